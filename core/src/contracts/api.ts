@@ -1,0 +1,77 @@
+import * as z from 'zod';
+import { Change } from '../changes/change.js';
+import { HouseDiff } from '../changes/diff.js';
+import { RulebookBase } from '../house/model.js';
+import { Id, Name } from '../house/text.js';
+
+/** What server and screens say to each other. Problems travel as RFC 9457 problem details. */
+
+export const ProblemDetails = z.looseObject({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  /** Stable code, for programs. */
+  code: z.string(),
+  /** Sentence, for people. */
+  detail: z.string(),
+  path: z.string().optional(),
+  problems: z.array(z.strictObject({ code: z.string(), message: z.string(), path: z.string() })).optional(),
+});
+export type ProblemDetails = z.infer<typeof ProblemDetails>;
+
+export const HouseSummary = z.strictObject({
+  id: Id,
+  name: Name,
+  base: RulebookBase,
+  seq: z.int(),
+  rooms: z.int(),
+  boxes: z.int(),
+  runs: z.int(),
+  runsIn: z.int(),
+  changedAt: z.string(),
+});
+export type HouseSummary = z.infer<typeof HouseSummary>;
+
+export const NewHouse = z.strictObject({ id: Id, name: Name, base: RulebookBase });
+export type NewHouse = z.infer<typeof NewHouse>;
+
+/** A copy for the next lot: new ids, no pulls, no records. `id` is made by the client, so that asking twice copies once. */
+export const DuplicateHouse = z.strictObject({ id: Id, name: Name });
+export type DuplicateHouse = z.infer<typeof DuplicateHouse>;
+
+export const OnExisting = z.enum(['refuse', 'copy', 'replace']);
+export type OnExisting = z.infer<typeof OnExisting>;
+
+export const ChangeBatch = z.strictObject({ changes: z.array(Change).min(1).max(500) });
+export type ChangeBatch = z.infer<typeof ChangeBatch>;
+
+export const JournalEntry = z.strictObject({
+  seq: z.int(),
+  changeId: z.string(),
+  by: z.string(),
+  /** Server's time, ISO 8601. */
+  at: z.string(),
+  change: Change,
+  diff: HouseDiff,
+});
+export type JournalEntry = z.infer<typeof JournalEntry>;
+
+export const ChangeAnswer = z.discriminatedUnion('status', [
+  z.strictObject({ id: z.string(), status: z.literal('applied'), seq: z.int(), diff: HouseDiff }),
+  z.strictObject({ id: z.string(), status: z.literal('already applied'), seq: z.int() }),
+  z.strictObject({
+    id: z.string(),
+    status: z.literal('refused'),
+    code: z.string(),
+    message: z.string(),
+    path: z.string().optional(),
+  }),
+]);
+export type ChangeAnswer = z.infer<typeof ChangeAnswer>;
+
+export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
+export type BatchAnswer = z.infer<typeof BatchAnswer>;
+
+export const Crew = z.strictObject({ id: Id, name: Name, people: z.array(Name) });
+export type Crew = z.infer<typeof Crew>;
+export const NewPerson = z.strictObject({ name: Name });

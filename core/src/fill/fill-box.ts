@@ -1,0 +1,228 @@
+import type { Derivation, HouseReader } from '../derive/reader.js';
+import type { BoxFacts, Conductor } from '../house/box-facts.js';
+import { boxFacts, conductorsOf, deviceType, devicesIn, runsAt } from '../house/box-facts.js';
+import { cableOf } from '../house/cables.js';
+import type { Box, BoxModel } from '../house/model.js';
+import type { Awg } from '../house/text.js';
+import { BOX_TYPES } from '../rulebook/catalogue.js';
+import type { BoxType } from '../rulebook/catalogue.js';
+import { gaugeOnDevice, thickest } from '../wiring/box-joints.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
+
+/** One line of the count, so that a person can check it by hand: count × each = total, in cubic inches. */
+export interface FillLine {
+  readonly what: string;
+  readonly count: number;
+  readonly awg: Awg;
+  /** Volume of each counted thing: its allowances times the volume of one conductor of `awg`, in³. */
+  readonly eachIn3: number;
+  readonly totalIn3: number;
+  /** Section or provenance. */
+  readonly source: string;
+  /** The gauge (or the cable) is not known yet and was taken on the safe side. */
+  readonly assumed: boolean;
+}
+
+export interface CapacityLine {
+  readonly what: string;
+  readonly volumeIn3: number;
+  readonly source: string;
+}
+
+export interface BoxFill {
+  readonly boxId: string;
+  readonly capacity: readonly CapacityLine[];
+  readonly capacityIn3: number;
+  readonly lines: readonly FillLine[];
+  readonly totalIn3: number;
+  /** Capacity less total, in³; below zero when the box is too full. */
+  readonly leftIn3: number;
+  readonly fits: boolean;
+  /** Smallest boxes of the catalogue of the same kind and material that would hold this, at most three. */
+  readonly wouldFit: readonly BoxType[];
+}
+
+interface Contents {
+  readonly insulated: readonly { readonly conductor: Conductor; readonly assumed: boolean }[];
+  readonly grounds: readonly Conductor[];
+  /** Unbroken conductors: they take two of `insulated` but are one. */
+  readonly through: readonly { readonly awg: Awg; readonly loopIn: number }[];
+}
+
+function contentsOf(reader: HouseReader, box: Box): Contents {
+  const insulated: { conductor: Conductor; assumed: boolean }[] = [];
+  const grounds: Conductor[] = [];
+  const uncut = new Map<string, { awg?: Awg; loopIn: number; used: boolean }>();
+  const loops: { awg?: Awg; loopIn: number; used: boolean }[] = [];
+  for (const joint of box.asBuilt ?? []) {
+    if (joint.kind !== 'uncut') continue;
+    const loop = { loopIn: joint.loopIn ?? 0, used: false };
+    loops.push(loop);
+    for (const end of joint.ends) uncut.set(`${end.runId} ${end.conductor}`, loop);
+  }
+  const take = (conductor: Conductor, assumed: boolean): void => {
+    const loop = uncut.get(`${conductor.runId} ${conductor.key}`);
+    if (loop && !conductor.ground) {
+      loop.awg = loop.awg === undefined || conductor.awg < loop.awg ? conductor.awg : loop.awg;
+      loop.used = true;
+    } else if (conductor.ground) grounds.push(conductor);
+    else insulated.push({ conductor, assumed });
+  };
+  for (const run of runsAt(reader, box.id)) {
+    if (run.kind === 'low-voltage') continue;
+    const conductors = conductorsOf(reader, run);
+    for (const conductor of conductors) take(conductor, false);
+    if (conductors.length || run.kind !== 'cable') continue;
+    // No cable chosen: count the one that the wiring asks for.
+    const needed = run.circuitIds.map((id) => wireCircuit(reader, id).runs.get(run.id)?.needed).find(Boolean);
+    if (!needed) continue;
+    const { awg, groundAwg, colours } = cableOf(needed);
+    for (const colour of colours) take({ runId: run.id, key: colour, colour, awg, ground: false }, true);
+    take({ runId: run.id, key: 'BARE', colour: 'BARE', awg: groundAwg, ground: true }, true);
+  }
+  return {
+    insulated,
+    grounds,
+    through: loops.filter((loop) => loop.used).map((loop) => ({ awg: loop.awg!, loopIn: loop.loopIn })),
+  };
+}
+
+/** The count of section 314.16(B) for a box with these facts; the contents do not depend on them. */
+function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Contents): FillLine[] {
+  const rules = reader.rules();
+  const { insulated, grounds, through } = contents;
+  const lines: FillLine[] = [];
+  const add = (what: string, count: number, awg: Awg, allowances: number, rule: string, assumed = false): void => {
+    if (count === 0 || allowances === 0) return;
+    const eachIn3 = allowances * rules.number(`fill.volume.${awg}`);
+    lines.push({ what, count, awg, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
+  };
+  const present: Awg[] = [
+    ...insulated.map(({ conductor }) => conductor.awg),
+    ...through.map(({ awg }) => awg),
+    ...grounds.map(({ awg }) => awg),
+    ...(box.isolatedGround ? [box.isolatedGround.awg] : []),
+  ];
+  const largest = thickest(present);
+  const gauges = [...new Set([...insulated.map((entry) => entry.conductor.awg), ...through.map(({ awg }) => awg)])];
+  for (const awg of gauges.sort((a, b) => b - a)) {
+    for (const assumed of [false, true]) {
+      const count = insulated.filter((entry) => entry.conductor.awg === awg && entry.assumed === assumed).length;
+      add(assumed ? 'insulated conductors of a cable not chosen yet' : 'insulated conductors', count, awg, rules.number('fill.conductor'), 'fill.conductor', assumed);
+    }
+    const own = through.filter((entry) => entry.awg === awg);
+    const long = own.filter(({ loopIn }) => loopIn >= 2 * rules.number('free.length'));
+    add('conductors passing through unbroken', own.length - long.length, awg, rules.number('fill.through'), 'fill.through');
+    add('unbroken loops, twice the free length or more', long.length, awg, rules.number('fill.loop'), 'fill.loop');
+  }
+  const wires = box.fixtureWires;
+  if (wires) {
+    const exempt = wires.fromCanopy && wires.awg > 14 && wires.count <= rules.number('fill.freeFixtureWires');
+    if (!exempt) add('fixture wires', wires.count, wires.awg, rules.number('fill.conductor'), 'fill.freeFixtureWires');
+  }
+  groundLines(reader, box, grounds, add);
+  const hasClamps = facts.clamps === 'internal' || (facts.clamps === 'tabs' && rules.flag('fill.tabsAreClamps'));
+  if (hasClamps && largest) {
+    add('internal clamps, all together', 1, largest, rules.number('fill.clamps'), facts.clamps === 'tabs' ? 'fill.tabsAreClamps' : 'fill.clamps');
+  }
+  for (const fitting of box.fittings ?? []) {
+    if (fitting.kind === 'stud' && largest) add('luminaire stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
+    if (fitting.kind === 'hickey' && largest) add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
+    if (fitting.kind !== 'terminal-block') continue;
+    const awg = fitting.awg ?? largest;
+    if (awg) add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.awg);
+  }
+  for (const device of devicesIn(reader, box.id)) {
+    const type = deviceType(reader, device);
+    if (type.mount !== 'yoke') continue;
+    const known = gaugeOnDevice(reader, box.id, device.id);
+    // Nothing in the box at all: the thinnest branch-circuit conductor is the least there will be.
+    const awg = known ?? largest ?? 14;
+    const gangs = device.widthGangs ?? 1;
+    if (gangs > 1) {
+      add(`${type.name}, gang ${device.gang}, for each of ${gangs} gangs`, gangs, awg, rules.number('fill.wideYoke'), 'fill.wideYoke', !known);
+    } else add(`${type.name}, gang ${device.gang}`, 1, awg, rules.number('fill.yoke'), 'fill.yoke', !known);
+  }
+  return lines;
+}
+
+function groundLines(
+  reader: HouseReader,
+  box: Box,
+  grounds: readonly Conductor[],
+  add: (what: string, count: number, awg: Awg, allowances: number, rule: string) => void,
+): void {
+  const rules = reader.rules();
+  const covered = rules.number('fill.groundsCovered');
+  const isolated = box.isolatedGround;
+  const separate = rules.number('fill.isolatedGrounds') > 0;
+  const gauges = grounds.map(({ awg }) => awg);
+  if (isolated && !separate) gauges.push(...Array<Awg>(isolated.count).fill(isolated.awg));
+  const awg = thickest(gauges);
+  if (awg) {
+    const extra = covered === 0 ? 0 : Math.max(0, gauges.length - covered);
+    const first = gauges.length - extra;
+    add(`equipment grounds, ${first} together`, 1, awg, rules.number('fill.grounds'), 'fill.grounds');
+    add('equipment grounds beyond those', extra, awg, rules.number('fill.extraGround'), 'fill.extraGround');
+  }
+  if (isolated && separate) {
+    add('isolated grounds, all together', 1, isolated.awg, rules.number('fill.isolatedGrounds'), 'fill.isolatedGrounds');
+  }
+}
+
+const sum = (numbers: readonly number[]): number => numbers.reduce((a, b) => a + b, 0);
+
+/** Gangs that the devices of a box take, counted from the first. */
+export const gangsTaken = (reader: HouseReader, boxId: string): number =>
+  Math.max(0, ...devicesIn(reader, boxId)
+    .filter((device) => deviceType(reader, device).mount === 'yoke')
+    .map((device) => device.gang + (device.widthGangs ?? 1) - 1));
+
+function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
+  const box = reader.get('boxes', boxId);
+  if (!box) return undefined;
+  const facts = boxFacts(reader, box);
+  if (facts.volumeIn3 === undefined) return undefined;
+  const added = (box.fittings ?? [])
+    .filter((fitting) => fitting.volumeIn3 !== undefined)
+    .map((fitting): CapacityLine => ({
+      what: fitting.kind === 'raised-cover' ? 'raised cover' : fitting.kind,
+      volumeIn3: fitting.volumeIn3!,
+      source: 'marked volume, NEC 314.16(A)',
+    }));
+  const capacity = [{ what: facts.name, volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
+  const capacityIn3 = sum(capacity.map((line) => line.volumeIn3));
+  const contents = contentsOf(reader, box);
+  const lines = linesFor(reader, box, facts, contents);
+  const totalIn3 = sum(lines.map((line) => line.totalIn3));
+  const taken = gangsTaken(reader, boxId);
+  const wouldFit = BOX_TYPES.filter((type) => {
+    if (type.material !== facts.material || type.kind !== facts.kind || type.volumeIn3 === undefined) return false;
+    if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
+    const clamps = box.clamps ?? type.clamps;
+    const needed = sum(linesFor(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3));
+    return needed <= type.volumeIn3 + sum(added.map((line) => line.volumeIn3));
+  });
+  wouldFit.sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
+  return {
+    boxId,
+    capacity,
+    capacityIn3,
+    lines,
+    totalIn3,
+    leftIn3: capacityIn3 - totalIn3,
+    fits: totalIn3 <= capacityIn3,
+    wouldFit: wouldFit.slice(0, 3),
+  };
+}
+
+/** Volume of a box against what it holds, by box id; undefined for what has no fill (panel, buried point, low voltage). */
+export const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', compute };
+
+/**
+ * Box fill by NEC 314.16 as the house's edition and overrides have it. Cubic inches throughout. Where the conductor on a
+ * yoke is not known yet, the largest in the box is counted and the line says *assumed*.
+ */
+export const fillBox = (reader: HouseReader, boxId: string): BoxFill | undefined => reader.derive(BOX_FILL, boxId);
+
+export const modelOf = (type: BoxType): BoxModel => ({ catalogueId: type.id });

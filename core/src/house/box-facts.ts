@@ -1,0 +1,117 @@
+import type * as z from 'zod';
+import type { HouseReader } from '../derive/reader.js';
+import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
+import type { DeviceType } from '../rulebook/catalogue.js';
+import { cableOf } from './cables.js';
+import type { CableId } from './cables.js';
+import type { Box, BoxModel, CatalogueBox, Clamps, Device, Point, Pull, Run } from './model.js';
+import type { Awg, Colour } from './text.js';
+
+/** What is known of a box's shape, from the catalogue or from what is marked in it. */
+export interface BoxFacts {
+  readonly name: string;
+  readonly material: CatalogueBox['material'];
+  readonly kind: CatalogueBox['kind'];
+  readonly gangs: number;
+  readonly slots: number;
+  readonly clamps: z.infer<typeof Clamps>;
+  readonly groundScrew: boolean;
+  /** Cubic inches; undefined where fill does not apply (panel, buried point, low voltage). */
+  readonly volumeIn3?: number;
+  readonly volumeSource: string;
+}
+
+export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
+  if ('markedVolumeIn3' in model) {
+    const { markedVolumeIn3, ...facts } = model;
+    return {
+      ...facts,
+      name: `${model.material} ${model.kind}, marked ${markedVolumeIn3} in³`,
+      volumeIn3: markedVolumeIn3,
+      volumeSource: 'marked in the box',
+    };
+  }
+  const builtIn = builtInBox(model.catalogueId);
+  const type = builtIn ?? reader.get('catalogueBoxes', model.catalogueId);
+  if (!type) return undefined;
+  return { ...type, volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue' };
+}
+
+/** Facts of a box, with what the box itself says about its clamps. */
+export function boxFacts(reader: HouseReader, box: Box): BoxFacts {
+  const facts = factsOfModel(reader, box.model);
+  if (!facts) throw new Error(`box ${box.id} names no known model`);
+  return box.clamps ? { ...facts, clamps: box.clamps } : facts;
+}
+
+export function deviceType(reader: HouseReader, device: Device): DeviceType {
+  const type = builtInDevice(device.catalogueId) ?? reader.get('catalogueDevices', device.catalogueId);
+  if (!type) throw new Error(`device ${device.id} names no known type`);
+  return type;
+}
+
+/** A conductor of a run. `key` is its name within the run. */
+export interface Conductor {
+  readonly runId: string;
+  readonly key: string;
+  readonly colour: Colour;
+  readonly awg: Awg;
+  readonly ground: boolean;
+}
+
+/** The pull that counts: the latest one that is not scrapped, one that is in before one that is only part of the way. */
+export function standingPull(reader: HouseReader, runId: string): Pull | undefined {
+  const pulls = reader.mentioning('pulls', runId).filter((pull) => pull.state !== 'scrapped');
+  return pulls.findLast((pull) => pull.state === 'in') ?? pulls.at(-1);
+}
+
+/** The cable in the wall, or else the one planned. */
+export const cableIn = (reader: HouseReader, run: Run): CableId | undefined =>
+  run.kind === 'cable' ? (standingPull(reader, run.id)?.cable ?? run.plannedCable) : undefined;
+
+/** Every conductor of a run, grounds included. A low-voltage run has none that count here. */
+export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[] {
+  if (run.kind === 'raceway') {
+    const seen = new Map<Colour, number>();
+    return (run.wires ?? []).map(({ awg, colour }): Conductor => {
+      const number = (seen.get(colour) ?? 0) + 1;
+      seen.set(colour, number);
+      const ground = colour === 'GN' || colour === 'BARE';
+      return { runId: run.id, key: number === 1 ? colour : `${colour}#${number}`, colour, awg, ground };
+    });
+  }
+  const id = cableIn(reader, run);
+  if (!id) return [];
+  const cable = cableOf(id);
+  return [
+    ...cable.colours.map((colour): Conductor => ({ runId: run.id, key: colour, colour, awg: cable.awg, ground: false })),
+    { runId: run.id, key: 'BARE', colour: 'BARE', awg: cable.groundAwg, ground: true },
+  ];
+}
+
+/** The runs that end in a box, in list order. */
+export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] => reader.mentioning('runs', boxId);
+
+/** The end of a run that lies in this box. */
+export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number | undefined } =>
+  run.from.boxId === boxId || !('boxId' in run.to) ? run.from : run.to;
+
+export const farBox = (run: Run, boxId: string): string | undefined =>
+  run.from.boxId === boxId ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
+
+/** Circuits with a run in this box, in list order of the runs. */
+export const circuitsAt = (reader: HouseReader, boxId: string): readonly string[] => [
+  ...new Set(runsAt(reader, boxId).flatMap((run) => (run.kind === 'low-voltage' ? [] : run.circuitIds))),
+];
+
+/** The circuit a point belongs to: the one it names, or the only one in its box. Undefined when nobody has said. */
+export function circuitOfPoint(reader: HouseReader, point: Point): string | undefined {
+  if (point.circuitId) return point.circuitId;
+  const device = reader.get('devices', point.deviceId);
+  const circuits = device ? circuitsAt(reader, device.boxId) : [];
+  return circuits.length === 1 ? circuits[0] : undefined;
+}
+
+/** Devices of a box by gang, then list order. */
+export const devicesIn = (reader: HouseReader, boxId: string): readonly Device[] =>
+  [...reader.mentioning('devices', boxId)].sort((a, b) => a.gang - b.gang);

@@ -1,0 +1,95 @@
+import { Map as IMap, Set as ISet } from 'immutable';
+import type { HouseHead, RecordOf, TableName } from './model.js';
+import { TABLE_NAMES } from './model.js';
+import { mentionsIn } from './references.js';
+
+/** A record and its place in its list; lists of the house file are in rising `at`. */
+export interface Row<T extends TableName = TableName> {
+  readonly at: number;
+  readonly record: RecordOf<T>;
+}
+
+/**
+ * A house in memory: immutable, with structure shared between versions, so that one change costs the same in a house of
+ * 100 boxes and of 1,000.
+ */
+export interface House {
+  readonly head: HouseHead;
+  readonly tables: { readonly [T in TableName]: IMap<string, Row<T>> };
+  /** For each record id: which records of which list mention it. Kept in step with the rows. */
+  readonly mentionedBy: IMap<string, IMap<TableName, ISet<string>>>;
+  /** One above the highest place ever used in this version's history. */
+  readonly nextAt: number;
+}
+
+export function emptyHouse(head: HouseHead): House {
+  const tables = Object.fromEntries(TABLE_NAMES.map((name) => [name, IMap()]));
+  return { head, tables: tables as unknown as House['tables'], mentionedBy: IMap(), nextAt: 0 };
+}
+
+export const rowOf = <T extends TableName>(house: House, table: T, id: string): Row<T> | undefined =>
+  (house.tables[table] as IMap<string, Row<T>>).get(id);
+
+export const recordOf = <T extends TableName>(house: House, table: T, id: string): RecordOf<T> | undefined =>
+  rowOf(house, table, id)?.record;
+
+const byPlace = (a: Row, b: Row): number => a.at - b.at || (a.record.id < b.record.id ? -1 : 1);
+
+/** All rows of a list, in list order. */
+export const rowsOf = <T extends TableName>(house: House, table: T): Row<T>[] =>
+  [...(house.tables[table] as IMap<string, Row<T>>).values()].sort(byPlace as (a: Row<T>, b: Row<T>) => number);
+
+/** Ids of the records of `table` that mention `id`. */
+export const mentionersOf = (house: House, table: TableName, id: string): ISet<string> =>
+  house.mentionedBy.get(id)?.get(table) ?? ISet();
+
+/** The records of `table` that mention `id`, in list order. */
+export const recordsMentioning = <T extends TableName>(house: House, table: T, id: string): RecordOf<T>[] =>
+  [...mentionersOf(house, table, id)]
+    .map((mentioner) => rowOf(house, table, mentioner)!)
+    .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
+    .map((row) => row.record);
+
+/** The lists that hold a record of this id (ids are unique in the whole house). */
+export const tableHolding = (house: House, id: string): TableName | undefined =>
+  TABLE_NAMES.find((table) => (house.tables[table] as IMap<string, Row>).has(id));
+
+function reindex(
+  index: House['mentionedBy'],
+  table: TableName,
+  id: string,
+  before: object | undefined,
+  after: object | undefined,
+): House['mentionedBy'] {
+  const old = new Set(before ? mentionsIn(table, before).map((mention) => mention.id) : []);
+  const now = new Set(after ? mentionsIn(table, after).map((mention) => mention.id) : []);
+  let next = index;
+  for (const target of old) {
+    if (now.has(target)) continue;
+    const byTable = next.get(target)!;
+    const left = byTable.get(table)!.delete(id);
+    const rest = left.isEmpty() ? byTable.delete(table) : byTable.set(table, left);
+    next = rest.isEmpty() ? next.delete(target) : next.set(target, rest);
+  }
+  for (const target of now) {
+    if (old.has(target)) continue;
+    const byTable = next.get(target) ?? IMap<TableName, ISet<string>>();
+    next = next.set(target, byTable.set(table, (byTable.get(table) ?? ISet<string>()).add(id)));
+  }
+  return next;
+}
+
+/** The house with one row put (new or in place of the old one) or, with undefined, taken out. Checks nothing. */
+export function withRow<T extends TableName>(house: House, table: T, id: string, row: Row<T> | undefined): House {
+  const rows = house.tables[table] as IMap<string, Row<T>>;
+  const before = rows.get(id)?.record;
+  const next = row ? rows.set(id, row) : rows.delete(id);
+  return {
+    head: house.head,
+    tables: { ...house.tables, [table]: next },
+    mentionedBy: reindex(house.mentionedBy, table, id, before, row?.record),
+    nextAt: row && row.at >= house.nextAt ? row.at + 1 : house.nextAt,
+  };
+}
+
+export const withHead = (house: House, head: HouseHead): House => ({ ...house, head });

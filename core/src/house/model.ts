@@ -1,0 +1,320 @@
+import * as z from 'zod';
+import { CableId } from './cables.js';
+import { Awg, Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from './text.js';
+
+/**
+ * The model of a house, version 1. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
+ * Every type is inferred from its schema; nothing is described twice.
+ */
+
+export const Storey = z.strictObject({
+  id: Id,
+  name: Name,
+  ceilingIn: Inches.optional(),
+  overhead: z.enum(['attic', 'storey', 'roof']).optional(),
+  below: z.enum(['storey', 'basement', 'crawl-space', 'slab']).optional(),
+});
+
+export const RoomKind = z.enum([
+  'kitchen',
+  'dining',
+  'living',
+  'family',
+  'bedroom',
+  'bath',
+  'water-closet',
+  'hall',
+  'stairs',
+  'laundry',
+  'closet',
+  'office',
+  'garage',
+  'porch',
+  'utility',
+  'attic',
+  'basement',
+  'outdoors',
+  'other',
+]);
+
+export const Room = z.strictObject({
+  id: Id,
+  storeyId: Id,
+  name: Name,
+  kind: RoomKind,
+  /** Walking order through the house; fractions let a room be put between two others. */
+  order: z.number().min(0).max(100_000),
+  outline: z.array(z.strictObject({ xIn: z.number(), yIn: z.number() })).max(200).optional(),
+});
+
+export const Opening = z.strictObject({
+  id: Id,
+  roomId: Id,
+  wall: z.int().min(0).max(200),
+  alongIn: Inches,
+  widthIn: Inches,
+  sillIn: Inches,
+  headIn: Inches,
+});
+
+export const Circuit = z.strictObject({
+  id: Id,
+  number: z.int().min(1).max(400),
+  name: Name,
+  panelId: Id,
+  poles: z.union([z.literal(1), z.literal(2)]),
+  spaces: z.array(z.int().min(1).max(400)).max(4).optional(),
+  breakerAmps: z.int().min(1).max(400),
+  protection: z.enum(['none', 'afci', 'gfci', 'dual']),
+  /** Circuits with the same group share one neutral (multiwire). */
+  neutralGroup: ShortText.optional(),
+});
+
+export const BoxMaterial = z.enum(['plastic', 'fiberglass', 'metal']);
+export const BoxKind = z.enum([
+  'device',
+  'ceiling',
+  'square',
+  'masonry',
+  'cast',
+  'panel',
+  'buried-point',
+  'low-voltage',
+]);
+/** How cables are held where they enter: 'tabs' are the flexible tongues of a multi-gang plastic box. */
+export const Clamps = z.enum(['none', 'tabs', 'internal', 'external']);
+
+const boxFacts = {
+  material: BoxMaterial,
+  kind: BoxKind,
+  gangs: z.int().min(0).max(12),
+  /** Cable entries; each takes what the rulebook says. */
+  slots: z.int().min(0).max(60),
+  clamps: Clamps,
+  groundScrew: z.boolean(),
+};
+
+export const CatalogueBox = z.strictObject({
+  id: Id,
+  name: Name,
+  ...boxFacts,
+  volumeIn3: CubicInches.optional(),
+  fanRated: z.boolean().optional(),
+  widthIn: Inches.optional(),
+});
+
+export const BoxModel = z.union([
+  z.strictObject({ catalogueId: ShortText }),
+  z.strictObject({ markedVolumeIn3: CubicInches, ...boxFacts }),
+]);
+
+export const Fitting = z.strictObject({
+  kind: z.enum(['ring', 'extension', 'raised-cover', 'stud', 'hickey', 'terminal-block']),
+  /** Marked volume, for what adds room. */
+  volumeIn3: CubicInches.optional(),
+  /** Largest conductor on a terminal block. */
+  awg: Awg.optional(),
+});
+
+export const ConductorEnd = z.strictObject({
+  runId: Id,
+  /** Colour code of the conductor; the n-th of one colour in a raceway is "BK#n". */
+  conductor: ShortText,
+});
+
+export const Joint = z.strictObject({
+  kind: z.enum(['splice', 'land', 'cap', 'uncut']),
+  ends: z.array(ConductorEnd).min(1).max(40),
+  terminal: z.strictObject({ deviceId: Id, terminal: ShortText }).optional(),
+  connector: ShortText.optional(),
+  /** Length of an unbroken loop left in the box, for 'uncut'. */
+  loopIn: Inches.optional(),
+});
+
+export const Box = z.strictObject({
+  id: Id,
+  roomId: Id,
+  tag: ShortText,
+  model: BoxModel,
+  place: z
+    .strictObject({
+      wall: z.int().min(0).max(200).optional(),
+      alongIn: Inches.optional(),
+      heightIn: Inches.optional(),
+      reference: z.enum(['top', 'centre', 'bottom']).optional(),
+      note: Name.optional(),
+    })
+    .optional(),
+  fittings: z.array(Fitting).max(20).optional(),
+  clamps: Clamps.optional(),
+  fixtureWires: z
+    .strictObject({ count: z.int().min(1).max(40), awg: Awg, fromCanopy: z.boolean() })
+    .optional(),
+  /** Isolated equipment grounds that enter besides the grounds of the cables. */
+  isolatedGround: z.strictObject({ count: z.int().min(1).max(40), awg: Awg }).optional(),
+  neutralException: Name.optional(),
+  asBuilt: z.array(Joint).max(200).optional(),
+});
+
+export const PointRole = z.enum(['lever', 'receptacle', 'lamp', 'fan', 'alarm', 'appliance']);
+
+export const CatalogueDevice = z.strictObject({
+  id: Id,
+  name: Name,
+  mount: z.enum(['yoke', 'canopy', 'direct']),
+  points: z.array(PointRole).min(1).max(8),
+  connection: z.enum(['screws', 'leads']),
+  needsNeutral: z.boolean(),
+  feedThrough: z.boolean(),
+});
+
+export const Device = z.strictObject({
+  id: Id,
+  boxId: Id,
+  /** First gang it takes, counted from 1, left to right seen from the room. */
+  gang: z.int().min(1).max(12),
+  widthGangs: z.int().min(1).max(12).optional(),
+  catalogueId: ShortText,
+});
+
+export const Point = z.strictObject({
+  id: Id,
+  deviceId: Id,
+  role: PointRole,
+  name: ShortText.optional(),
+  circuitId: Id.optional(),
+  watts: z.number().min(0).max(100_000).optional(),
+});
+
+export const Control = z.strictObject({
+  id: Id,
+  name: Name,
+  places: z.array(Id).max(40),
+  loads: z.array(Id).max(200),
+  pinnedOrder: z.array(Id).max(40).optional(),
+});
+
+export const RunWire = z.strictObject({
+  awg: Awg,
+  colour: Colour,
+  circuitId: Id.optional(),
+});
+
+const inBox = z.strictObject({ boxId: Id, slot: z.int().min(1).max(60).optional() });
+export const RunPurpose = z.enum(['power', 'leg', 'travelers', 'interconnect']);
+
+export const Run = z
+  .strictObject({
+    id: Id,
+    kind: z.enum(['cable', 'raceway', 'low-voltage']),
+    circuitIds: z.array(Id).max(12),
+    from: inBox,
+    to: z.union([inBox, z.strictObject({ loose: Name })]),
+    plannedCable: CableId.optional(),
+    wires: z.array(RunWire).max(60).optional(),
+    purpose: RunPurpose.optional(),
+    label: ShortText.optional(),
+    route: z
+      .array(z.strictObject({ xIn: z.number(), yIn: z.number(), zIn: z.number() }))
+      .max(500)
+      .optional(),
+    measuredLengthIn: Inches.optional(),
+  })
+  .refine((run) => !('boxId' in run.to) || run.to.boxId !== run.from.boxId, {
+    path: ['to', 'boxId'],
+    message: 'a run goes from one box to another, not back to the same box',
+  });
+
+export const Pull = z.strictObject({
+  id: Id,
+  runId: Id,
+  cable: CableId,
+  reelId: Id.optional(),
+  startMark: FootMark.optional(),
+  endMark: FootMark.optional(),
+  lengthIn: Inches.optional(),
+  at: z.iso.datetime({ offset: true }),
+  by: Name,
+  state: z.enum(['part', 'in', 'scrapped']),
+  note: Note.optional(),
+});
+
+/** Reels, coils and offcuts belong to the crew; a house file carries a snapshot of those it used. */
+export const Reel = z.strictObject({
+  id: Id,
+  name: Name,
+  kind: z.enum(['reel', 'coil', 'offcut']),
+  cable: CableId,
+  lengthIn: Inches,
+  parentId: Id.optional(),
+});
+
+/** What was walked, tested or ticked, when and by whom. */
+export const WorkRecord = z.strictObject({
+  id: Id,
+  kind: z.enum(['walk', 'test', 'tick']),
+  at: z.iso.datetime({ offset: true }),
+  by: Name,
+  circuitId: Id.optional(),
+  boxId: Id.optional(),
+  runId: Id.optional(),
+  step: ShortText.optional(),
+  result: z.enum(['pass', 'fail']).optional(),
+  note: Note.optional(),
+});
+
+export const RulebookBase = z.enum(['us-2017', 'us-2020', 'us-2023']);
+export type RulebookBase = z.infer<typeof RulebookBase>;
+
+export const RuleOverride = z.strictObject({
+  value: z.union([z.number(), z.string().max(60), z.boolean()]),
+  reason: Note.optional(),
+});
+export type RuleOverride = z.infer<typeof RuleOverride>;
+
+export const HouseRulebook = z.strictObject({
+  base: RulebookBase,
+  overrides: z.record(z.string().min(1).max(80), RuleOverride),
+});
+
+export const HouseHead = z.strictObject({ id: Id, name: Name, rulebook: HouseRulebook });
+export type HouseHead = z.infer<typeof HouseHead>;
+
+/** Every list of the house file: its record schema and the crew's word for one record of it. */
+export const TABLES = {
+  storeys: { noun: 'storey', schema: Storey },
+  rooms: { noun: 'room', schema: Room },
+  openings: { noun: 'opening', schema: Opening },
+  catalogueBoxes: { noun: 'catalogueBox', schema: CatalogueBox },
+  catalogueDevices: { noun: 'catalogueDevice', schema: CatalogueDevice },
+  boxes: { noun: 'box', schema: Box },
+  circuits: { noun: 'circuit', schema: Circuit },
+  devices: { noun: 'device', schema: Device },
+  points: { noun: 'point', schema: Point },
+  controls: { noun: 'control', schema: Control },
+  runs: { noun: 'run', schema: Run },
+  reels: { noun: 'reel', schema: Reel },
+  pulls: { noun: 'pull', schema: Pull },
+  records: { noun: 'record', schema: WorkRecord },
+} as const;
+
+export type TableName = keyof typeof TABLES;
+export const TABLE_NAMES = Object.keys(TABLES) as TableName[];
+export type RecordOf<T extends TableName> = z.infer<(typeof TABLES)[T]['schema']>;
+
+export type Storey = RecordOf<'storeys'>;
+export type Room = RecordOf<'rooms'>;
+export type Circuit = RecordOf<'circuits'>;
+export type CatalogueBox = RecordOf<'catalogueBoxes'>;
+export type CatalogueDevice = RecordOf<'catalogueDevices'>;
+export type Box = RecordOf<'boxes'>;
+export type BoxModel = z.infer<typeof BoxModel>;
+export type Joint = z.infer<typeof Joint>;
+export type Fitting = z.infer<typeof Fitting>;
+export type Device = RecordOf<'devices'>;
+export type Point = RecordOf<'points'>;
+export type PointRole = z.infer<typeof PointRole>;
+export type Control = RecordOf<'controls'>;
+export type Run = RecordOf<'runs'>;
+export type Pull = RecordOf<'pulls'>;
+export type RoomKind = z.infer<typeof RoomKind>;

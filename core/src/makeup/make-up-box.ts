@@ -1,0 +1,272 @@
+import type { Derivation, HouseReader } from '../derive/reader.js';
+import { boxFacts, cableIn, deviceType, farBox, runsAt, endAt, circuitsAt } from '../house/box-facts.js';
+import type { Run } from '../house/model.js';
+import { boxName } from '../house/naming.js';
+import type { Awg, Colour } from '../house/text.js';
+import type { Bundle, Connector } from '../rulebook/connectors.js';
+import { bundleText, connectorFor } from '../rulebook/connectors.js';
+import type { BoxJoint, CableEnd, Landing } from '../wiring/box-joints.js';
+import { boxJoints } from '../wiring/box-joints.js';
+
+/** A cable where it enters the box. */
+export interface EnteringCable {
+  readonly runId: string;
+  readonly slot?: number;
+  readonly cable?: string;
+  /** Tag of the box at its other end, or where it ends loose. */
+  readonly toward: string;
+  readonly role: 'power' | 'leg' | 'other';
+  /** The slot that the house's school would give it, where it has one. */
+  readonly suggestedSlot?: number;
+}
+
+export interface StepConductor {
+  readonly runId: string;
+  readonly slot?: number;
+  readonly toward: string;
+  readonly colour: Colour;
+  readonly awg: Awg;
+}
+
+export interface Pigtail {
+  readonly to: string;
+  readonly awg: Awg;
+  readonly colour: Colour;
+  readonly lengthIn: number;
+  /** Strip at the device, in inches. */
+  readonly stripIn: number;
+}
+
+export type Stage = 'grounds' | 'neutrals' | 'hots' | 'legs' | 'spares' | 'open';
+
+/** One joint as work: what to take, cut, strip, twist and where it lands. */
+export interface MakeUpStep {
+  readonly stage: Stage;
+  readonly title: string;
+  readonly conductors: readonly StepConductor[];
+  readonly pigtails: readonly Pigtail[];
+  /** The one terminal that the conductor lands on directly. */
+  readonly landsOn?: string;
+  readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
+  /** No connector of the table takes so many: make two splices with a link between them. */
+  readonly split: boolean;
+  /** Strip of the conductors, in inches; undefined where they stay whole. */
+  readonly stripIn?: number;
+  readonly twist: boolean;
+  /** Something in this box is not derived yet, and may belong to this joint. */
+  readonly open: boolean;
+  readonly notes: readonly string[];
+}
+
+export interface MakeUp {
+  readonly boxId: string;
+  readonly cables: readonly EnteringCable[];
+  /** Breakers to open before anybody reaches in. */
+  readonly breakers: readonly { readonly circuitId: string; readonly number: number; readonly name: string; readonly amps: number }[];
+  /** Length past the face of the box that conductors are trimmed to, in inches. */
+  readonly trimIn: number;
+  readonly sheathFirst: boolean;
+  readonly steps: readonly MakeUpStep[];
+  readonly unfed: readonly string[];
+  /** Everything is derived: the steps are the whole make-up. */
+  readonly complete: boolean;
+}
+
+const STAGES: readonly Stage[] = ['grounds', 'neutrals', 'hots', 'legs', 'spares', 'open'];
+const STAGE_OF: Record<BoxJoint['role'], Stage> = {
+  ground: 'grounds',
+  neutral: 'neutrals',
+  hot: 'hots',
+  interconnect: 'hots',
+  leg: 'legs',
+  spare: 'spares',
+  undecided: 'open',
+};
+const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = { ground: 'BARE', neutral: 'WH', interconnect: 'RD' };
+
+const towardOf = (reader: HouseReader, run: Run, boxId: string): string => {
+  const far = farBox(run, boxId);
+  return far ? boxName(reader, far) : 'loose' in run.to ? run.to.loose : '';
+};
+
+/** "the leg of Switch, gang 2" */
+function landingName(reader: HouseReader, { deviceId, terminal }: Landing): string {
+  const device = deviceId ? reader.get('devices', deviceId) : undefined;
+  if (!device) return terminal;
+  const type = deviceType(reader, device);
+  return type.mount === 'yoke' ? `${type.name}, gang ${device.gang}: ${terminal}` : `${type.name}: ${terminal}`;
+}
+
+/** Strip of a conductor that goes into a splice, in inches, by the house's school. */
+function spliceStrip(reader: HouseReader): number {
+  const rules = reader.rules();
+  const schools: Record<string, string> = {
+    'half inch': 'makeup.strip.splice',
+    'three eighths': 'makeup.strip.thinSplice',
+    'clip back': 'makeup.strip.clipBack',
+  };
+  return rules.number(schools[rules.text('makeup.spliceStrip')]!);
+}
+
+/** Strip at a device's screw or clamp, in inches. Leads of a device are spliced. */
+function terminalStrip(reader: HouseReader, landing: Landing, awg: Awg): number {
+  const rules = reader.rules();
+  const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
+  if (device && deviceType(reader, device).connection === 'leads') return spliceStrip(reader);
+  const school = rules.text('makeup.termination');
+  // Push-in takes 14 AWG solid only; thicker wire goes round the screw. The ground always does.
+  const hooked = school === 'hooks' || !device || landing.terminal === 'ground' || (school === 'push-in' && awg < 14);
+  return rules.number(hooked ? 'makeup.strip.hook' : 'makeup.strip.pushIn');
+}
+
+const bundleOf = (gauges: readonly Awg[]): Bundle => {
+  const bundle: Partial<Record<Awg, number>> = {};
+  for (const awg of gauges) bundle[awg] = (bundle[awg] ?? 0) + 1;
+  return bundle;
+};
+
+function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => string): string {
+  const circuit = joint.circuitId ? reader.get('circuits', joint.circuitId) : undefined;
+  const on = circuit ? ` of circuit ${circuit.number}` : '';
+  const [end] = joint.ends;
+  switch (joint.role) {
+    case 'ground':
+      return 'All grounds together';
+    case 'neutral':
+      return joint.kind === 'cap' ? `Cap the neutral${on}, left long` : `Neutrals${on}`;
+    case 'hot':
+      return joint.kind === 'cap' ? `Cap the hot${on}` : `Hot${on}`;
+    case 'interconnect':
+      return `Alarm interconnect${on}`;
+    case 'leg':
+      return `Leg: ${reader.get('controls', joint.controlId!)?.name ?? ''}`;
+    case 'spare':
+      return `Cap spare ${end!.colour} of the cable to ${from(end!)}`;
+    case 'undecided':
+      return `${end!.colour} of the cable to ${from(end!)}: not derived yet`;
+  }
+}
+
+function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep {
+  const rules = reader.rules();
+  const toward = (end: CableEnd): string => towardOf(reader, reader.get('runs', end.runId)!, boxId);
+  const spliced = joint.kind === 'splice';
+  const landed = joint.kind === 'land';
+  const pigtails = spliced
+    ? joint.landings.map((landing): Pigtail => ({
+        to: landingName(reader, landing),
+        awg: joint.awg,
+        colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
+        lengthIn: rules.number('makeup.pigtail'),
+        stripIn: terminalStrip(reader, landing, joint.awg),
+      }))
+    : [];
+  const gauges = [...joint.ends.map((end) => end.awg), ...pigtails.map((pigtail) => pigtail.awg)];
+  const bundle = bundleOf(gauges);
+  const link = spliced && joint.ends.length === 0;
+  const kinds: Connector['kind'][] = [
+    ...(joint.role === 'ground' ? (['grounding'] as const) : []),
+    ...(rules.text('makeup.connector') === 'lever' ? (['lever', 'twist-on'] as const) : (['twist-on'] as const)),
+  ];
+  const connector = spliced && !link ? connectorFor(bundle, kinds) : undefined;
+  const pretwist = rules.text('makeup.pretwist');
+  const twist = spliced && !link && connector?.kind !== 'lever' && (pretwist === 'always' || (pretwist === 'three or more' && gauges.length >= 3));
+  const notes: string[] = [];
+  if (link) notes.push('One link from terminal to terminal; no splice.');
+  if (joint.role === 'hot' && joint.landings.length > 1 && rules.text('makeup.hots') !== 'pigtails') {
+    notes.push(
+      rules.text('makeup.hots') === 'looped'
+        ? 'House school: leave one wire long and loop it unbroken from supply to supply instead of the pigtails.'
+        : 'House school: short links from supply to supply instead of the pigtails.',
+    );
+  }
+  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip back') notes.push('Pre-twist, then clip back to ½–9/16 in.');
+  if (connector?.kind === 'grounding') notes.push('Let the longest ground through the hole: it is the first pigtail.');
+  if (joint.role === 'ground' && joint.landings.length) notes.push('Hooks clockwise, half round the screw or more.');
+  if (joint.open && joint.role !== 'undecided') notes.push('More may join here: something in this box is not derived yet.');
+  return {
+    stage: STAGE_OF[joint.role],
+    title: titleOf(reader, joint, toward),
+    conductors: joint.ends.map(({ runId, slot, colour, awg, ...end }) => ({
+      runId,
+      colour,
+      awg,
+      toward: toward({ runId, colour, awg, ...end }),
+      ...(slot !== undefined && { slot }),
+    })),
+    pigtails,
+    ...(landed && { landsOn: landingName(reader, joint.landings[0]!) }),
+    ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
+    split: spliced && !link && !connector,
+    ...(joint.kind !== 'cap' && joint.kind !== 'undecided' && {
+      stripIn: landed ? terminalStrip(reader, joint.landings[0]!, joint.awg) : spliceStrip(reader),
+    }),
+    twist,
+    open: joint.open,
+    notes,
+  };
+}
+
+function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[]): EnteringCable[] {
+  const roles = new Map<string, EnteringCable['role']>();
+  for (const joint of joints) {
+    for (const end of joint.ends) {
+      if (joint.role === 'hot') roles.set(end.runId, 'power');
+      else if (joint.role === 'leg' && roles.get(end.runId) !== 'power') roles.set(end.runId, 'leg');
+    }
+  }
+  const bySlot = reader.rules().text('slot.order') === 'slot order';
+  const { slots } = boxFacts(reader, reader.get('boxes', boxId)!);
+  const legSlot = (runId: string): number | undefined => {
+    const leg = joints.find((joint) => joint.role === 'leg' && joint.ends.some((end) => end.runId === runId));
+    const switched = leg?.landings.find((landing) => landing.terminal.startsWith('leg'))?.deviceId;
+    const gang = switched ? reader.get('devices', switched)?.gang : undefined;
+    return gang === undefined ? undefined : Math.min(gang + 1, slots);
+  };
+  return runsAt(reader, boxId)
+    .filter((run) => run.kind !== 'low-voltage')
+    .map((run): EnteringCable => {
+      const role = roles.get(run.id) ?? 'other';
+      const { slot } = endAt(run, boxId);
+      const cable = run.kind === 'raceway' ? 'raceway' : cableIn(reader, run);
+      const suggestedSlot = bySlot ? (role === 'power' ? 1 : legSlot(run.id)) : undefined;
+      return {
+        runId: run.id,
+        toward: towardOf(reader, run, boxId),
+        role,
+        ...(slot !== undefined && { slot }),
+        ...(cable && { cable }),
+        ...(suggestedSlot !== undefined && { suggestedSlot }),
+      };
+    })
+    .sort((a, b) => (a.slot ?? a.suggestedSlot ?? 99) - (b.slot ?? b.suggestedSlot ?? 99));
+}
+
+function compute(reader: HouseReader, boxId: string): MakeUp {
+  const { joints, unfed, openDevices } = boxJoints(reader, boxId);
+  const rules = reader.rules();
+  const gangOf = (joint: BoxJoint): number =>
+    Math.min(99, ...joint.landings.map(({ deviceId }) => (deviceId && reader.get('devices', deviceId)?.gang) || 99));
+  const steps = [...joints]
+    .sort((a, b) => STAGES.indexOf(STAGE_OF[a.role]) - STAGES.indexOf(STAGE_OF[b.role]) || gangOf(a) - gangOf(b))
+    .map((joint) => stepOf(reader, boxId, joint));
+  const breakers = circuitsAt(reader, boxId).map((circuitId) => {
+    const { number, name, breakerAmps } = reader.get('circuits', circuitId)!;
+    return { circuitId, number, name, amps: breakerAmps };
+  });
+  return {
+    boxId,
+    cables: cablesOf(reader, boxId, joints),
+    breakers,
+    trimIn: rules.number('makeup.trim'),
+    sheathFirst: rules.text('makeup.sheath') === 'before entering',
+    steps,
+    unfed: unfed.map((landing) => landingName(reader, landing)),
+    complete: unfed.length === 0 && openDevices.size === 0 && joints.every((joint) => !joint.open),
+  };
+}
+
+/** The make-up of a box, by box id: grounds, neutrals, hots, legs, spares, each as steps in the order of the trade. */
+export const BOX_MAKE_UP: Derivation<MakeUp> = { name: 'box make-up', compute };
+
+export const makeUpBox = (reader: HouseReader, boxId: string): MakeUp => reader.derive(BOX_MAKE_UP, boxId);

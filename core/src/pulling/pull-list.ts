@@ -1,0 +1,201 @@
+import type { Derivation, HouseReader } from '../derive/reader.js';
+import { farBox, runsAt, standingPull } from '../house/box-facts.js';
+import type { CableId } from '../house/cables.js';
+import type { Pull, Run } from '../house/model.js';
+import { gaugeFor, wireCircuit } from '../wiring/wire-circuit.js';
+
+export type RunState = 'planned' | 'part' | 'in';
+
+export interface ListedRun {
+  readonly runId: string;
+  readonly circuitId?: string;
+  /** Power carries the feed on; everything else waits until power is in. */
+  readonly role: 'power' | 'leg';
+  readonly state: RunState;
+  readonly planned?: CableId;
+  readonly pulled?: CableId;
+  /** What the wiring asks for. */
+  readonly needed?: CableId;
+  /** Measured or planned length, in. */
+  readonly plannedIn?: number;
+  /** Length of what was pulled, in. */
+  readonly pulledIn?: number;
+}
+
+export interface Tally {
+  readonly in: number;
+  readonly runs: number;
+}
+
+/** Cable of one type: planned over all runs, pulled over all pulls that stand; runs without a length are counted apart. */
+export interface CableTotal {
+  readonly cable: CableId;
+  readonly plannedIn: number;
+  readonly plannedWithoutLength: number;
+  readonly pulledIn: number;
+  readonly pulledWithoutLength: number;
+}
+
+export interface PullList {
+  readonly runs: readonly ListedRun[];
+  readonly tally: Tally;
+  readonly totals: readonly CableTotal[];
+}
+
+/** Length of a pull in inches: as entered, or from its foot marks (which may run either way along the sheath). */
+export function pulledLengthIn(pull: Pull): number | undefined {
+  if (pull.lengthIn !== undefined) return pull.lengthIn;
+  if (pull.startMark === undefined || pull.endMark === undefined) return undefined;
+  return Math.abs(pull.endMark - pull.startMark) * 12;
+}
+
+function listed(reader: HouseReader, run: Run): ListedRun {
+  const circuitId = run.circuitIds[0];
+  const pull = standingPull(reader, run.id);
+  const wiring = circuitId ? wireCircuit(reader, circuitId).runs.get(run.id) : undefined;
+  const power = run.purpose ? run.purpose === 'power' : (wiring?.needs.includes('hot') ?? false);
+  const pulledIn = pull && pulledLengthIn(pull);
+  return {
+    runId: run.id,
+    role: power ? 'power' : 'leg',
+    state: pull ? (pull.state === 'in' ? 'in' : 'part') : 'planned',
+    ...(circuitId && { circuitId }),
+    ...(run.plannedCable && { planned: run.plannedCable }),
+    ...(pull && { pulled: pull.cable }),
+    ...(wiring?.needed && { needed: wiring.needed }),
+    ...(run.measuredLengthIn !== undefined && { plannedIn: run.measuredLengthIn }),
+    ...(pulledIn !== undefined && { pulledIn }),
+  };
+}
+
+/**
+ * The order in which runs are pulled: thinner circuits first (the 12 AWG ones are one batch), a circuit finished before
+ * the next, power before legs, and outward from the home run.
+ */
+function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
+  const circuits = new Map<string, { gauge: number; number: number; step: Map<string, number> }>();
+  const place = (run: Run): readonly number[] => {
+    const id = run.circuitIds[0];
+    const circuit = id ? reader.get('circuits', id) : undefined;
+    if (!id || !circuit) return [99, 0, 0, 0];
+    let known = circuits.get(id);
+    if (!known) {
+      const { tree } = wireCircuit(reader, id);
+      const step = new Map<string, number>();
+      tree.boxes.forEach((boxId, index) => {
+        const feed = tree.feed.get(boxId);
+        if (feed) step.set(feed.run.id, index);
+      });
+      known = { gauge: -(gaugeFor(reader, circuit.breakerAmps) ?? 0), number: circuit.number, step };
+      circuits.set(id, known);
+    }
+    const role = listed(reader, run).role === 'power' ? 0 : 1;
+    return [known.gauge, known.number, role, known.step.get(run.id) ?? 9999];
+  };
+  return runs
+    .map((run) => ({ run, place: place(run) }))
+    .sort((a, b) => {
+      for (let i = 0; i < 4; i++) if (a.place[i] !== b.place[i]) return a.place[i]! - b.place[i]!;
+      return 0;
+    })
+    .map(({ run }) => run);
+}
+
+function listOf(reader: HouseReader, runs: readonly Run[]): PullList {
+  const list = inPullOrder(reader, runs).map((run) => listed(reader, run));
+  return { runs: list, tally: tallyOf(list), totals: totalsOf(list) };
+}
+
+const tallyOf = (runs: readonly ListedRun[]): Tally => ({
+  in: runs.filter((run) => run.state === 'in').length,
+  runs: runs.length,
+});
+
+function sumTotals(parts: readonly CableTotal[]): CableTotal[] {
+  const totals = new Map<CableId, CableTotal>();
+  for (const part of parts) {
+    const old = totals.get(part.cable);
+    totals.set(
+      part.cable,
+      old
+        ? {
+            cable: part.cable,
+            plannedIn: old.plannedIn + part.plannedIn,
+            plannedWithoutLength: old.plannedWithoutLength + part.plannedWithoutLength,
+            pulledIn: old.pulledIn + part.pulledIn,
+            pulledWithoutLength: old.pulledWithoutLength + part.pulledWithoutLength,
+          }
+        : part,
+    );
+  }
+  return [...totals.values()].sort((a, b) => (a.cable < b.cable ? 1 : -1));
+}
+
+function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
+  const none = { plannedIn: 0, plannedWithoutLength: 0, pulledIn: 0, pulledWithoutLength: 0 };
+  return sumTotals(
+    runs.flatMap(({ planned, needed, plannedIn, pulled, pulledIn }): CableTotal[] => {
+      const wanted = planned ?? needed;
+      return [
+        ...(wanted
+          ? [{ ...none, cable: wanted, plannedIn: plannedIn ?? 0, plannedWithoutLength: plannedIn === undefined ? 1 : 0 }]
+          : []),
+        ...(pulled
+          ? [{ ...none, cable: pulled, pulledIn: pulledIn ?? 0, pulledWithoutLength: pulledIn === undefined ? 1 : 0 }]
+          : []),
+      ];
+    }),
+  );
+}
+
+/** Runs belong to the room where they arrive; a run that ends loose belongs to the room where it starts. */
+const arrivesIn = (run: Run, boxId: string): boolean => ('boxId' in run.to ? run.to.boxId : run.from.boxId) === boxId;
+
+/** The runs that arrive in a room, in pull order, by room id. */
+export const ROOM_PULLS: Derivation<PullList> = {
+  name: 'room pulls',
+  compute: (reader, roomId) =>
+    listOf(
+      reader,
+      reader
+        .mentioning('boxes', roomId)
+        .flatMap((box) => runsAt(reader, box.id).filter((run) => arrivesIn(run, box.id))),
+    ),
+};
+
+/** The runs of a circuit in pull order, by circuit id. */
+export const CIRCUIT_PULLS: Derivation<PullList> = {
+  name: 'circuit pulls',
+  compute: (reader, circuitId) =>
+    listOf(reader, reader.mentioning('runs', circuitId).filter((run) => run.circuitIds.includes(circuitId))),
+};
+
+/** Tally and cable of the whole house, summed over its rooms, by house id. */
+export const HOUSE_PULLS: Derivation<Omit<PullList, 'runs'>> = {
+  name: 'house pulls',
+  compute: (reader) => {
+    const lists = reader.all('rooms').map((room) => reader.derive(ROOM_PULLS, room.id));
+    return {
+      tally: {
+        in: lists.reduce((sum, list) => sum + list.tally.in, 0),
+        runs: lists.reduce((sum, list) => sum + list.tally.runs, 0),
+      },
+      totals: sumTotals(lists.flatMap((list) => list.totals)),
+    };
+  },
+};
+
+/** What leads on from a room: runs that start here and arrive elsewhere, for the crew standing in the room. */
+export const runsLeaving = (reader: HouseReader, roomId: string): readonly Run[] =>
+  reader
+    .mentioning('boxes', roomId)
+    .flatMap((box) =>
+      runsAt(reader, box.id).filter((run) => {
+        const far = run.from.boxId === box.id ? farBox(run, box.id) : undefined;
+        return far !== undefined && reader.get('boxes', far)?.roomId !== roomId;
+      }),
+    );
+
+/** Pull list of a room or a circuit. */
+export const pullList = (reader: HouseReader, of: { roomId: string } | { circuitId: string }): PullList =>
+  'roomId' in of ? reader.derive(ROOM_PULLS, of.roomId) : reader.derive(CIRCUIT_PULLS, of.circuitId);

@@ -1,0 +1,176 @@
+import type { CatalogueBox, CatalogueDevice, PointRole } from '../house/model.js';
+import type { Provenance } from './rule.js';
+
+/** A generic box: no maker's part, but a size that is common. Its facts are those of a house's own boxes. */
+export interface BoxType extends Omit<CatalogueBox, 'id'> {
+  readonly id: string;
+  readonly provenance: Provenance;
+  readonly section?: string;
+}
+
+export interface DeviceType extends Omit<CatalogueDevice, 'id'> {
+  readonly id: string;
+}
+
+const plastic = (gangs: number, volumeIn3: number): BoxType => ({
+  id: `plastic-${gangs}g-${volumeIn3}`,
+  name: `Plastic, ${gangs} gang, ${volumeIn3} in³`,
+  material: 'plastic',
+  kind: 'device',
+  gangs,
+  // A single-gang box has plain entries; wider ones hold the cable with flexible tabs.
+  clamps: gangs === 1 ? 'none' : 'tabs',
+  slots: gangs === 1 ? 4 : 4 * gangs,
+  groundScrew: false,
+  volumeIn3,
+  provenance: 'common practice',
+});
+
+const plasticCeiling = (volumeIn3: number, fanRated: boolean): BoxType => ({
+  id: `${fanRated ? 'fan' : 'plastic-round'}-${volumeIn3}`,
+  name: `${fanRated ? 'Fan-rated' : 'Plastic'} round, ${volumeIn3} in³`,
+  material: 'plastic',
+  kind: 'ceiling',
+  gangs: 0,
+  clamps: 'none',
+  slots: 4,
+  groundScrew: false,
+  volumeIn3,
+  fanRated,
+  provenance: 'common practice',
+});
+
+const metal = (
+  id: string,
+  name: string,
+  kind: BoxType['kind'],
+  gangs: number,
+  volumeIn3: number,
+  clamps: BoxType['clamps'],
+): BoxType => ({
+  id: `metal-${id}`,
+  name: `Metal ${name}, ${volumeIn3} in³`,
+  material: 'metal',
+  kind,
+  gangs,
+  clamps,
+  slots: kind === 'ceiling' || kind === 'square' ? 8 : 4,
+  groundScrew: true,
+  volumeIn3,
+  provenance: 'published, from memory',
+  section: 'Table 314.16(A)',
+});
+
+/**
+ * Table 314.16(A), from memory, and plastic boxes in the volumes that are commonly stocked. Metal boxes are entered with
+ * internal clamps where they are usually sold so; a box can say otherwise.
+ */
+export const BOX_TYPES: readonly BoxType[] = [
+  ...[18, 20, 22.5].map((volume) => plastic(1, volume)),
+  ...[32, 34, 35].map((volume) => plastic(2, volume)),
+  ...[44, 45.5, 53].map((volume) => plastic(3, volume)),
+  ...[58, 68, 72].map((volume) => plastic(4, volume)),
+  ...[14, 20, 22.5].map((volume) => plasticCeiling(volume, false)),
+  ...[20.5, 24].map((volume) => plasticCeiling(volume, true)),
+  metal('octagon-4x1.25', 'octagon 4 × 1¼', 'ceiling', 0, 12.5, 'internal'),
+  metal('octagon-4x1.5', 'octagon 4 × 1½', 'ceiling', 0, 15.5, 'internal'),
+  metal('octagon-4x2.125', 'octagon 4 × 2⅛', 'ceiling', 0, 21.5, 'internal'),
+  metal('square-4x1.25', 'square 4 × 1¼', 'square', 2, 18, 'external'),
+  metal('square-4x1.5', 'square 4 × 1½', 'square', 2, 21, 'external'),
+  metal('square-4x2.125', 'square 4 × 2⅛', 'square', 2, 30.3, 'external'),
+  metal('square-4.6875x1.25', 'square 4 11/16 × 1¼', 'square', 2, 25.5, 'external'),
+  metal('square-4.6875x1.5', 'square 4 11/16 × 1½', 'square', 2, 29.5, 'external'),
+  metal('square-4.6875x2.125', 'square 4 11/16 × 2⅛', 'square', 2, 42, 'external'),
+  metal('device-3x2x1.5', 'device 3 × 2 × 1½', 'device', 1, 7.5, 'internal'),
+  metal('device-3x2x2', 'device 3 × 2 × 2', 'device', 1, 10, 'internal'),
+  metal('device-3x2x2.25', 'device 3 × 2 × 2¼', 'device', 1, 10.5, 'internal'),
+  metal('device-3x2x2.5', 'device 3 × 2 × 2½', 'device', 1, 12.5, 'internal'),
+  metal('device-3x2x2.75', 'device 3 × 2 × 2¾', 'device', 1, 14, 'internal'),
+  metal('device-3x2x3.5', 'device 3 × 2 × 3½', 'device', 1, 18, 'internal'),
+  metal('device-4x2.125x1.5', 'device 4 × 2⅛ × 1½', 'device', 1, 10.3, 'internal'),
+  metal('device-4x2.125x1.875', 'device 4 × 2⅛ × 1⅞', 'device', 1, 13, 'internal'),
+  metal('device-4x2.125x2.125', 'device 4 × 2⅛ × 2⅛', 'device', 1, 14.5, 'internal'),
+  ...[1, 2, 3].flatMap((gangs) => [
+    metal(`masonry-2.5-${gangs}g`, `masonry 3¾ × 2 × 2½, ${gangs} gang`, 'masonry', gangs, 14 * gangs, 'none'),
+    metal(`masonry-3.5-${gangs}g`, `masonry 3¾ × 2 × 3½, ${gangs} gang`, 'masonry', gangs, 21 * gangs, 'none'),
+  ]),
+  metal('fs-1g', 'cast FS, 1¾ deep, single', 'cast', 1, 13.5, 'none'),
+  metal('fs-2g', 'cast FS, 1¾ deep, 2 gang', 'cast', 2, 36, 'none'),
+  metal('fd-1g', 'cast FD, 2⅜ deep, single', 'cast', 1, 18, 'none'),
+  metal('fd-2g', 'cast FD, 2⅜ deep, 2 gang', 'cast', 2, 48, 'none'),
+  {
+    id: 'panel',
+    name: 'Panel',
+    material: 'metal',
+    kind: 'panel',
+    gangs: 0,
+    clamps: 'none',
+    slots: 60,
+    groundScrew: false,
+    provenance: 'common practice',
+  },
+  {
+    id: 'buried-point',
+    name: 'Buried point (cable end, no box yet)',
+    material: 'plastic',
+    kind: 'buried-point',
+    gangs: 0,
+    clamps: 'none',
+    slots: 2,
+    groundScrew: false,
+    provenance: 'common practice',
+  },
+  {
+    id: 'low-voltage',
+    name: 'Low-voltage bracket',
+    material: 'plastic',
+    kind: 'low-voltage',
+    gangs: 1,
+    clamps: 'none',
+    slots: 4,
+    groundScrew: false,
+    provenance: 'common practice',
+  },
+];
+
+const device = (
+  id: string,
+  name: string,
+  mount: DeviceType['mount'],
+  points: PointRole[],
+  more: Partial<DeviceType> = {},
+): DeviceType => ({
+  id,
+  name,
+  mount,
+  points,
+  connection: mount === 'canopy' ? 'leads' : 'screws',
+  needsNeutral: false,
+  feedThrough: false,
+  ...more,
+});
+
+/** Generic devices. Whether a switch is a single-pole, three-way or four-way is derived, so there is one "switch". */
+export const DEVICE_TYPES: readonly DeviceType[] = [
+  device('switch', 'Switch', 'yoke', ['lever']),
+  device('switch-double', 'Two switches on one yoke', 'yoke', ['lever', 'lever']),
+  device('dimmer', 'Dimmer', 'yoke', ['lever']),
+  device('smart-switch', 'Smart switch (needs neutral)', 'yoke', ['lever'], { needsNeutral: true, connection: 'leads' }),
+  device('timer', 'Timer (needs neutral)', 'yoke', ['lever'], { needsNeutral: true, connection: 'leads' }),
+  device('receptacle', 'Duplex receptacle', 'yoke', ['receptacle', 'receptacle']),
+  device('receptacle-single', 'Single receptacle', 'yoke', ['receptacle']),
+  device('receptacle-gfci', 'GFCI receptacle', 'yoke', ['receptacle'], { feedThrough: true }),
+  device('luminaire', 'Light', 'canopy', ['lamp']),
+  device('fan', 'Fan', 'canopy', ['fan']),
+  device('fan-light', 'Fan with light', 'canopy', ['fan', 'lamp']),
+  device('alarm', 'Smoke alarm', 'canopy', ['alarm']),
+  device('appliance', 'Appliance connection', 'direct', ['appliance'], { connection: 'leads' }),
+];
+
+const BOXES = new Map(BOX_TYPES.map((type) => [type.id, type]));
+const DEVICES = new Map(DEVICE_TYPES.map((type) => [type.id, type]));
+
+export const isBuiltInBox = (id: string): boolean => BOXES.has(id);
+export const isBuiltInDevice = (id: string): boolean => DEVICES.has(id);
+export const builtInBox = (id: string): BoxType | undefined => BOXES.get(id);
+export const builtInDevice = (id: string): DeviceType | undefined => DEVICES.get(id);

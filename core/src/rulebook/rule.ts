@@ -1,0 +1,26 @@
+import type { RulebookBase } from '../house/model.js';
+
+/** Where a value comes from. Published rules were written from memory: check them against the adopted code. */
+export type Provenance = 'published, from memory' | 'common practice' | 'school';
+
+export type RuleValueType = number | string | boolean;
+
+/** How far a house may move a value: only to the strict side, or anywhere with a written reason, or as it likes. */
+export type Adjustment = 'stricter-only' | 'amendable' | 'free';
+
+export interface Rule {
+  /** Stable name; a house overrides the value under this key. */
+  readonly key: string;
+  readonly title: string;
+  readonly unit?: string;
+  readonly provenance: Provenance;
+  /** Section of NFPA 70 (US National Electrical Code). */
+  readonly section?: string;
+  readonly adjust: Adjustment;
+  /** Which direction is the strict one, where there is one. For a yes/no rule 'higher' means that yes is strict. */
+  readonly stricter?: 'higher' | 'lower';
+  /** Allowed answers of a school. */
+  readonly options?: readonly string[];
+  readonly value: RuleValueType | Readonly<Record<RulebookBase, RuleValueType>>;
+  readonly note?: string;
+}

@@ -1,0 +1,215 @@
+/**
+ * Builds the demo house file: an invented two-storey house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
+ */
+import { writeFileSync } from 'node:fs';
+import { readHouseFile } from '../core/src/house/house-file.js';
+import type { CableId } from '../core/src/house/cables.js';
+import type { RoomKind } from '../core/src/house/model.js';
+import { Plan } from '../core/src/testing/plan.js';
+
+const plan = new Plan('Lot 12, two-storey', 'us-2020', 'de000012');
+const { file } = plan;
+file.storeys[0]!.ceilingIn = 97;
+file.storeys[0]!.overhead = 'storey';
+file.storeys[0]!.below = 'slab';
+const ground = file.storeys[0]!.id;
+const upper = plan.storey('Upper floor');
+Object.assign(file.storeys[1]!, { ceilingIn: 97, overhead: 'attic', below: 'storey' });
+
+const garage = plan.room('Garage', 'garage', ground);
+const panel = plan.box('PANEL', 'panel', { roomId: garage });
+const rooms = {
+  laundry: plan.room('Laundry', 'laundry', ground),
+  kitchen: plan.room('Kitchen', 'kitchen', ground),
+  dining: plan.room('Dining', 'dining', ground),
+  living: plan.room('Living room', 'living', ground),
+  powder: plan.room('Powder room', 'water-closet', ground),
+  hall: plan.room('Hall', 'hall', ground),
+  stairs: plan.room('Stairs', 'stairs', ground),
+  landing: plan.room('Landing', 'hall', upper),
+  bed1: plan.room('Bedroom 1', 'bedroom', upper),
+  bed2: plan.room('Bedroom 2', 'bedroom', upper),
+  bed3: plan.room('Bedroom 3', 'bedroom', upper),
+  bath: plan.room('Bath', 'bath', upper),
+} satisfies Record<string, string>;
+
+const circuit = (number: number, name: string, amps: number, protection: 'none' | 'afci' | 'gfci' | 'dual') =>
+  plan.circuit(number, name, panel, amps, { protection, spaces: [number] });
+const c = {
+  counterA: circuit(1, 'Kitchen counter, window side', 20, 'dual'),
+  counterB: circuit(2, 'Kitchen counter, range side', 20, 'dual'),
+  dining: circuit(3, 'Dining receptacles', 20, 'dual'),
+  living: circuit(4, 'Living room', 15, 'afci'),
+  hallLights: circuit(5, 'Hall, stairs, kitchen lights', 15, 'afci'),
+  bath: circuit(6, 'Bath', 20, 'gfci'),
+  laundry: circuit(7, 'Laundry', 20, 'dual'),
+  beds: circuit(8, 'Bedrooms 1 and 2', 15, 'afci'),
+  bed3: circuit(9, 'Bedroom 3 and landing', 15, 'afci'),
+  garage: circuit(10, 'Garage', 20, 'gfci'),
+};
+
+let feet = 0;
+/** Lengths that look like a house's and are the same every time. */
+const length = (): number => ((feet = (feet * 7 + 11) % 29), 12 * (9 + feet));
+const pulledCircuits = new Set<string>([c.counterA, c.counterB, c.dining, c.living, c.garage]);
+const crew = ['Ansel', 'Mireille', 'Tobin'];
+
+function run(from: string, to: string, cable: CableId, circuitId: string, slot?: [number?, number?]): string {
+  const [a, b] = slot ?? [];
+  const id = plan.run(from, to, cable, circuitId, {
+    from: { boxId: from, ...(a && { slot: a }) },
+    to: { boxId: to, ...(b && { slot: b }) },
+    measuredLengthIn: length(),
+  });
+  if (!pulledCircuits.has(circuitId)) return id;
+  const start = 20 + ((file.pulls.length * 37) % 400);
+  file.pulls.push({
+    id: plan.id(),
+    runId: id,
+    cable,
+    startMark: start,
+    endMark: start + Math.round(file.runs.at(-1)!.measuredLengthIn! / 12) + 1,
+    at: `2026-03-0${2 + (file.pulls.length % 4)}T1${file.pulls.length % 6}:30:00Z`,
+    by: crew[file.pulls.length % 3]!,
+    state: 'in',
+  });
+  return id;
+}
+
+const counts = new Map<string, number>();
+const tag = (prefix: string): string => {
+  const next = (counts.get(prefix) ?? 0) + 1;
+  counts.set(prefix, next);
+  return `${prefix}${next}`;
+};
+
+/** Receptacles one after another; gives the last box. */
+function receptacles(prefix: string, roomId: string, circuitId: string, cable: CableId, from: string, many: number): string {
+  let at = from;
+  for (let index = 0; index < many; index++) {
+    const box = plan.box(tag(prefix), cable.startsWith('12') ? 'plastic-1g-20' : 'plastic-1g-18', {
+      roomId,
+      place: { heightIn: 16, reference: 'centre' },
+    });
+    plan.device(box, 'receptacle');
+    run(at, box, cable, circuitId, [undefined, 1]);
+    at = box;
+  }
+  return at;
+}
+
+interface Switched {
+  readonly name: string;
+  readonly device?: string;
+  readonly loads: readonly string[];
+}
+
+/** A switch box fed from another, with one leg to each load. Gives its box. */
+function switches(prefix: string, roomId: string, circuitId: string, cable: CableId, from: string, model: string, gangs: readonly Switched[]): string {
+  const box = plan.box(tag(prefix), model, { roomId, place: { heightIn: 48, reference: 'top' } });
+  run(from, box, cable, circuitId, [undefined, 1]);
+  gangs.forEach(({ name, device, loads }, index) => {
+    const [lever] = plan.device(box, device ?? 'switch', index + 1);
+    const lamps: string[] = [];
+    let at = box;
+    for (const load of loads) {
+      const light = plan.box(tag('L'), 'plastic-round-20', { roomId });
+      lamps.push(plan.device(light, load)[0]!);
+      run(at, light, cable, circuitId, [at === box ? index + 2 : undefined, 1]);
+      at = light;
+    }
+    plan.control(name, [lever!], lamps);
+  });
+  return box;
+}
+
+const of = (roomId: string): { name: string; kind: RoomKind } => file.rooms.find((room) => room.id === roomId)!;
+
+// Garage and laundry.
+const garageSwitch = switches('S', garage, c.garage, '12/2', panel, 'plastic-2g-34', [
+  { name: 'Garage lights', loads: ['luminaire', 'luminaire'] },
+  { name: 'Outside light by the door', loads: ['luminaire'] },
+]);
+receptacles('R', garage, c.garage, '12/2', garageSwitch, 3);
+receptacles('R', rooms.laundry, c.laundry, '12/2', panel, 2);
+
+// Kitchen: two counter circuits; lights come with the hall.
+receptacles('R', rooms.kitchen, c.counterA, '12/2', panel, 4);
+receptacles('R', rooms.kitchen, c.counterB, '12/2', panel, 4);
+receptacles('R', rooms.dining, c.dining, '12/2', panel, 4);
+
+// Living room: a single-gang box that got one feed too many.
+const livingSwitch = switches('S', rooms.living, c.living, '14/2', panel, 'plastic-1g-18', [
+  { name: 'Living room light', device: 'dimmer', loads: ['luminaire'] },
+]);
+receptacles('R', rooms.living, c.living, '14/2', livingSwitch, 5);
+const powderSwitch = switches('S', rooms.powder, c.living, '14/2', livingSwitch, 'plastic-2g-32', [
+  { name: 'Powder room light', loads: ['luminaire'] },
+  { name: 'Powder room fan', loads: ['fan'] },
+]);
+
+// Hall, stairs and kitchen lights: a four-gang box; the stairs are switched from two places.
+const hallSwitch = switches('S', rooms.hall, c.hallLights, '14/2', panel, 'plastic-4g-72', [
+  { name: 'Hall lights', loads: ['luminaire', 'luminaire'] },
+  { name: 'Kitchen ceiling', device: 'dimmer', loads: ['luminaire', 'luminaire'] },
+  { name: 'Porch light', device: 'smart-switch', loads: ['luminaire'] },
+]);
+const stairsLight = plan.box(tag('L'), 'plastic-round-20', { roomId: rooms.stairs });
+const stairsTop = plan.box(tag('S'), 'plastic-1g-20', { roomId: rooms.landing, place: { heightIn: 48, reference: 'top' } });
+const [below] = plan.device(hallSwitch, 'switch', 4);
+const [above] = plan.device(stairsTop, 'switch', 1);
+const [stairsLamp] = plan.device(stairsLight, 'luminaire');
+plan.control('Stairs', [below!, above!], [stairsLamp!]);
+run(hallSwitch, stairsTop, '14/3', c.hallLights, [5, 1]);
+run(stairsTop, stairsLight, '14/2', c.hallLights, [2, 1]);
+
+// Upper floor.
+const bed1 = switches('S', rooms.bed1, c.beds, '14/2', panel, 'plastic-2g-34', []);
+{
+  const fanBox = plan.box(tag('L'), 'fan-24', { roomId: rooms.bed1 });
+  const [fan, lamp] = plan.device(fanBox, 'fan-light');
+  const [light] = plan.device(bed1, 'switch', 1);
+  const [speed] = plan.device(bed1, 'switch', 2);
+  plan.control('Bedroom 1 light', [light!], [lamp!]);
+  plan.control('Bedroom 1 fan', [speed!], [fan!]);
+  run(bed1, fanBox, '14/3', c.beds, [2, 1]);
+}
+const bed1Last = receptacles('R', rooms.bed1, c.beds, '14/2', bed1, 4);
+const bed2 = switches('S', rooms.bed2, c.beds, '14/2', bed1Last, 'plastic-1g-22.5', [
+  { name: 'Bedroom 2 light', loads: ['luminaire'] },
+]);
+receptacles('R', rooms.bed2, c.beds, '14/2', bed2, 4);
+
+// Bedroom 3: the jumper between its second and third receptacle was never pulled.
+const landingSwitch = switches('S', rooms.landing, c.bed3, '14/2', panel, 'plastic-1g-20', [
+  { name: 'Landing light', loads: ['luminaire'] },
+]);
+const bed3 = switches('S', rooms.bed3, c.bed3, '14/2', landingSwitch, 'plastic-1g-22.5', [
+  { name: 'Bedroom 3 light', loads: ['luminaire'] },
+]);
+receptacles('R', rooms.bed3, c.bed3, '14/2', bed3, 2);
+const stranded = plan.box(tag('R'), 'plastic-1g-18', { roomId: rooms.bed3, place: { heightIn: 16, reference: 'centre' } });
+plan.device(stranded, 'receptacle');
+receptacles('R', rooms.bed3, c.bed3, '14/2', stranded, 1);
+
+// Bath: vanity, tub light, fan; the receptacle comes first on its 20 A circuit.
+const bathReceptacle = plan.box(tag('R'), 'plastic-1g-22.5', { roomId: rooms.bath, place: { heightIn: 42, reference: 'centre' } });
+plan.device(bathReceptacle, 'receptacle-gfci');
+run(panel, bathReceptacle, '12/2', c.bath, [undefined, 1]);
+switches('S', rooms.bath, c.bath, '12/2', bathReceptacle, 'plastic-3g-53', [
+  { name: 'Vanity', loads: ['luminaire'] },
+  { name: 'Tub light', loads: ['luminaire'] },
+  { name: 'Bath fan', device: 'timer', loads: ['fan'] },
+]);
+
+const result = readHouseFile(file);
+if (!result.ok) {
+  console.error(result.problems);
+  process.exit(1);
+}
+void powderSwitch;
+void of;
+writeFileSync(new URL('./lot-12.house.json', import.meta.url), `${JSON.stringify(file, null, 1)}\n`);
+console.log(
+  `${file.rooms.length} rooms, ${file.boxes.length} boxes, ${file.runs.length} runs, ${file.circuits.length} circuits, ${file.pulls.length} pulls`,
+);

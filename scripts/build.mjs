@@ -1,0 +1,77 @@
+// @ts-check
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { ROOT, lastLines, run } from './lib/run.mjs';
+import { Sentence, main, step } from './lib/steps.mjs';
+
+const INPUTS = {
+  server: ['core/src', 'server/src', 'package-lock.json', 'scripts/build.mjs'],
+  web: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.app.json', 'package-lock.json'],
+};
+
+/** One number for the content of files and folders. @param {string[]} paths */
+function contentHash(paths) {
+  const hash = createHash('sha256');
+  /** @param {string} path */
+  const add = (path) => {
+    const full = join(ROOT, path);
+    if (!existsSync(full)) return;
+    if (statSync(full).isDirectory()) {
+      for (const name of readdirSync(full).sort()) if (!name.endsWith('.spec.ts')) add(join(path, name));
+    } else hash.update(path).update(readFileSync(full));
+  };
+  paths.forEach(add);
+  return hash.digest('hex');
+}
+
+/** Builds one part when its sources differ from those of the last build. @param {'server' | 'web'} part */
+async function buildWhenStale(part) {
+  const stamp = join(ROOT, part, 'dist/.built-from');
+  const hash = contentHash(INPUTS[part]);
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return 'up to date';
+  if (part === 'server') await buildServer();
+  else {
+    const ng = join(ROOT, 'node_modules/@angular/cli/bin/ng.js');
+    const env = { ...process.env, NG_CLI_ANALYTICS: 'false' };
+    const { code, output } = await run(process.execPath, [ng, 'build'], { cwd: join(ROOT, 'web'), env });
+    if (code !== 0) throw new Sentence(`The web app could not be built:\n${lastLines(output, 30).replaceAll(' / ', '\n')}`);
+  }
+  mkdirSync(dirname(stamp), { recursive: true });
+  writeFileSync(stamp, hash);
+  return 'built';
+}
+
+/** One file, with the packages of the registry left outside. */
+async function buildServer() {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: [join(ROOT, 'server/src/main.ts')],
+    outfile: join(ROOT, 'server/dist/main.js'),
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    keepNames: true,
+    sourcemap: true,
+    logLevel: 'error',
+    plugins: [
+      {
+        name: 'packages-stay-outside',
+        setup(builder) {
+          builder.onResolve({ filter: /^[^./]/ }, ({ path, kind }) =>
+            kind === 'entry-point' || path.startsWith('@mule-tally/') ? undefined : { path, external: true },
+          );
+        },
+      },
+    ],
+  });
+}
+
+export async function buildAll() {
+  await step('server', () => buildWhenStale('server'));
+  await step('web app', () => buildWhenStale('web'));
+}
+
+if (process.argv[1] && import.meta.url === pathToFileURL(process.argv[1]).href) await main(buildAll);

@@ -1,0 +1,53 @@
+// @ts-check
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { ROOT } from './run.mjs';
+import { Sentence } from './steps.mjs';
+
+/**
+ * Starts the built server and waits until it answers.
+ * @param {{ databaseUrl: string, port: number, env?: NodeJS.ProcessEnv }} options
+ */
+export async function startServer({ databaseUrl, port, env = {} }) {
+  const child = spawn(process.execPath, ['--enable-source-maps', join(ROOT, 'server/dist/main.js')], {
+    cwd: ROOT,
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      DATABASE_URL: databaseUrl,
+      PORT: String(port),
+      WEB_FOLDER: join(ROOT, 'web/dist/browser'),
+      DEMO_FILE: join(ROOT, 'demo/lot-12.house.json'),
+      LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
+      ...env,
+    },
+    stdio: ['ignore', 'inherit', 'pipe', 'ipc'],
+  });
+  let said = '';
+  child.stderr?.on('data', (chunk) => {
+    said = (said + chunk).slice(-4000);
+    process.stderr.write(chunk);
+  });
+  /** @type {Promise<number>} */
+  const ended = new Promise((resolve) => child.on('exit', (code) => resolve(code ?? 1)));
+  /** @type {{ ready?: boolean, demo?: string }} */
+  const first = await Promise.race([
+    new Promise((/** @type {(message: any) => void} */ resolve) => child.once('message', resolve)),
+    ended.then(() => ({})),
+  ]);
+  if (!first.ready) {
+    const reason = /ECONNREFUSED|password|database .* does not exist/.exec(said)?.[0];
+    throw new Sentence(
+      reason ? `The server cannot use the database (${reason}). Is DATABASE_URL right?` : 'The server stopped while starting; the reason stands above.',
+    );
+  }
+  return {
+    demo: first.demo,
+    child,
+    ended,
+    async stop() {
+      if (child.exitCode === null) child.kill('SIGTERM');
+      await ended;
+    },
+  };
+}

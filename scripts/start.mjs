@@ -1,0 +1,59 @@
+// @ts-check
+import { join } from 'node:path';
+import { buildAll } from './build.mjs';
+import { Cluster } from './lib/database.mjs';
+import { ROOT } from './lib/run.mjs';
+import { startServer } from './lib/server.mjs';
+import { Sentence, main, step } from './lib/steps.mjs';
+import { ensureNodePackages, ensurePostgres, portIsFree } from './lib/system.mjs';
+
+const since = performance.now();
+
+/** Waits a little: a server whose start was killed notices that and leaves. @param {number} port */
+async function waitForPort(port) {
+  for (let tries = 0; tries < 20; tries++) {
+    if (await portIsFree(port)) return;
+    await new Promise((resolve) => setTimeout(resolve, 250));
+  }
+  throw new Sentence(`Port ${port} is in use. Stop what uses it, or choose another: PORT=4320 npm start`);
+}
+
+await main(async () => {
+  const port = Number(process.env['PORT'] ?? 4310);
+  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Sentence(`PORT must be a number from 1 to 65535, not "${process.env['PORT']}".`);
+  console.log('Starting Mule Tally');
+  await waitForPort(port);
+  await step('packages', ensureNodePackages);
+  await buildAll();
+  const own = process.env['DATABASE_URL']
+    ? undefined
+    : new Cluster({ folder: join(ROOT, '.mule-tally'), port: Number(process.env['DB_PORT'] ?? 54310) });
+  /** @type {Awaited<ReturnType<typeof startServer>> | undefined} */
+  let server;
+  let stopping = false;
+  const stop = async () => {
+    if (stopping) return;
+    stopping = true;
+    console.log('\nStopping');
+    if (server) await step('server', () => server?.stop());
+    if (own) await step('database', () => own.stop());
+  };
+  const onSignal = () => void stop().then(() => process.exit(0));
+  process.on('SIGINT', onSignal);
+  process.on('SIGTERM', onSignal);
+  process.on('SIGHUP', onSignal);
+  try {
+    if (own) {
+      await step('PostgreSQL', () => ensurePostgres().then((bin) => bin));
+      await step('database', () => own.start());
+    } else console.log('  database: the one of DATABASE_URL');
+    const databaseUrl = own ? own.url : String(process.env['DATABASE_URL']);
+    server = await step('server, migrations', () => startServer({ databaseUrl, port }).then((started) => started));
+    if (server.demo) console.log(`  demo house loaded: ${server.demo}`);
+    console.log(`\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`);
+    await server.ended;
+    if (!stopping) throw new Sentence('The server ended by itself. Its last words stand above.');
+  } finally {
+    await stop();
+  }
+});

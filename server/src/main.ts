@@ -1,0 +1,54 @@
+import { readFile } from 'node:fs/promises';
+import { createServer } from 'node:http';
+import { randomUUID } from 'node:crypto';
+import { readHouseFile } from '@mule-tally/core';
+import { pino } from 'pino';
+import { createApp } from './api/app.js';
+import { HouseStore } from './houses/house-store.js';
+import { LOCAL_CREW } from './storage/local-crew.js';
+import type { Orm } from './storage/orm.js';
+import { connect } from './storage/orm.js';
+
+const databaseUrl = process.env['DATABASE_URL'];
+if (!databaseUrl) {
+  console.error('DATABASE_URL is not set. "npm start" sets it.');
+  process.exit(1);
+}
+const port = Number(process.env['PORT'] ?? 4310);
+const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
+
+/** Puts the demo house in when there is no house at all. */
+async function loadDemo(orm: Orm, path: string): Promise<string | undefined> {
+  const houses = new HouseStore(orm, randomUUID);
+  if ((await houses.list(LOCAL_CREW)).length > 0) return undefined;
+  const read = readHouseFile(await readFile(path, 'utf8'));
+  if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
+  await houses.import(LOCAL_CREW, read.file, 'Demo', 'refuse');
+  return read.file.name;
+}
+
+const orm = await connect(databaseUrl);
+await orm.migrator.up();
+const demo = process.env['DEMO_FILE'] ? await loadDemo(orm, process.env['DEMO_FILE']) : undefined;
+const webFolder = process.env['WEB_FOLDER'];
+const server = createServer(createApp({ orm, log, ...(webFolder && { webFolder }) }));
+
+let stopping = false;
+/** Lets running requests finish, then lets go of the database. */
+function stop(): void {
+  if (stopping) return;
+  stopping = true;
+  server.close(() => void orm.close().finally(() => process.exit(0)));
+  server.closeIdleConnections();
+  setTimeout(() => server.closeAllConnections(), 3000).unref();
+}
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
+// The start command talks over this channel; when it was killed, nobody would stop us any more.
+process.on('disconnect', stop);
+
+server.on('error', (error: NodeJS.ErrnoException) => {
+  console.error(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message);
+  process.exit(1);
+});
+server.listen(port, '127.0.0.1', () => process.send?.({ ready: true, demo }));

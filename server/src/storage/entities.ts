@@ -1,0 +1,161 @@
+import { EntitySchema } from '@mikro-orm/core';
+import type { TableName } from '@mule-tally/core';
+import { TABLE_NAMES, TABLES } from '@mule-tally/core';
+import type * as z from 'zod';
+
+/**
+ * The database as MikroORM sees it. Every primary key leads with the crew and the house, so that it can be partitioned.
+ * One table per list of the house file, its columns read off the Zod schema: there is no second description.
+ */
+
+export interface CrewRow {
+  id: string;
+  name: string;
+}
+export const CrewEntity = new EntitySchema<CrewRow>({
+  name: 'Crew',
+  tableName: 'crew',
+  properties: { id: { type: 'uuid', primary: true }, name: { type: 'text' } },
+});
+
+export interface PersonRow {
+  crewId: string;
+  name: string;
+  addedAt: Date;
+}
+export const PersonEntity = new EntitySchema<PersonRow>({
+  name: 'Person',
+  tableName: 'person',
+  properties: {
+    crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
+    name: { type: 'text', primary: true },
+    addedAt: { type: 'datetime', fieldName: 'added_at', defaultRaw: 'now()' },
+  },
+});
+
+export interface HouseRow {
+  crewId: string;
+  id: string;
+  name: string;
+  base: string;
+  overrides: unknown;
+  /** Number of the last journal entry; 0 before the first. */
+  seq: number;
+  changedAt: Date;
+}
+export const HouseEntity = new EntitySchema<HouseRow>({
+  name: 'House',
+  tableName: 'house',
+  properties: {
+    crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
+    id: { type: 'uuid', primary: true },
+    name: { type: 'text' },
+    base: { type: 'text' },
+    overrides: { type: 'json' },
+    seq: { type: 'integer' },
+    changedAt: { type: 'datetime', fieldName: 'changed_at' },
+  },
+});
+
+export interface JournalRow {
+  crewId: string;
+  houseId: string;
+  seq: number;
+  changeId: string;
+  by: string;
+  at: Date;
+  change: unknown;
+  diff: unknown;
+}
+export const JournalEntity = new EntitySchema<JournalRow>({
+  name: 'Journal',
+  tableName: 'journal',
+  properties: {
+    crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
+    houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
+    seq: { type: 'integer', primary: true },
+    changeId: { type: 'uuid', fieldName: 'change_id' },
+    by: { type: 'text' },
+    at: { type: 'datetime' },
+    change: { type: 'json' },
+    diff: { type: 'json' },
+  },
+  uniques: [{ name: 'journal_change_id_unique', properties: ['crewId', 'houseId', 'changeId'] }],
+});
+
+type ColumnType = 'text' | 'double' | 'boolean' | 'json';
+
+/** A column for one field: scalars as themselves, everything with parts as JSON. */
+function columnType(schema: z.core.$ZodType): ColumnType {
+  const { def } = schema._zod;
+  switch (def.type) {
+    case 'optional':
+      return columnType((def as z.core.$ZodOptionalDef).innerType);
+    case 'string':
+    case 'enum':
+      return 'text';
+    case 'number':
+      return 'double';
+    case 'boolean':
+      return 'boolean';
+    case 'union': {
+      const kinds = new Set((def as z.core.$ZodUnionDef).options.map(columnType));
+      return kinds.size === 1 ? [...kinds][0]! : 'json';
+    }
+    case 'literal': {
+      const kinds = new Set((def as z.core.$ZodLiteralDef<string | number>).values.map((value) => typeof value));
+      return kinds.has('number') && kinds.size === 1 ? 'double' : 'text';
+    }
+    default:
+      return 'json';
+  }
+}
+
+const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+
+/** A stored record: the record's own fields, under the crew and the house, with its place in its list. */
+export type RecordRow = { crewId: string; houseId: string; id: string; listPlace: number } & Record<string, unknown>;
+
+export interface Column {
+  readonly field: string;
+  readonly type: ColumnType;
+  readonly optional: boolean;
+}
+
+export const COLUMNS = Object.fromEntries(
+  TABLE_NAMES.map((table) => [
+    table,
+    Object.entries(TABLES[table].schema.shape)
+      .filter(([field]) => field !== 'id')
+      .map(([field, schema]): Column => ({
+        field,
+        type: columnType(schema),
+        optional: schema.def.type === 'optional',
+      })),
+  ]),
+) as unknown as Readonly<Record<TableName, readonly Column[]>>;
+
+const recordEntity = (table: TableName): EntitySchema<RecordRow> =>
+  new EntitySchema<RecordRow>({
+    name: table,
+    tableName: snake(table),
+    properties: {
+      crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
+      houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
+      id: { type: 'uuid', primary: true },
+      listPlace: { type: 'double', fieldName: 'list_place' },
+      ...Object.fromEntries(
+        COLUMNS[table].map(({ field, type, optional }) => [
+          field,
+          { type, fieldName: snake(field), nullable: optional },
+        ]),
+      ),
+    } as never,
+  });
+
+export const RECORD_ENTITIES = Object.fromEntries(TABLE_NAMES.map((table) => [table, recordEntity(table)])) as Record<
+  TableName,
+  EntitySchema<RecordRow>
+>;
+
+export const ENTITIES = [CrewEntity, PersonEntity, HouseEntity, JournalEntity, ...Object.values(RECORD_ENTITIES)];

@@ -1,0 +1,300 @@
+import { Migration } from '@mikro-orm/migrations';
+import { LOCAL_CREW } from './local-crew.js';
+
+/** Tables that belong to a house and go with it. */
+const OF_A_HOUSE = [
+  'journal',
+  'boxes',
+  'catalogue_boxes',
+  'catalogue_devices',
+  'circuits',
+  'controls',
+  'devices',
+  'openings',
+  'points',
+  'pulls',
+  'records',
+  'reels',
+  'rooms',
+  'runs',
+  'storeys',
+];
+
+class First extends Migration {
+  override up(): void {
+    this.addSql(`create table "boxes" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "room_id" text not null,
+      "tag" text not null,
+      "model" jsonb not null,
+      "place" jsonb null,
+      "fittings" jsonb null,
+      "clamps" text null,
+      "fixture_wires" jsonb null,
+      "isolated_ground" jsonb null,
+      "neutral_exception" text null,
+      "as_built" jsonb null,
+      constraint "boxes_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "catalogue_boxes" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "name" text not null,
+      "material" text not null,
+      "kind" text not null,
+      "gangs" double precision not null,
+      "slots" double precision not null,
+      "clamps" text not null,
+      "ground_screw" boolean not null,
+      "volume_in3" double precision null,
+      "fan_rated" boolean null,
+      "width_in" double precision null,
+      constraint "catalogue_boxes_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "catalogue_devices" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "name" text not null,
+      "mount" text not null,
+      "points" jsonb not null,
+      "connection" text not null,
+      "needs_neutral" boolean not null,
+      "feed_through" boolean not null,
+      constraint "catalogue_devices_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "circuits" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "number" double precision not null,
+      "name" text not null,
+      "panel_id" text not null,
+      "poles" double precision not null,
+      "spaces" jsonb null,
+      "breaker_amps" double precision not null,
+      "protection" text not null,
+      "neutral_group" text null,
+      constraint "circuits_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "controls" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "name" text not null,
+      "places" jsonb not null,
+      "loads" jsonb not null,
+      "pinned_order" jsonb null,
+      constraint "controls_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "crew" (
+      "id" uuid not null,
+      "name" text not null,
+      constraint "crew_pkey" primary key ("id")
+    )`);
+    this.addSql(`create table "devices" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "box_id" text not null,
+      "gang" double precision not null,
+      "width_gangs" double precision null,
+      "catalogue_id" text not null,
+      constraint "devices_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "house" (
+      "crew_id" uuid not null,
+      "id" uuid not null,
+      "name" text not null,
+      "base" text not null,
+      "overrides" jsonb not null,
+      "seq" int not null,
+      "changed_at" timestamptz not null,
+      constraint "house_pkey" primary key ("crew_id",
+      "id")
+    )`);
+    this.addSql(`create table "journal" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "seq" int not null,
+      "change_id" uuid not null,
+      "by" text not null,
+      "at" timestamptz not null,
+      "change" jsonb not null,
+      "diff" jsonb not null,
+      constraint "journal_pkey" primary key ("crew_id",
+      "house_id",
+      "seq")
+    )`);
+    this.addSql(`alter table "journal" add constraint "journal_change_id_unique" unique ("crew_id", "house_id", "change_id")`);
+    this.addSql(`create table "openings" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "room_id" text not null,
+      "wall" double precision not null,
+      "along_in" double precision not null,
+      "width_in" double precision not null,
+      "sill_in" double precision not null,
+      "head_in" double precision not null,
+      constraint "openings_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "person" (
+      "crew_id" uuid not null,
+      "name" text not null,
+      "added_at" timestamptz not null default now(),
+      constraint "person_pkey" primary key ("crew_id",
+      "name")
+    )`);
+    this.addSql(`create table "points" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "device_id" text not null,
+      "role" text not null,
+      "name" text null,
+      "circuit_id" text null,
+      "watts" double precision null,
+      constraint "points_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "pulls" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "run_id" text not null,
+      "cable" text not null,
+      "reel_id" text null,
+      "start_mark" double precision null,
+      "end_mark" double precision null,
+      "length_in" double precision null,
+      "at" text not null,
+      "by" text not null,
+      "state" text not null,
+      "note" text null,
+      constraint "pulls_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "records" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "kind" text not null,
+      "at" text not null,
+      "by" text not null,
+      "circuit_id" text null,
+      "box_id" text null,
+      "run_id" text null,
+      "step" text null,
+      "result" text null,
+      "note" text null,
+      constraint "records_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "reels" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "name" text not null,
+      "kind" text not null,
+      "cable" text not null,
+      "length_in" double precision not null,
+      "parent_id" text null,
+      constraint "reels_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "rooms" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "storey_id" text not null,
+      "name" text not null,
+      "kind" text not null,
+      "order" double precision not null,
+      "outline" jsonb null,
+      constraint "rooms_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "runs" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "kind" text not null,
+      "circuit_ids" jsonb not null,
+      "from" jsonb not null,
+      "to" jsonb not null,
+      "planned_cable" text null,
+      "wires" jsonb null,
+      "purpose" text null,
+      "label" text null,
+      "route" jsonb null,
+      "measured_length_in" double precision null,
+      constraint "runs_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    this.addSql(`create table "storeys" (
+      "crew_id" uuid not null,
+      "house_id" uuid not null,
+      "id" uuid not null,
+      "list_place" double precision not null,
+      "name" text not null,
+      "ceiling_in" double precision null,
+      "overhead" text null,
+      "below" text null,
+      constraint "storeys_pkey" primary key ("crew_id",
+      "house_id",
+      "id")
+    )`);
+    for (const table of OF_A_HOUSE) {
+      this.addSql(
+        `alter table "${table}" add constraint "${table}_house" foreign key ("crew_id", "house_id") references "house" ("crew_id", "id") on delete cascade`,
+      );
+    }
+    // Sign-in comes later; until then there is one crew on this machine, and who somebody is, is picked from its list.
+    this.addSql(`insert into "crew" ("id", "name") values ('${LOCAL_CREW}', 'This crew')`);
+    this.addSql(`insert into "person" ("crew_id", "name") values ('${LOCAL_CREW}', 'Lead'), ('${LOCAL_CREW}', 'Hand')`);
+  }
+
+  override down(): void {
+    for (const table of [...OF_A_HOUSE, 'person', 'house', 'crew']) this.addSql(`drop table "${table}"`);
+  }
+}
+
+/** In order; a migration that has run anywhere is never changed. */
+export const MIGRATIONS = [{ name: '2026-11-first', class: First }];
