@@ -46,6 +46,19 @@ export class Derivations {
     return this.cell(derivation, key).value as Result;
   }
 
+  /** A reader of the present version, whose derivations are kept here. */
+  reader(): HouseReader {
+    const house = this.current;
+    return {
+      houseId: house.head.id,
+      rules: () => rulebookFor(house.head.rulebook),
+      get: (table, id) => recordOf(house, table, id),
+      all: (table) => rowsOf(house, table).map((entry) => entry.record),
+      mentioning: (table, id) => recordsMentioning(house, table, id),
+      derive: (derivation, key) => this.derive(derivation, key),
+    };
+  }
+
   /**
    * Moves to another version of the house. `touched` names the rows that may differ (from a diff); without it every row is
    * looked at by identity.

@@ -1,0 +1,22 @@
+const CHROMIUM_FLAGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-dev-shm-usage',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+process.env.CHROME_BIN ??= '/usr/bin/chromium';
+
+module.exports = (config) =>
+  config.set({
+    frameworks: ['jasmine'],
+    plugins: [require('karma-jasmine'), require('karma-chrome-launcher')],
+    browsers: ['DebianChromium'],
+    customLaunchers: { DebianChromium: { base: 'ChromeHeadless', flags: CHROMIUM_FLAGS } },
+    reporters: ['dots'],
+    client: { jasmine: { random: true } },
+    restartOnFileChange: false,
+  });

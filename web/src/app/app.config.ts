@@ -1,0 +1,20 @@
+import type { ApplicationConfig } from '@angular/core';
+import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState, provideStore } from '@ngrx/store';
+import { routes } from './app.routes';
+import { HouseEffects } from './state/house.effects';
+import { houseFeature } from './state/house.feature';
+
+export const appConfig: ApplicationConfig = {
+  providers: [
+    provideBrowserGlobalErrorListeners(),
+    provideZonelessChangeDetection(),
+    provideRouter(routes, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'enabled' })),
+    // A house keeps its records in persistent maps that cache inside; freezing them would break them.
+    provideStore({}, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),
+    provideState(houseFeature),
+    provideEffects(HouseEffects),
+  ],
+};

@@ -1,0 +1,125 @@
+import { Component, DestroyRef, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { HOUSE_PULLS, ROOM_FINDINGS, pullList } from '@mule-tally/core';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
+import { Store } from '@ngrx/store';
+import { TallyMarks } from '../parts/tally-marks';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+import { HouseEvents } from '../state/house.actions';
+import { houseFeature } from '../state/house.feature';
+import { Session } from '../state/session';
+import { STAGES, shortcutFor } from './shortcuts';
+
+/** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
+@Component({
+  selector: 'mt-frame',
+  imports: [RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
+  templateUrl: './frame.html',
+  styleUrl: './frame.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
+})
+export class Frame {
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly derived = inject(Derived);
+  private readonly modal = inject(NgbModal);
+  protected readonly desk = inject(Desk);
+  protected readonly session = inject(Session);
+
+  readonly houseId = input.required<string>();
+  readonly room = input<string>();
+
+  protected readonly state = this.store.selectSignal(houseFeature.selectHouseState);
+  protected readonly unsent = this.store.selectSignal(houseFeature.selectUnsent);
+  protected readonly refused = this.store.selectSignal(houseFeature.selectRefused);
+  protected readonly stages = STAGES;
+  protected readonly drawerOpen = signal(false);
+
+  protected readonly rooms = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader) return [];
+    return [...reader.all('rooms')]
+      .sort((a, b) => a.order - b.order)
+      .map((room) => {
+        const findings = reader.derive(ROOM_FINDINGS, room.id);
+        return {
+          room,
+          storey: reader.get('storeys', room.storeyId)?.name ?? '',
+          tally: pullList(reader, { roomId: room.id }).tally,
+          stops: findings.filter((finding) => finding.severity === 'stop').length,
+        };
+      });
+  });
+  protected readonly here = computed(() => this.rooms().find(({ room }) => room.id === this.room()));
+  protected readonly total = computed(() => {
+    const reader = this.derived.reader();
+    return reader ? reader.derive(HOUSE_PULLS, reader.houseId).tally : { in: 0, runs: 0 };
+  });
+
+  constructor() {
+    effect(() => {
+      const houseId = this.houseId();
+      untracked(() => this.store.dispatch(HouseEvents.houseOpened({ houseId })));
+    });
+    // A sheet is about a room; where none is chosen it is the first one on the walk.
+    effect(() => {
+      const first = this.rooms()[0]?.room.id;
+      if (first && !this.here()) untracked(() => void this.goTo(first, true));
+    });
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(HouseEvents.houseClosed()));
+  }
+
+  protected reopen(): void {
+    this.store.dispatch(HouseEvents.houseOpened({ houseId: this.houseId() }));
+  }
+
+  protected messageRead(): void {
+    this.store.dispatch(HouseEvents.messageRead());
+  }
+
+  private goTo(roomId: string, replaceUrl = false): Promise<boolean> {
+    return this.router.navigate([], { queryParams: { room: roomId, box: null, circuit: null }, queryParamsHandling: 'merge', replaceUrl });
+  }
+
+  private stepRoom(by: 1 | -1): void {
+    const rooms = this.rooms();
+    const at = rooms.findIndex(({ room }) => room.id === this.room());
+    const next = rooms[at + by];
+    if (next) void this.goTo(next.room.id);
+  }
+
+  protected async help(): Promise<void> {
+    const { ShortcutSheet } = await import('./shortcut-sheet');
+    this.modal.open(ShortcutSheet, { scrollable: true });
+  }
+
+  protected async pickWho(event: Event): Promise<void> {
+    const { value } = event.target as HTMLSelectElement;
+    if (value !== '+') this.session.who.set(value);
+    else {
+      await this.router.navigate(['/house', this.houseId(), 'gang-box'], { queryParamsHandling: 'merge', fragment: 'crew' });
+    }
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (this.modal.hasOpenModals()) return;
+    const shortcut = shortcutFor(event);
+    if (!shortcut) return;
+    event.preventDefault();
+    switch (shortcut.does) {
+      case 'help':
+        return void this.help();
+      case 'undo':
+        return this.desk.undo();
+      case 'redo':
+        return this.desk.redo();
+      case 'next room':
+        return this.stepRoom(1);
+      case 'previous room':
+        return this.stepRoom(-1);
+      default:
+        void this.router.navigate(['/house', this.houseId(), shortcut.does], { queryParamsHandling: 'merge' });
+    }
+  }
+}

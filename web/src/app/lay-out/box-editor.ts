@@ -1,0 +1,159 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
+import {
+  BOX_TYPES,
+  DEVICE_TYPES,
+  adding,
+  boxFacts,
+  builtInDevice,
+  circuitsAt,
+  deviceType,
+  devicesIn,
+  removing,
+  setting,
+} from '@mule-tally/core';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+
+const MARKED = 'marked';
+
+/** Everything about one box: its model, clamps, fittings, height, and the devices in its gangs. */
+@Component({
+  selector: 'mt-box-editor',
+  imports: [FormsModule],
+  templateUrl: './box-editor.html',
+  styleUrl: './box-editor.scss',
+})
+export class BoxEditor {
+  private readonly derived = inject(Derived);
+  private readonly desk = inject(Desk);
+  readonly boxId = input.required<string>();
+
+  protected readonly marked = MARKED;
+  protected readonly types = BOX_TYPES;
+  protected readonly deviceTypes = DEVICE_TYPES;
+  protected readonly fittingKinds = ['ring', 'extension', 'raised-cover', 'stud', 'hickey', 'terminal-block'] as const;
+  protected readonly asking = signal<string | undefined>(undefined);
+  protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly newFitting = signal<Fitting['kind']>('ring');
+  protected readonly newVolume = signal('');
+
+  protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
+  protected readonly facts = computed(() => {
+    const reader = this.derived.reader();
+    const box = this.box();
+    return reader && box ? boxFacts(reader, box) : undefined;
+  });
+  protected readonly rooms = computed(() => this.derived.reader()?.all('rooms') ?? []);
+  protected readonly circuits = computed(() => {
+    const reader = this.derived.reader();
+    return reader ? circuitsAt(reader, this.boxId()).map((id) => reader.get('circuits', id)!) : [];
+  });
+  protected readonly devices = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader) return [];
+    return devicesIn(reader, this.boxId()).map((device) => ({
+      device,
+      type: deviceType(reader, device),
+      points: reader.mentioning('points', device.id).map((point) => ({
+        point,
+        control: reader.mentioning('controls', point.id)[0]?.name,
+      })),
+    }));
+  });
+
+  private make(body: SingleChangeBody | { title: string; changes: SingleChangeBody[] }): void {
+    const refusal = this.desk.make('changes' in body && 'title' in body ? { kind: 'group', ...body } : body as SingleChangeBody);
+    this.problem.set(refusal?.message);
+  }
+
+  protected setBox(fields: Fields): void {
+    this.make(setting('boxes', this.boxId(), fields));
+  }
+
+  protected modelChoice(box: Box): string {
+    return 'catalogueId' in box.model ? box.model.catalogueId : MARKED;
+  }
+
+  protected setModel(choice: string): void {
+    const facts = this.facts();
+    if (choice !== MARKED) this.setBox({ model: { catalogueId: choice } });
+    else if (facts) {
+      const { material, kind, gangs, slots, clamps, groundScrew, volumeIn3 } = facts;
+      this.setBox({ model: { markedVolumeIn3: volumeIn3 ?? 18, material, kind, gangs, slots, clamps, groundScrew } });
+    }
+  }
+
+  protected setMarkedVolume(text: string): void {
+    const box = this.box();
+    if (box && 'markedVolumeIn3' in box.model) this.setBox({ model: { ...box.model, markedVolumeIn3: Number(text) } });
+  }
+
+  protected setHeight(text: string, reference: string): void {
+    const { heightIn: _old, reference: _ref, ...place } = this.box()?.place ?? {};
+    const height = Number(text);
+    this.setBox({ place: text.trim() ? { ...place, heightIn: height, reference: reference as 'top' } : (place as Fields[string]) });
+  }
+
+  protected addFitting(): void {
+    const volume = Number(this.newVolume());
+    const fitting = { kind: this.newFitting(), ...(volume > 0 && { volumeIn3: volume }) };
+    this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] as Fields[string] });
+    this.newVolume.set('');
+  }
+
+  protected dropFitting(index: number): void {
+    const left = (this.box()?.fittings ?? []).filter((_, at) => at !== index);
+    this.setBox({ fittings: left.length ? (left as Fields[string]) : null });
+  }
+
+  protected addDevice(catalogueId: string): void {
+    if (!catalogueId) return;
+    const gang = Math.max(0, ...this.devices().map(({ device }) => device.gang + (device.widthGangs ?? 1) - 1)) + 1;
+    const deviceId = crypto.randomUUID();
+    this.make({
+      title: `Added ${builtInDevice(catalogueId)!.name.toLowerCase()} to ${this.box()?.tag}`,
+      changes: [
+        adding('devices', { id: deviceId, boxId: this.boxId(), gang, catalogueId }),
+        ...builtInDevice(catalogueId)!.points.map((role) => adding('points', { id: crypto.randomUUID(), deviceId, role })),
+      ],
+    });
+  }
+
+  /** Another type of device keeps what its points are for, as far as it has such points. */
+  protected setDeviceType(device: Device, catalogueId: string): void {
+    const points = this.devices().find((entry) => entry.device.id === device.id)!.points.map(({ point }) => point);
+    const roles = builtInDevice(catalogueId)?.points ?? [];
+    const changes: SingleChangeBody[] = [setting('devices', device.id, { catalogueId })];
+    roles.forEach((role, index) => {
+      const point = points[index];
+      if (!point) changes.push(adding('points', { id: crypto.randomUUID(), deviceId: device.id, role }));
+      else if (point.role !== role) changes.push(setting('points', point.id, { role }));
+    });
+    for (const point of points.slice(roles.length)) changes.push(removing('points', point.id));
+    this.make({ title: `Changed a device of ${this.box()?.tag}`, changes });
+  }
+
+  protected setDevice(device: Device, fields: Fields): void {
+    this.make(setting('devices', device.id, fields));
+  }
+
+  protected removeDevice(device: Device): void {
+    this.make(removing('devices', device.id));
+  }
+
+  protected setCircuit(pointId: string, circuitId: string): void {
+    this.make(setting('points', pointId, { circuitId: circuitId || null }));
+  }
+
+  protected number(text: string): number {
+    return Number(text);
+  }
+
+  protected remove(withDependents: boolean): void {
+    const refusal = this.desk.make(removing('boxes', this.boxId(), withDependents));
+    if (refusal?.code === 'change.still-used') this.asking.set(refusal.message);
+    else this.problem.set(refusal?.message);
+  }
+}

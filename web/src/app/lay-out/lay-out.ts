@@ -1,0 +1,41 @@
+import { Component, computed, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { Derived } from '../state/derived';
+import { CircuitsEditor } from './circuits-editor';
+import { ControlsEditor } from './controls-editor';
+import { RoomBoxes } from './room-boxes';
+import { RoomsEditor } from './rooms-editor';
+
+/** What is where and what switches what: boxes and devices of a room, controls, circuits, rooms. */
+@Component({
+  selector: 'mt-lay-out',
+  imports: [RouterLink, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
+  template: `
+    <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : 'Whole house' }}</h1>
+    <div class="tabs">
+      @for (tab of tabs; track tab.id) {
+        <a class="btn btn-line" [class.active]="tab.id === shown()" [attr.aria-current]="tab.id === shown() ? 'true' : null" [routerLink]="[]" [queryParams]="{ of: tab.id }" queryParamsHandling="merge">{{ tab.name }}</a>
+      }
+    </div>
+    @switch (shown()) {
+      @case ('boxes') { <mt-room-boxes [roomId]="room()" [open]="box()" /> }
+      @case ('controls') { <mt-controls-editor [roomId]="room()" /> }
+      @case ('circuits') { <mt-circuits-editor /> }
+      @case ('rooms') { <mt-rooms-editor /> }
+    }
+  `,
+})
+export class LayOut {
+  private readonly derived = inject(Derived);
+  readonly room = input<string>();
+  readonly box = input<string>();
+  readonly of = input<string>();
+  protected readonly tabs = [
+    { id: 'boxes', name: 'Boxes and devices' },
+    { id: 'controls', name: 'What switches what' },
+    { id: 'circuits', name: 'Circuits' },
+    { id: 'rooms', name: 'Rooms' },
+  ];
+  protected readonly shown = computed(() => (this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes'));
+  protected readonly roomName = computed(() => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? '');
+}

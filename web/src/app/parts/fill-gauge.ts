@@ -1,0 +1,43 @@
+import { Component, computed, input } from '@angular/core';
+import type { BoxFill } from '@mule-tally/core';
+import { cubicInches } from '@mule-tally/core';
+
+/** How full a box is: a bar against its volume, with what is left or over in words. */
+@Component({
+  selector: 'mt-fill-gauge',
+  template: `
+    <div class="bar" [class.over]="!fill().fits" role="img" [attr.aria-label]="words()">
+      <div class="used" [style.width.%]="used()"></div>
+      @if (!fill().fits) {
+        <div class="limit" [style.left.%]="limit()"></div>
+      }
+    </div>
+    <div class="words" [class.over]="!fill().fits">
+      <span class="num">{{ figures() }}</span>
+      <span class="verdict">{{ verdict() }}</span>
+    </div>
+  `,
+  styles: `
+    :host { display: block; min-width: 9rem; }
+    .bar { position: relative; height: 0.9rem; border: 1.5px solid var(--ink); background: var(--paper-raised); border-radius: 2px; overflow: hidden; }
+    .used { height: 100%; background: repeating-linear-gradient(60deg, var(--done) 0 6px, var(--done-light) 6px 9px); }
+    .over .used { background: repeating-linear-gradient(60deg, var(--alert) 0 5px, var(--paper-raised) 5px 8px); }
+    .limit { position: absolute; top: -2px; bottom: -2px; width: 3px; background: var(--ink); }
+    .words { display: flex; justify-content: space-between; gap: 0.5rem; margin-top: 0.15rem; }
+    .words.over .verdict { color: var(--alert); font-weight: 700; }
+  `,
+})
+export class FillGauge {
+  readonly fill = input.required<BoxFill>();
+  private readonly scale = computed(() => Math.max(this.fill().totalIn3, this.fill().capacityIn3, 0.01));
+  protected readonly used = computed(() => (100 * this.fill().totalIn3) / this.scale());
+  protected readonly limit = computed(() => (100 * this.fill().capacityIn3) / this.scale());
+  protected readonly figures = computed(
+    () => `${Number(this.fill().totalIn3.toFixed(2))} of ${cubicInches(this.fill().capacityIn3)}`,
+  );
+  protected readonly verdict = computed(() => {
+    const { fits, leftIn3 } = this.fill();
+    return fits ? `${cubicInches(leftIn3)} left` : `${cubicInches(-leftIn3)} over`;
+  });
+  protected readonly words = computed(() => `${this.figures()}, ${this.verdict()}`);
+}

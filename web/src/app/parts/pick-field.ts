@@ -1,0 +1,91 @@
+import { Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap/typeahead';
+import type { NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap/typeahead';
+import type { Observable } from 'rxjs';
+import { map } from 'rxjs';
+import { Derived } from '../state/derived';
+
+export interface Choice {
+  readonly id: string;
+  readonly label: string;
+}
+
+/** Picks one of many by typing a part of its name; the id is given only once something is picked. */
+@Component({
+  selector: 'mt-pick-field',
+  imports: [FormsModule, NgbTypeahead],
+  template: `
+    <label>
+      <span class="name">{{ label() }}</span>
+      <input
+        class="form-control"
+        type="text"
+        autocomplete="off"
+        [ngbTypeahead]="search"
+        [inputFormatter]="format"
+        [resultFormatter]="format"
+        [editable]="true"
+        [(ngModel)]="typed"
+        (ngModelChange)="typedIn($event)"
+        (selectItem)="picked($event)"
+        (focus)="focused($event)"
+        [ngModelOptions]="{ standalone: true }"
+        [placeholder]="placeholder()"
+      />
+    </label>
+  `,
+})
+export class PickField {
+  readonly label = input.required<string>();
+  readonly placeholder = input('type a part of it');
+  readonly choices = input.required<readonly Choice[]>();
+  readonly value = input<string | undefined>();
+  readonly chosen = output<string | undefined>();
+
+  protected readonly typed = linkedSignal<Choice | string>(
+    () => this.choices().find((choice) => choice.id === this.value()) ?? '',
+  );
+  protected readonly format = (choice: Choice | string): string => (typeof choice === 'string' ? choice : choice.label);
+  protected readonly search = (text$: Observable<string>): Observable<readonly Choice[]> =>
+    text$.pipe(map((text) => this.matching(text)));
+
+  private matching(text: string): readonly Choice[] {
+    const words = text.toLowerCase().split(/\s+/).filter(Boolean);
+    const found = this.choices().filter(({ label }) => words.every((word) => label.toLowerCase().includes(word)));
+    // What starts with the words comes first.
+    return found.sort((a, b) => Number(b.label.toLowerCase().startsWith(text.toLowerCase())) - Number(a.label.toLowerCase().startsWith(text.toLowerCase()))).slice(0, 8);
+  }
+
+  protected picked({ item }: NgbTypeaheadSelectItemEvent<Choice>): void {
+    this.chosen.emit(item.id);
+  }
+
+  protected typedIn(value: Choice | string): void {
+    if (typeof value !== 'string') return;
+    const exact = this.choices().filter(({ label }) => label.split(' · ')[0]!.toLowerCase() === value.trim().toLowerCase());
+    this.chosen.emit(exact.length === 1 ? exact[0]!.id : undefined);
+  }
+
+  protected focused(event: FocusEvent): void {
+    (event.target as HTMLInputElement).select();
+  }
+}
+
+/** Picks a box of the house by its tag or room. */
+@Component({
+  selector: 'mt-box-field',
+  imports: [PickField],
+  template: `<mt-pick-field [label]="label()" placeholder="tag or room" [choices]="boxes()" [value]="value()" (chosen)="chosen.emit($event)" />`,
+})
+export class BoxField {
+  private readonly derived = inject(Derived);
+  readonly label = input.required<string>();
+  readonly value = input<string | undefined>();
+  readonly chosen = output<string | undefined>();
+  protected readonly boxes = computed((): Choice[] => {
+    const reader = this.derived.reader();
+    if (!reader) return [];
+    return reader.all('boxes').map((box) => ({ id: box.id, label: `${box.tag} · ${reader.get('rooms', box.roomId)?.name ?? ''}` }));
+  });
+}

@@ -1,0 +1,100 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { Router } from '@angular/router';
+import type { ListedRun, Run } from '@mule-tally/core';
+import { pullList, runName, runsLeaving } from '@mule-tally/core';
+import { CableChip } from '../parts/cable-chip';
+import { feet } from '../parts/lengths';
+import { TallyMarks } from '../parts/tally-marks';
+import { Derived } from '../state/derived';
+import { PullForm } from './pull-form';
+import { RunForm } from './run-form';
+
+interface Line {
+  readonly listed: ListedRun;
+  readonly run: Run;
+  readonly name: string;
+  readonly where: string;
+}
+
+/** The runs of a room or of a circuit in pull order, what is in, and cable totals. */
+@Component({
+  selector: 'mt-pull',
+  imports: [FormsModule, CableChip, TallyMarks, PullForm, RunForm],
+  templateUrl: './pull.html',
+  styleUrl: './pull.scss',
+})
+export class PullSheet {
+  private readonly derived = inject(Derived);
+  private readonly router = inject(Router);
+  readonly room = input<string>();
+  readonly circuit = input<string>();
+
+  /** Which run's form is open, and which one. */
+  protected readonly logging = signal<string | undefined>(undefined);
+  protected readonly editing = signal<string | undefined>(undefined);
+  protected readonly adding = signal(false);
+  protected readonly feet = feet;
+
+  protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
+  protected readonly title = computed(() => {
+    const reader = this.derived.reader();
+    const circuit = this.circuit() && reader?.get('circuits', this.circuit()!);
+    if (circuit) return `Circuit ${circuit.number}: ${circuit.name}`;
+    return (this.room() && reader?.get('rooms', this.room()!)?.name) || '';
+  });
+  protected readonly list = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader) return undefined;
+    const circuitId = this.circuit();
+    if (circuitId) return reader.get('circuits', circuitId) && pullList(reader, { circuitId });
+    const roomId = this.room();
+    return roomId && reader.get('rooms', roomId) ? pullList(reader, { roomId }) : undefined;
+  });
+  protected readonly groups = computed(() => {
+    const reader = this.derived.reader();
+    const list = this.list();
+    if (!reader || !list) return [];
+    const groups = new Map<string, { title: string; lines: Line[] }>();
+    for (const listed of list.runs) {
+      const run = reader.get('runs', listed.runId)!;
+      const circuit = listed.circuitId ? reader.get('circuits', listed.circuitId) : undefined;
+      const title = circuit ? `Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A` : 'No circuit yet';
+      const group = groups.get(title) ?? { title, lines: [] };
+      const slot = (end: { slot?: number | undefined }): string => (end.slot ? `slot ${end.slot}` : 'any slot');
+      group.lines.push({
+        listed,
+        run,
+        name: runName(reader, run),
+        where: `${slot(run.from)} → ${'boxId' in run.to ? slot(run.to) : 'loose'}`,
+      });
+      groups.set(title, group);
+    }
+    return [...groups.values()];
+  });
+  protected readonly leaving = computed(() => {
+    const reader = this.derived.reader();
+    const roomId = this.room();
+    if (!reader || !roomId || this.circuit()) return [];
+    return runsLeaving(reader, roomId).map((run) => {
+      const far = 'boxId' in run.to ? reader.get('boxes', run.to.boxId) : undefined;
+      return { id: run.id, name: runName(reader, run), room: far ? (reader.get('rooms', far.roomId)?.name ?? '') : '' };
+    });
+  });
+
+  protected byCircuit(id: string): void {
+    void this.router.navigate([], { queryParams: { circuit: id || null }, queryParamsHandling: 'merge' });
+  }
+
+  protected open(which: 'log' | 'edit' | 'add', runId?: string): void {
+    this.logging.set(which === 'log' && this.logging() !== runId ? runId : undefined);
+    this.editing.set(which === 'edit' && this.editing() !== runId ? runId : undefined);
+    this.adding.set(which === 'add' && !this.adding());
+  }
+
+  protected close(): void {
+    this.logging.set(undefined);
+    this.editing.set(undefined);
+    this.adding.set(false);
+  }
+}

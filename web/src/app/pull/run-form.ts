@@ -1,0 +1,121 @@
+import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { CableId, Run } from '@mule-tally/core';
+import { CableId as CableIds, RunPurpose, adding, circuitsAt, removing, setting } from '@mule-tally/core';
+import { feet, parseFeet } from '../parts/lengths';
+import { BoxField } from '../parts/pick-field';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+
+interface RunDraft {
+  from?: string;
+  fromSlot: string;
+  to?: string;
+  toSlot: string;
+  loose: string;
+  circuitId: string;
+  cable: CableId | '';
+  purpose: Run['purpose'] | '';
+  length: string;
+  label: string;
+}
+
+/** A run from box and slot to box and slot: new, or one that is there. */
+@Component({
+  selector: 'mt-run-form',
+  imports: [FormsModule, BoxField],
+  templateUrl: './run-form.html',
+  styles: `
+    .actions { margin-top: 0.7rem; }
+    .problem { color: var(--alert); font-weight: 700; margin: 0.5rem 0 0; }
+  `,
+})
+export class RunForm {
+  private readonly derived = inject(Derived);
+  private readonly desk = inject(Desk);
+  readonly runId = input<string>();
+  readonly roomId = input<string>();
+  readonly finished = output();
+
+  protected readonly cables = CableIds.options;
+  protected readonly purposes = RunPurpose.options;
+  protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
+  protected readonly draft = linkedSignal<RunDraft>(() => this.read());
+  protected readonly problem = signal<string | undefined>(undefined);
+  /** What would go with the run, once the person has been told. */
+  protected readonly asking = signal<string | undefined>(undefined);
+
+  private read(): RunDraft {
+    const id = this.runId();
+    const run = id ? this.derived.reader()?.get('runs', id) : undefined;
+    const loose = run && 'loose' in run.to ? run.to.loose : '';
+    return {
+      from: run?.from.boxId,
+      fromSlot: String(run?.from.slot ?? ''),
+      to: run && 'boxId' in run.to ? run.to.boxId : undefined,
+      toSlot: run && 'boxId' in run.to ? String(run.to.slot ?? '') : '',
+      loose,
+      circuitId: run?.circuitIds[0] ?? '',
+      cable: run?.plannedCable ?? '',
+      purpose: run?.purpose ?? '',
+      length: run?.measuredLengthIn === undefined ? '' : feet(run.measuredLengthIn),
+      label: run?.label ?? '',
+    };
+  }
+
+  protected edit(part: Partial<RunDraft>): void {
+    const next = { ...this.draft(), ...part };
+    const reader = this.derived.reader();
+    // A run out of a box with one circuit is on that circuit, until somebody says otherwise.
+    if (part.from && !next.circuitId && reader) {
+      const circuits = circuitsAt(reader, part.from);
+      if (circuits.length === 1) next.circuitId = circuits[0]!;
+    }
+    if (next.circuitId && !next.cable && reader) {
+      const amps = reader.get('circuits', next.circuitId)?.breakerAmps ?? 15;
+      next.cable = amps <= 15 ? '14/2' : amps <= 20 ? '12/2' : '10/2';
+    }
+    this.draft.set(next);
+  }
+
+  protected save(): void {
+    const { from, to, loose, circuitId, cable, purpose, length, label, fromSlot, toSlot } = this.draft();
+    const lengthIn = parseFeet(length);
+    if (!from || (!to && !loose.trim())) {
+      this.problem.set('Pick a box at both ends, or say where the run ends loose.');
+      return;
+    }
+    if (lengthIn !== undefined && !(lengthIn >= 0)) {
+      this.problem.set('The length is in feet, such as 12 or 12\'6.');
+      return;
+    }
+    const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });
+    const before = this.derived.reader()?.get('runs', this.runId() ?? '')?.circuitIds ?? [];
+    const fields = {
+      from: end(from, fromSlot),
+      to: to ? end(to, toSlot) : { loose: loose.trim() },
+      // A run that carries several circuits keeps the others.
+      circuitIds: circuitId === before[0] ? before : circuitId ? [circuitId] : [],
+      plannedCable: cable || null,
+      purpose: purpose || null,
+      measuredLengthIn: lengthIn ?? null,
+      label: label.trim() || null,
+    };
+    const id = this.runId();
+    const present = Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null));
+    const refusal = this.desk.make(
+      id
+        ? setting('runs', id, fields as never)
+        : adding('runs', { id: crypto.randomUUID(), kind: 'cable', ...present } as Run),
+    );
+    if (refusal) this.problem.set(refusal.message);
+    else this.finished.emit();
+  }
+
+  protected remove(withPulls: boolean): void {
+    const refusal = this.desk.make(removing('runs', this.runId()!, withPulls));
+    if (!refusal) this.finished.emit();
+    else if (refusal.code === 'change.still-used') this.asking.set(refusal.message);
+    else this.problem.set(refusal.message);
+  }
+}

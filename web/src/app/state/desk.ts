@@ -1,0 +1,40 @@
+import { Injectable, inject } from '@angular/core';
+import type { ChangeBody, Refusal } from '@mule-tally/core';
+import { CHANGE_VERSION, applyChange } from '@mule-tally/core';
+import { Store } from '@ngrx/store';
+import { HouseEvents } from './house.actions';
+import type { Step } from './house.actions';
+import { houseFeature } from './house.feature';
+import { Session } from './session';
+
+/** Where screens make changes: applied at once to what is shown, kept on the device, sent when the server is there. */
+@Injectable({ providedIn: 'root' })
+export class Desk {
+  private readonly store = inject(Store);
+  private readonly session = inject(Session);
+  private readonly state = this.store.selectSignal(houseFeature.selectHouseState);
+
+  /** Makes a change. Gives the refusal when it does not apply; the message is shown either way. */
+  make(body: ChangeBody, step: Step = 'do'): Refusal | undefined {
+    const { view, history } = this.state();
+    if (!view) return { code: 'house.closed', message: 'No house is open.' };
+    const applied = applyChange(view, body, (id) => history[id]);
+    if (!applied.ok) {
+      this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
+      return applied.refusal;
+    }
+    const change = { id: crypto.randomUUID(), version: CHANGE_VERSION, by: this.session.who(), body } as const;
+    this.store.dispatch(HouseEvents.changeMade({ change, diff: applied.diff, step }));
+    return undefined;
+  }
+
+  undo(): void {
+    const of = this.state().undo.at(-1);
+    if (of) this.make({ kind: 'revert', of }, 'undo');
+  }
+
+  redo(): void {
+    const of = this.state().redo.at(-1);
+    if (of) this.make({ kind: 'revert', of }, 'redo');
+  }
+}

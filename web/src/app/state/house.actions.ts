@@ -1,0 +1,40 @@
+import type { Change, House, HouseDiff, JournalEntry, Refusal } from '@mule-tally/core';
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { OutboxItem, UndoStacks } from '../sync/device-store';
+
+/** What a change means for the undo stacks: something new, a step back, a step forward. */
+export type Step = 'do' | 'undo' | 'redo';
+
+/** What happens to the house that is open. */
+export const HouseEvents = createActionGroup({
+  source: 'House',
+  events: {
+    'House Opened': props<{ houseId: string }>(),
+    'House Read': props<{
+      house: House;
+      seq: number;
+      outbox: readonly OutboxItem[];
+      stacks: UndoStacks;
+      history: readonly JournalEntry[];
+      away: boolean;
+    }>(),
+    'House Missing': emptyProps(),
+    'House Unreadable': props<{ message: string }>(),
+    'House Closed': emptyProps(),
+    'Change Made': props<{ change: Change; diff: HouseDiff; step: Step }>(),
+    'Change Not Made': props<{ refusal: Refusal }>(),
+    'Change Kept': props<{ changeId: string }>(),
+    'Journal Arrived': props<{ houseId: string; entries: readonly JournalEntry[] }>(),
+    'Changes Answered': props<{
+      houseId: string;
+      done: readonly string[];
+      refused: readonly { id: string; code: string; message: string }[];
+    }>(),
+    'Refused Change Dropped': props<{ changeId: string }>(),
+    'Refused Change Retried': props<{ changeId: string }>(),
+    'Outbox Read': props<{ houseId: string; outbox: readonly OutboxItem[] }>(),
+    'Server Away': emptyProps(),
+    'Server Back': emptyProps(),
+    'Message Read': emptyProps(),
+  },
+});

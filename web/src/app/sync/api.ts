@@ -1,0 +1,78 @@
+import { Injectable } from '@angular/core';
+import type { Change, DuplicateHouse, HouseFile, OnExisting } from '@mule-tally/core';
+import { BatchAnswer, Crew, HouseSummary, JournalEntry, ProblemDetails } from '@mule-tally/core';
+import * as z from 'zod';
+
+/** The server, or its database, cannot be reached: nothing is known about what was sent. */
+export class ServerAway extends Error {}
+
+/** The server answered that it will not do this. */
+export class Refused extends Error {
+  constructor(readonly problem: ProblemDetails) {
+    super(problem.detail);
+  }
+}
+
+const Anything = z.unknown();
+const Imported = z.object({ id: z.string(), how: z.string() });
+const Page = z.object({ seq: z.int(), entries: z.array(JournalEntry) });
+
+/** Talks to the server. Every answer is checked against the contract in core. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  houses(): Promise<HouseSummary[]> {
+    return this.ask('GET', '/houses', z.array(HouseSummary));
+  }
+
+  crew(): Promise<Crew> {
+    return this.ask('GET', '/crew', Crew);
+  }
+
+  async addPerson(name: string): Promise<void> {
+    await this.ask('POST', '/crew/people', Anything, { name });
+  }
+
+  /** The file is read by core at once, so its shape is not checked twice here. */
+  house(id: string): Promise<{ file: unknown; seq: number }> {
+    return this.ask('GET', `/houses/${id}`, z.object({ file: z.unknown(), seq: z.int() }));
+  }
+
+  import(file: HouseFile | string, onExisting: OnExisting, by: string): Promise<{ id: string; how: string }> {
+    const query = new URLSearchParams({ onExisting, by });
+    const body = typeof file === 'string' ? file : JSON.stringify(file);
+    return this.ask('POST', `/houses/import?${query}`, Imported, body);
+  }
+
+  async duplicate(houseId: string, copy: DuplicateHouse): Promise<void> {
+    await this.ask('POST', `/houses/${houseId}/duplicate`, Anything, copy);
+  }
+
+  change(houseId: string, changes: readonly Change[]): Promise<BatchAnswer> {
+    return this.ask('POST', `/houses/${houseId}/changes`, BatchAnswer, { changes });
+  }
+
+  journal(houseId: string, query: Record<string, number>): Promise<z.infer<typeof Page>> {
+    const text = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
+    return this.ask('GET', `/houses/${houseId}/journal?${text}`, Page);
+  }
+
+  private async ask<S extends z.ZodType>(method: string, path: string, answer: S, body?: unknown): Promise<z.infer<S>> {
+    let response: Response;
+    try {
+      response = await fetch(`/api${path}`, {
+        method,
+        headers: body === undefined ? {} : { 'content-type': 'application/json' },
+        ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+      });
+    } catch {
+      throw new ServerAway('The server cannot be reached.');
+    }
+    const json: unknown = await response.json().catch(() => undefined);
+    if (response.ok) return answer.parse(json);
+    const problem = ProblemDetails.safeParse(json);
+    if (!problem.success || problem.data.status === 503) {
+      throw new ServerAway(problem.success ? problem.data.detail : 'The server cannot be reached.');
+    }
+    throw new Refused(problem.data);
+  }
+}

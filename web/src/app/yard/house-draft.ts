@@ -1,0 +1,105 @@
+import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
+
+/** A house as it is typed in, before it is one. */
+export interface HouseDraft {
+  name: string;
+  base: RulebookBase;
+  storeys: { name: string; rooms: { name: string; kind: RoomKind; kindChosen: boolean }[] }[];
+  circuits: { name: string; amps: number; protection: Circuit['protection'] }[];
+  /** "storey.room" of the room that the panel hangs in. */
+  panelRoom: string;
+}
+
+export const emptyDraft = (): HouseDraft => ({
+  name: '',
+  base: 'us-2020',
+  storeys: [{ name: 'Ground floor', rooms: [{ name: '', kind: 'other', kindChosen: false }] }],
+  circuits: [{ name: '', amps: 15, protection: 'afci' }],
+  panelRoom: '0.0',
+});
+
+const WORDS: readonly (readonly [RegExp, RoomKind])[] = [
+  [/kitchen/i, 'kitchen'],
+  [/dining/i, 'dining'],
+  [/family/i, 'family'],
+  [/living|lounge|great room/i, 'living'],
+  [/bed|guest room/i, 'bedroom'],
+  [/powder|water closet|wc/i, 'water-closet'],
+  [/bath|shower|ensuite/i, 'bath'],
+  [/hall|landing|entry|foyer/i, 'hall'],
+  [/stair/i, 'stairs'],
+  [/laundry|mud/i, 'laundry'],
+  [/closet|pantry/i, 'closet'],
+  [/office|study|den/i, 'office'],
+  [/garage/i, 'garage'],
+  [/porch|deck|patio/i, 'porch'],
+  [/utility|mechanical/i, 'utility'],
+  [/attic/i, 'attic'],
+  [/basement|cellar/i, 'basement'],
+  [/outdoor|outside|yard/i, 'outdoors'],
+];
+
+export const kindFromName = (name: string): RoomKind => WORDS.find(([word]) => word.test(name))?.[1] ?? 'other';
+
+/** "Kitchen counter 20" is a circuit of 20 A: the breaker may be typed at the end of the name. */
+export function readCircuitLine(text: string, now: HouseDraft['circuits'][number]): Partial<HouseDraft['circuits'][number]> {
+  const amps = /\s(15|20|25|30|40|50|60)\s?A?$/i.exec(text);
+  return amps ? { name: text, amps: Number(amps[1]) } : { name: text, amps: now.amps };
+}
+
+const circuitName = (typed: string): string => typed.replace(/\s(15|20|25|30|40|50|60)\s?A?$/i, '').trim();
+
+export function draftProblems(draft: HouseDraft): string[] {
+  const rooms = draft.storeys.flatMap((storey) => storey.rooms.filter((room) => room.name.trim()));
+  return [
+    ...(draft.name.trim() ? [] : ['Give the house a name.']),
+    ...(rooms.length ? [] : ['Name at least one room.']),
+    ...(draft.circuits.every(({ amps }) => Number.isInteger(amps) && amps > 0) ? [] : ['A breaker needs its amperes.']),
+  ];
+}
+
+/** The house file of a draft; lines without a name are left out. `newId` makes UUIDs. */
+export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
+  const storeys = draft.storeys.map((storey, index) => ({ id: newId(), name: storey.name.trim() || `Storey ${index + 1}`, typed: storey }));
+  const rooms: HouseFile['rooms'] = [];
+  let panelRoomId: string | undefined;
+  storeys.forEach(({ id: storeyId, typed }, s) => {
+    typed.rooms.forEach(({ name, kind }, r) => {
+      if (!name.trim()) return;
+      const id = newId();
+      rooms.push({ id, storeyId, name: name.trim(), kind, order: rooms.length + 1 });
+      if (draft.panelRoom === `${s}.${r}`) panelRoomId = id;
+    });
+  });
+  const panelId = newId();
+  const circuits = draft.circuits.filter(({ name }) => name.trim());
+  return {
+    format: 'mule-tally-house',
+    version: 1,
+    id: newId(),
+    name: draft.name.trim(),
+    rulebook: { base: draft.base, overrides: {} },
+    storeys: storeys.map(({ id, name }) => ({ id, name })),
+    rooms,
+    openings: [],
+    catalogueBoxes: [],
+    catalogueDevices: [],
+    boxes: [{ id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', model: { catalogueId: 'panel' } }],
+    circuits: circuits.map(({ name, amps, protection }, index) => ({
+      id: newId(),
+      number: index + 1,
+      name: circuitName(name) || name.trim(),
+      panelId,
+      poles: 1,
+      breakerAmps: amps,
+      protection,
+    })),
+    devices: [],
+    points: [],
+    controls: [],
+    runs: [],
+    reels: [],
+    pulls: [],
+    records: [],
+  };
+}

@@ -1,0 +1,104 @@
+import { DatePipe } from '@angular/common';
+import { Component, inject, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
+import { TallyMarks } from '../parts/tally-marks';
+import { Session } from '../state/session';
+import { Api, Refused, ServerAway } from '../sync/api';
+import { DeviceStore } from '../sync/device-store';
+
+/** The yard: every house of the crew. */
+@Component({
+  selector: 'mt-yard',
+  imports: [RouterLink, TallyMarks, DatePipe],
+  templateUrl: './yard.html',
+  styleUrl: './yard.scss',
+})
+export class Yard {
+  private readonly api = inject(Api);
+  private readonly device = inject(DeviceStore);
+  private readonly router = inject(Router);
+  private readonly session = inject(Session);
+
+  protected readonly houses = signal<readonly HouseSummary[] | undefined>(undefined);
+  /** Houses that this device remembers, for when the server is away. */
+  protected readonly kept = signal<readonly { id: string; name: string }[]>([]);
+  protected readonly away = signal<string | undefined>(undefined);
+  protected readonly busy = signal<string | undefined>(undefined);
+  protected readonly said = signal<string | undefined>(undefined);
+  protected readonly problems = signal<readonly Problem[]>([]);
+  /** A file of a house that is here already waits for a decision. */
+  protected readonly waiting = signal<string | undefined>(undefined);
+
+  constructor() {
+    void this.read();
+  }
+
+  protected async read(): Promise<void> {
+    try {
+      this.houses.set(await this.api.houses());
+      this.away.set(undefined);
+    } catch (error) {
+      this.away.set(error instanceof ServerAway ? error.message : 'The list of houses could not be read.');
+      this.kept.set(await this.device.keptHouses());
+    }
+  }
+
+  protected async duplicate(house: HouseSummary): Promise<void> {
+    await this.work(`Copying ${house.name}`, async () => {
+      const id = crypto.randomUUID();
+      await this.api.duplicate(house.id, { id, name: this.freeName(house.name) });
+      this.said.set(`Copied: same plan, nothing pulled yet.`);
+      await this.read();
+    });
+  }
+
+  /** "Lot 12" becomes "Lot 12, next", "Lot 12, next 2" … */
+  private freeName(name: string): string {
+    const taken = new Set(this.houses()?.map((house) => house.name));
+    for (let number = 1; ; number++) {
+      const next = `${name.slice(0, 180)}, next${number === 1 ? '' : ` ${number}`}`;
+      if (!taken.has(next)) return next;
+    }
+  }
+
+  protected async choose(event: Event): Promise<void> {
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    field.value = '';
+    if (!file) return;
+    if (file.size > 16 * 1024 * 1024) {
+      this.said.set(undefined);
+      this.problems.set([{ code: 'body.too-large', message: 'This file is too large. A house file may have up to 16 MB.', path: file.name }]);
+      return;
+    }
+    await this.take(await file.text(), 'refuse');
+  }
+
+  protected async take(text: string, onExisting: OnExisting): Promise<void> {
+    await this.work('Reading the house file', async () => {
+      try {
+        const { id } = await this.api.import(text, onExisting, this.session.who());
+        this.waiting.set(undefined);
+        await this.router.navigate(['/house', id]);
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        if (error.problem.code === 'house.exists') this.waiting.set(text);
+        else this.problems.set(error.problem.problems ?? [{ code: error.problem.code, message: error.message, path: '' }]);
+      }
+    });
+  }
+
+  private async work(what: string, job: () => Promise<void>): Promise<void> {
+    this.busy.set(what);
+    this.problems.set([]);
+    this.said.set(undefined);
+    try {
+      await job();
+    } catch (error) {
+      this.said.set(error instanceof Error ? error.message : 'That did not work. Try again.');
+    } finally {
+      this.busy.set(undefined);
+    }
+  }
+}
