@@ -4,7 +4,6 @@
 import { writeFileSync } from 'node:fs';
 import { readHouseFile } from '../core/src/house/house-file.js';
 import type { CableId } from '../core/src/house/cables.js';
-import type { RoomKind } from '../core/src/house/model.js';
 import { Plan } from '../core/src/testing/plan.js';
 
 const plan = new Plan('Lot 12, two-storey', 'us-2020', 'de000012');
@@ -23,6 +22,7 @@ const rooms = {
   kitchen: plan.room('Kitchen', 'kitchen', ground),
   dining: plan.room('Dining', 'dining', ground),
   living: plan.room('Living room', 'living', ground),
+  study: plan.room('Study', 'office', ground),
   powder: plan.room('Powder room', 'water-closet', ground),
   hall: plan.room('Hall', 'hall', ground),
   stairs: plan.room('Stairs', 'stairs', ground),
@@ -30,6 +30,7 @@ const rooms = {
   bed1: plan.room('Bedroom 1', 'bedroom', upper),
   bed2: plan.room('Bedroom 2', 'bedroom', upper),
   bed3: plan.room('Bedroom 3', 'bedroom', upper),
+  closet: plan.room('Walk-in closet', 'closet', upper),
   bath: plan.room('Bath', 'bath', upper),
 } satisfies Record<string, string>;
 
@@ -46,12 +47,13 @@ const c = {
   beds: circuit(8, 'Bedrooms 1 and 2', 15, 'afci'),
   bed3: circuit(9, 'Bedroom 3 and landing', 15, 'afci'),
   garage: circuit(10, 'Garage', 20, 'gfci'),
+  study: circuit(11, 'Study and porch', 15, 'afci'),
 };
 
 let feet = 0;
 /** Lengths that look like a house's and are the same every time. */
 const length = (): number => ((feet = (feet * 7 + 11) % 29), 12 * (9 + feet));
-const pulledCircuits = new Set<string>([c.counterA, c.counterB, c.dining, c.living, c.garage]);
+const pulledCircuits = new Set<string>([c.counterA, c.counterB, c.dining, c.living, c.garage, c.study]);
 const crew = ['Ansel', 'Mireille', 'Tobin'];
 
 function run(from: string, to: string, cable: CableId, circuitId: string, slot?: [number?, number?]): string {
@@ -123,19 +125,17 @@ function switches(prefix: string, roomId: string, circuitId: string, cable: Cabl
   return box;
 }
 
-const of = (roomId: string): { name: string; kind: RoomKind } => file.rooms.find((room) => room.id === roomId)!;
-
 // Garage and laundry.
 const garageSwitch = switches('S', garage, c.garage, '12/2', panel, 'plastic-2g-34', [
   { name: 'Garage lights', loads: ['luminaire', 'luminaire'] },
   { name: 'Outside light by the door', loads: ['luminaire'] },
 ]);
-receptacles('R', garage, c.garage, '12/2', garageSwitch, 3);
+receptacles('R', garage, c.garage, '12/2', garageSwitch, 4);
 receptacles('R', rooms.laundry, c.laundry, '12/2', panel, 2);
 
 // Kitchen: two counter circuits; lights come with the hall.
-receptacles('R', rooms.kitchen, c.counterA, '12/2', panel, 4);
-receptacles('R', rooms.kitchen, c.counterB, '12/2', panel, 4);
+receptacles('R', rooms.kitchen, c.counterA, '12/2', panel, 5);
+receptacles('R', rooms.kitchen, c.counterB, '12/2', panel, 5);
 receptacles('R', rooms.dining, c.dining, '12/2', panel, 4);
 
 // Living room: a single-gang box that got one feed too many.
@@ -143,10 +143,18 @@ const livingSwitch = switches('S', rooms.living, c.living, '14/2', panel, 'plast
   { name: 'Living room light', device: 'dimmer', loads: ['luminaire'] },
 ]);
 receptacles('R', rooms.living, c.living, '14/2', livingSwitch, 5);
-const powderSwitch = switches('S', rooms.powder, c.living, '14/2', livingSwitch, 'plastic-2g-32', [
+switches('S', rooms.powder, c.living, '14/2', livingSwitch, 'plastic-2g-32', [
   { name: 'Powder room light', loads: ['luminaire'] },
   { name: 'Powder room fan', loads: ['fan'] },
 ]);
+
+// Study: a three-gang box whose third gang feeds the porch.
+const studySwitch = switches('S', rooms.study, c.study, '14/2', panel, 'plastic-3g-53', [
+  { name: 'Study light', device: 'dimmer', loads: ['luminaire', 'luminaire'] },
+  { name: 'Study shelf lights', loads: ['luminaire', 'luminaire', 'luminaire'] },
+  { name: 'Side porch light', loads: ['luminaire'] },
+]);
+receptacles('R', rooms.study, c.study, '14/2', studySwitch, 5);
 
 // Hall, stairs and kitchen lights: a four-gang box; the stairs are switched from two places.
 const hallSwitch = switches('S', rooms.hall, c.hallLights, '14/2', panel, 'plastic-4g-72', [
@@ -178,7 +186,10 @@ const bed1Last = receptacles('R', rooms.bed1, c.beds, '14/2', bed1, 4);
 const bed2 = switches('S', rooms.bed2, c.beds, '14/2', bed1Last, 'plastic-1g-22.5', [
   { name: 'Bedroom 2 light', loads: ['luminaire'] },
 ]);
-receptacles('R', rooms.bed2, c.beds, '14/2', bed2, 4);
+const bed2Last = receptacles('R', rooms.bed2, c.beds, '14/2', bed2, 4);
+switches('S', rooms.closet, c.beds, '14/2', bed2Last, 'plastic-1g-20', [
+  { name: 'Closet light', loads: ['luminaire'] },
+]);
 
 // Bedroom 3: the jumper between its second and third receptacle was never pulled.
 const landingSwitch = switches('S', rooms.landing, c.bed3, '14/2', panel, 'plastic-1g-20', [
@@ -207,8 +218,6 @@ if (!result.ok) {
   console.error(result.problems);
   process.exit(1);
 }
-void powderSwitch;
-void of;
 writeFileSync(new URL('./lot-12.house.json', import.meta.url), `${JSON.stringify(file, null, 1)}\n`);
 console.log(
   `${file.rooms.length} rooms, ${file.boxes.length} boxes, ${file.runs.length} runs, ${file.circuits.length} circuits, ${file.pulls.length} pulls`,

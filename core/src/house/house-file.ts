@@ -14,7 +14,7 @@ import { overrideProblems } from '../rulebook/rulebook.js';
 /** No more records in one list than this: far above any house, low enough to be read at once. */
 const MAX_RECORDS = 20_000;
 
-const list = <T extends TableName>(table: T) => z.array(TABLES[table].schema).max(MAX_RECORDS);
+const list = <T extends TableName>(table: T) => z.array(TABLES[table].schema as (typeof TABLES)[T]['schema']).max(MAX_RECORDS);
 
 export const HouseFile = z.strictObject({
   format: z.literal('mule-tally-house'),

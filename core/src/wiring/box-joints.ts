@@ -103,8 +103,9 @@ function compute(reader: HouseReader, boxId: string): BoxJoints {
 
   const joints: BoxJoint[] = [];
   const unfed: Landing[] = [];
-  const openDevices = new Set([...wirings.values()].flatMap((wiring) => [...wiring.openDevices]));
+  const openDevices = new Set<string>();
   for (const device of devices) {
+    if ([...wirings.values()].some((wiring) => wiring.openDevices.has(device.id))) openDevices.add(device.id);
     const own = reader.mentioning('points', device.id);
     const landed = [...groups.values()].some(({ terminals }) => terminals.some((t) => t.deviceId === device.id));
     if (own.length && !landed) openDevices.add(device.id);

@@ -23,7 +23,7 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
       @if (finding().fixes?.length) {
         <div class="fixes">
           @for (fix of finding().fixes; track fix.label) {
-            <button type="button" class="btn btn-line" (click)="apply(fix)">{{ fix.label }}</button>
+            <button type="button" class="btn" [class.btn-main]="$first" [class.btn-line]="!$first" (click)="apply(fix)">{{ fix.label }}</button>
           }
         </div>
       }

@@ -2,7 +2,7 @@ import { Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
-import { pullList, runName, runsLeaving } from '@mule-tally/core';
+import { boxFacts, pullList, runName, runsLeaving } from '@mule-tally/core';
 import { CableChip } from '../parts/cable-chip';
 import { feet } from '../parts/lengths';
 import { TallyMarks } from '../parts/tally-marks';
@@ -61,7 +61,9 @@ export class PullSheet {
       const circuit = listed.circuitId ? reader.get('circuits', listed.circuitId) : undefined;
       const title = circuit ? `Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A` : 'No circuit yet';
       const group = groups.get(title) ?? { title, lines: [] };
-      const slot = (end: { slot?: number | undefined }): string => (end.slot ? `slot ${end.slot}` : 'any slot');
+      const isPanel = (boxId: string): boolean => boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
+      const slot = (end: { boxId: string; slot?: number | undefined }): string =>
+        isPanel(end.boxId) ? 'panel' : end.slot ? `slot ${end.slot}` : 'any slot';
       group.lines.push({
         listed,
         run,

@@ -1,0 +1,132 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../derive/reader.js';
+import { houseOf } from '../house/house-file.js';
+import { connectorFor, isWithin } from '../rulebook/connectors.js';
+import { Plan } from '../testing/plan.js';
+import { randomHouse } from '../testing/random-house.js';
+import { boxJoints } from '../wiring/box-joints.js';
+import { makeUpBox } from './make-up-box.js';
+
+/** A three-gang box with the feed in and on and three legs; `model` and overrides as asked. */
+function threeGang(overrides: Record<string, string | number | boolean> = {}, model = 'plastic-3g-44') {
+  const plan = new Plan('Bench');
+  plan.room('Bath', 'bath');
+  const panel = plan.box('PANEL', 'panel');
+  const circuit = plan.circuit(5, 'Bath', panel, 15);
+  const box = plan.fed('S1', panel, '14/2', circuit, model);
+  const on = plan.fed('R1', box, '14/2', circuit);
+  plan.device(on, 'receptacle');
+  const devices = ['switch', 'smart-switch', 'switch'];
+  for (const [index, name] of ['Vanity', 'Shower', 'Fan'].entries()) {
+    const lamp = plan.fed(`L${index + 1}`, box, '14/2', circuit, 'plastic-round-20');
+    plan.control(name, plan.device(box, devices[index]!, index + 1), plan.device(lamp, 'luminaire'));
+  }
+  for (const [key, value] of Object.entries(overrides)) plan.file.rulebook.overrides[key] = { value };
+  return makeUpBox(readerOf(houseOf(plan.file)), box);
+}
+
+describe('Make-up of a box', () => {
+  it('goes grounds, neutrals, hots, legs, with counts, pigtails and connectors', () => {
+    const { steps, breakers, complete, trimIn } = threeGang();
+    expect(steps.map(({ stage, title }) => [stage, title])).toEqual([
+      ['grounds', 'All grounds together'],
+      ['neutrals', 'Neutrals of circuit 5'],
+      ['hots', 'Hot of circuit 5'],
+      ['legs', 'Leg: Vanity'],
+      ['legs', 'Leg: Shower'],
+      ['legs', 'Leg: Fan'],
+    ]);
+    expect(steps.map((step) => [step.conductors.length, step.pigtails.length, step.connector?.bundle, step.twist])).toEqual([
+      [5, 3, '8×14', true],
+      [5, 1, '6×14', true],
+      [2, 3, '5×14', true],
+      [1, 0, undefined, false],
+      [1, 0, undefined, false],
+      [1, 0, undefined, false],
+    ]);
+    expect(steps[1]!.pigtails[0]!.to).toBe('Smart switch (needs neutral), gang 2: neutral');
+    expect(steps[3]!.landsOn).toBe('Switch, gang 1: leg');
+    expect([breakers.map(({ number }) => number), complete, trimIn]).toEqual([[5], true, 6]);
+  });
+
+  it('bonds a metal box with a pigtail of its own', () => {
+    const metal = threeGang({}, 'metal-masonry-3.5-3g');
+    expect(metal.steps[0]!.pigtails.map(({ to }) => to)).toContain('ground screw of the box');
+    expect(metal.steps[0]!.pigtails.length).toBe(4);
+  });
+
+  it('follows the schools of the house', () => {
+    const hook = threeGang();
+    expect([hook.steps[0]!.stripIn, hook.steps[2]!.pigtails[0]!.stripIn, hook.steps[3]!.stripIn]).toEqual([0.5, 0.75, 0.75]);
+    const push = threeGang({ 'makeup.termination': 'push-in', 'makeup.spliceStrip': 'clip back' });
+    expect([push.steps[0]!.stripIn, push.steps[2]!.pigtails[0]!.stripIn, push.steps[3]!.stripIn]).toEqual([0.75, 0.5625, 0.5625]);
+    expect(push.steps[0]!.pigtails[0]!.stripIn).withContext('a ground goes round its screw').toBe(0.75);
+    expect(threeGang({ 'makeup.pretwist': 'never' }).steps.some((step) => step.twist)).toBeFalse();
+    expect(threeGang({ 'makeup.connector': 'lever' }).steps[2]!.connector!.id).toBe('lever-5');
+    expect(threeGang({ 'makeup.hots': 'looped' }).steps[2]!.notes[0]).toContain('loop it unbroken');
+    expect(threeGang({ 'makeup.trim': 8 }).trimIn).toBe(8);
+  });
+
+  it('gives the leg of the k-th switch slot k + 1 where the house goes by slots', () => {
+    expect(threeGang().cables.map(({ toward, role, suggestedSlot }) => [toward, role, suggestedSlot])).toEqual([
+      ['PANEL', 'power', 1],
+      ['R1', 'power', 1],
+      ['L1', 'leg', 2],
+      ['L2', 'leg', 3],
+      ['L3', 'leg', 4],
+    ]);
+    expect(threeGang({ 'slot.order': 'label' }).cables.every(({ suggestedSlot }) => suggestedSlot === undefined)).toBeTrue();
+  });
+
+  it('caps a spare conductor and a hot that ends', () => {
+    const plan = new Plan('Spare');
+    plan.room('Room');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const box = plan.fed('R1', panel, '14/3', circuit);
+    plan.device(box, 'receptacle');
+    const { steps } = makeUpBox(readerOf(houseOf(plan.file)), box);
+    expect(steps.at(-1)!.title).toBe('Cap spare RD of the cable to PANEL');
+  });
+});
+
+describe('Connectors (common practice, from memory; makers differ)', () => {
+  it('takes medium to 5×14 or 4×12, large to 5×12, and says when there is none', () => {
+    const id = (bundle: Parameters<typeof connectorFor>[0]) => connectorFor(bundle, ['twist-on'])?.id;
+    expect([{ 14: 2 }, { 14: 3 }, { 14: 5 }, { 12: 4 }, { 12: 5 }, { 14: 4, 12: 1 }, { 12: 7 }, { 12: 8 }].map((bundle) => id(bundle))).toEqual([
+      'twist-small', 'twist-medium', 'twist-medium', 'twist-medium', 'twist-large', 'twist-large', 'twist-extra-large', undefined,
+    ]);
+    expect(connectorFor({ 14: 3 }, ['grounding', 'twist-on'])!.id).toBe('grounding');
+    expect([2, 3, 4, 5, 6].map((ports) => connectorFor({ 12: ports }, ['lever'])?.id)).toEqual(['lever-2', 'lever-3', 'lever-5', 'lever-5', undefined]);
+  });
+
+  it('compares bundles wire by wire, thick ones first', () => {
+    expect(isWithin({ 14: 2, 12: 1 }, { 12: 3 })).toBeTrue();
+    expect(isWithin({ 12: 2 }, { 12: 1, 14: 4 })).toBeFalse();
+  });
+});
+
+describe('Make-up of any house', () => {
+  it('has each joint of a box as one step, in the order of the trade', () => {
+    const order = ['grounds', 'neutrals', 'hots', 'legs', 'spares', 'open'];
+    fc.assert(
+      fc.property(randomHouse, ({ plan }) => {
+        const reader = readerOf(houseOf(plan.file));
+        for (const box of reader.all('boxes')) {
+          const { steps, complete } = makeUpBox(reader, box.id);
+          const { joints } = boxJoints(reader, box.id);
+          expect(steps.length).toBe(joints.length);
+          const ranks = steps.map((step) => order.indexOf(step.stage));
+          expect(ranks).toEqual(ranks.toSorted((a, b) => a - b));
+          expect(complete && steps.some((step) => step.stage === 'open')).toBeFalse();
+          for (const step of steps) {
+            const many = step.conductors.length + step.pigtails.length;
+            if (step.landsOn) expect([step.conductors.length, step.pigtails.length]).toEqual([1, 0]);
+            if (many > 1 && step.conductors.length > 0) expect(Boolean(step.connector) !== step.split).toBeTrue();
+          }
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+});

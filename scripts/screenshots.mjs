@@ -1,0 +1,70 @@
+// @ts-check
+/** One current picture of each main view, from the demo house, into docs/screenshots (or the folder given). */
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildAll } from './build.mjs';
+import { CHROMIUM } from './lib/browser.mjs';
+import { ROOT } from './lib/run.mjs';
+import { startServer } from './lib/server.mjs';
+import { main } from './lib/steps.mjs';
+import { anyFreePort, ensureChromium } from './lib/system.mjs';
+import { startTestDatabase } from './lib/test-database.mjs';
+
+const folder = process.argv[2] ?? join(ROOT, 'docs/screenshots');
+const only = process.argv[3];
+
+const WIDE = { width: 1280, height: 800 };
+const PHONE = { width: 390, height: 844 };
+
+await main(async () => {
+  await ensureChromium();
+  await buildAll();
+  const { chromium } = await import('@playwright/test');
+  const cluster = await startTestDatabase();
+  const port = await anyFreePort();
+  const server = await startServer({ databaseUrl: cluster.url, port });
+  const browser = await chromium.launch(CHROMIUM);
+  try {
+    mkdirSync(folder, { recursive: true });
+    const base = `http://127.0.0.1:${port}`;
+    const [{ id }] = await (await fetch(`${base}/api/houses`)).json();
+    const { file } = await (await fetch(`${base}/api/houses/${id}`)).json();
+    const room = (/** @type {string} */ name) => file.rooms.find((/** @type {any} */ r) => r.name === name).id;
+    const box = (/** @type {string} */ tag) => file.boxes.find((/** @type {any} */ b) => b.tag === tag).id;
+    const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) => `/house/${id}/${stage}?${new URLSearchParams(query)}`;
+    const living = { room: room('Living room') };
+    /** @type {[string, string, { width: number, height: number }, string?][]} */
+    const views = [
+      ['yard', '/', WIDE],
+      ['new-house', '/new', WIDE],
+      ['pull', at('pull', living), WIDE],
+      ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
+      ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S4') }), WIDE],
+      ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
+      ['controls', at('lay-out', { room: room('Hall'), of: 'controls' }), WIDE],
+      ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],
+      ['check', at('check', living), WIDE],
+      ['rulebook', at('gang-box', { ...living, tab: 'rulebook' }), WIDE],
+      ['journal', at('gang-box', { ...living, tab: 'journal' }), WIDE],
+      ['phone-pull', at('pull', living), PHONE],
+      ['phone-make-up', at('make-up', { ...living, box: box('S2') }), PHONE],
+      ['phone-yard', '/', PHONE],
+    ];
+    for (const [name, path, viewport] of views) {
+      if (only && !only.split(',').includes(name)) continue;
+      const page = await browser.newPage({ viewport });
+      page.on('console', (message) => message.type() === 'error' && console.log(`${name}: ${message.text()}`));
+      page.on('pageerror', (error) => console.log(`${name}: ${error.message}`));
+      await page.goto(base + path);
+      await page.getByRole('heading', { level: 1 }).first().waitFor();
+      await page.waitForLoadState('networkidle');
+      await page.evaluate(() => document.fonts.ready);
+      await page.screenshot({ path: join(folder, `${name}.png`) });
+      await page.close();
+    }
+  } finally {
+    await browser.close();
+    await server.stop();
+    await cluster.destroy();
+  }
+});

@@ -1,0 +1,109 @@
+// @ts-check
+/**
+ * Every check of the project, one after another, up to the first that fails. `npm test` runs all, `npm run test:core` one.
+ * Installs what it needs, starts its own database in a folder of its own, and leaves nothing running.
+ */
+import { join } from 'node:path';
+import { buildAll } from './build.mjs';
+import { ROOT, run } from './lib/run.mjs';
+import { Sentence, main, step } from './lib/steps.mjs';
+import { ensureChromium, ensureNodePackages, ensurePostgres } from './lib/system.mjs';
+import { startTestDatabase } from './lib/test-database.mjs';
+
+const node = (/** @type {string[]} */ ...args) => ({ command: process.execPath, args });
+const module = (/** @type {string} */ path, /** @type {string[]} */ ...args) => node(join(ROOT, 'node_modules', path), ...args);
+const jasmine = (/** @type {string} */ config) => node('--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`);
+
+/** One check that passes or fails as a whole. */
+const whole = (/** @type {number} */ code) => ({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 });
+
+/** Counts of a run of specs, from what the runner printed. @param {string} output @param {number} code */
+function specs(output, code) {
+  const jasmineLine = /(\d+) specs?, (\d+) failures?/.exec(output);
+  const karmaLine = [...output.matchAll(/Executed (\d+) of (\d+)(?: \((\d+) FAILED\))?/g)].at(-1);
+  const playwright = (/** @type {string} */ word) => Number(new RegExp(`(\\d+) ${word}`).exec(output)?.[1] ?? 0);
+  let passed = 0;
+  let failed = 0;
+  if (jasmineLine) [passed, failed] = [Number(jasmineLine[1]) - Number(jasmineLine[2]), Number(jasmineLine[2])];
+  else if (karmaLine) [passed, failed] = [Number(karmaLine[1]) - Number(karmaLine[3] ?? 0), Number(karmaLine[3] ?? 0)];
+  else [passed, failed] = [playwright('passed'), playwright('failed')];
+  // A runner that fails without a failed spec (a broken file, no spec at all) is a failure too.
+  if ((code !== 0 || passed === 0) && failed === 0) failed = 1;
+  return { passed, failed };
+}
+
+/** @typedef {{ command: string, args: string[], cwd?: string, env?: NodeJS.ProcessEnv }} Command */
+/** @typedef {{ name: string, commands: Command[], count: typeof specs, needs?: 'database' | 'browser' | 'both' }} Part */
+
+/** @type {Record<string, Part>} */
+const PARTS = {
+  lint: {
+    name: 'lint',
+    commands: [module('eslint/bin/eslint.js', '.', '--max-warnings=0'), module('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.')],
+    count: (_output, code) => whole(code),
+  },
+  types: {
+    name: 'types',
+    commands: ['core/tsconfig.json', 'core/tsconfig.spec.json', 'server/tsconfig.json', 'web/tsconfig.spec.json', 'tsconfig.tools.json'].map((project) =>
+      module('typescript/bin/tsc', '-p', project, '--noEmit'),
+    ),
+    count: (_output, code) => whole(code),
+  },
+  core: { name: 'core', commands: [jasmine('core/jasmine.json')], count: specs },
+  server: { name: 'server', commands: [jasmine('server/jasmine.json')], count: specs, needs: 'database' },
+  web: {
+    name: 'web',
+    commands: [{ ...module('@angular/cli/bin/ng.js', 'test'), cwd: join(ROOT, 'web') }],
+    count: specs,
+    needs: 'browser',
+  },
+  e2e: { name: 'end to end', commands: [module('@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts')], count: specs, needs: 'both' },
+};
+
+const totals = { passed: 0, failed: 0 };
+
+/** @param {Part} part */
+async function runPart(part) {
+  console.log(`\n── ${part.name}`);
+  const needs = (/** @type {string} */ what) => part.needs === what || part.needs === 'both';
+  if (needs('browser')) await ensureChromium();
+  if (needs('database')) await ensurePostgres();
+  if (part.name === 'end to end') await buildAll();
+  const cluster = part.name === 'server' ? await startTestDatabase() : undefined;
+  try {
+    for (const { command, args, cwd = ROOT, env } of part.commands) {
+      const { code, output } = await run(command, args, {
+        cwd,
+        show: true,
+        env: {
+          ...process.env,
+          NG_CLI_ANALYTICS: 'false',
+          CHROME_BIN: '/usr/bin/chromium',
+          ...(cluster && { TEST_DATABASE_URL: cluster.url }),
+          ...env,
+        },
+      });
+      const { passed, failed } = part.count(output, code);
+      totals.passed += passed;
+      totals.failed += failed;
+      if (failed) return false;
+    }
+    return true;
+  } finally {
+    await cluster?.destroy();
+  }
+}
+
+await main(async () => {
+  const wanted = process.argv.slice(2);
+  const unknown = wanted.find((name) => !PARTS[name]);
+  if (unknown) throw new Sentence(`There is no part "${unknown}". Parts: ${Object.keys(PARTS).join(', ')}.`);
+  console.log('Testing Mule Tally');
+  await step('packages', ensureNodePackages);
+  for (const [name, part] of Object.entries(PARTS)) {
+    if (wanted.length && !wanted.includes(name)) continue;
+    if (!(await runPart(part))) break;
+  }
+  console.log(`\n${totals.passed} passed, ${totals.failed} failed`);
+  if (totals.failed) process.exitCode = 1;
+});
