@@ -86,7 +86,14 @@ const tag = (prefix: string): string => {
 };
 
 /** Receptacles one after another; gives the last box. */
-function receptacles(prefix: string, roomId: string, circuitId: string, cable: CableId, from: string, many: number): string {
+function receptacles(
+  prefix: string,
+  roomId: string,
+  circuitId: string,
+  cable: CableId,
+  from: string,
+  many: number,
+): string {
   let at = from;
   for (let index = 0; index < many; index++) {
     const box = plan.box(tag(prefix), cable.startsWith('12') ? 'plastic-1g-20' : 'plastic-1g-18', {
@@ -107,7 +114,15 @@ interface Switched {
 }
 
 /** A switch box fed from another, with one leg to each load. Gives its box. */
-function switches(prefix: string, roomId: string, circuitId: string, cable: CableId, from: string, model: string, gangs: readonly Switched[]): string {
+function switches(
+  prefix: string,
+  roomId: string,
+  circuitId: string,
+  cable: CableId,
+  from: string,
+  model: string,
+  gangs: readonly Switched[],
+): string {
   const box = plan.box(tag(prefix), model, { roomId, place: { heightIn: 48, reference: 'top' } });
   run(from, box, cable, circuitId, [undefined, 1]);
   gangs.forEach(({ name, device, loads }, index) => {
@@ -163,7 +178,10 @@ const hallSwitch = switches('S', rooms.hall, c.hallLights, '14/2', panel, 'plast
   { name: 'Porch light', device: 'smart-switch', loads: ['luminaire'] },
 ]);
 const stairsLight = plan.box(tag('L'), 'plastic-round-20', { roomId: rooms.stairs });
-const stairsTop = plan.box(tag('S'), 'plastic-1g-20', { roomId: rooms.landing, place: { heightIn: 48, reference: 'top' } });
+const stairsTop = plan.box(tag('S'), 'plastic-1g-20', {
+  roomId: rooms.landing,
+  place: { heightIn: 48, reference: 'top' },
+});
 const [below] = plan.device(hallSwitch, 'switch', 4);
 const [above] = plan.device(stairsTop, 'switch', 1);
 const [stairsLamp] = plan.device(stairsLight, 'luminaire');
@@ -199,12 +217,18 @@ const bed3 = switches('S', rooms.bed3, c.bed3, '14/2', landingSwitch, 'plastic-1
   { name: 'Bedroom 3 light', loads: ['luminaire'] },
 ]);
 receptacles('R', rooms.bed3, c.bed3, '14/2', bed3, 2);
-const stranded = plan.box(tag('R'), 'plastic-1g-18', { roomId: rooms.bed3, place: { heightIn: 16, reference: 'centre' } });
+const stranded = plan.box(tag('R'), 'plastic-1g-18', {
+  roomId: rooms.bed3,
+  place: { heightIn: 16, reference: 'centre' },
+});
 plan.device(stranded, 'receptacle');
 receptacles('R', rooms.bed3, c.bed3, '14/2', stranded, 1);
 
 // Bath: vanity, tub light, fan; the receptacle comes first on its 20 A circuit.
-const bathReceptacle = plan.box(tag('R'), 'plastic-1g-22.5', { roomId: rooms.bath, place: { heightIn: 42, reference: 'centre' } });
+const bathReceptacle = plan.box(tag('R'), 'plastic-1g-22.5', {
+  roomId: rooms.bath,
+  place: { heightIn: 42, reference: 'centre' },
+});
 plan.device(bathReceptacle, 'receptacle-gfci');
 run(panel, bathReceptacle, '12/2', c.bath, [undefined, 1]);
 switches('S', rooms.bath, c.bath, '12/2', bathReceptacle, 'plastic-3g-53', [

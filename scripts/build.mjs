@@ -36,7 +36,8 @@ async function buildWhenStale(part) {
     const ng = join(ROOT, 'node_modules/@angular/cli/bin/ng.js');
     const env = { ...process.env, NG_CLI_ANALYTICS: 'false' };
     const { code, output } = await run(process.execPath, [ng, 'build'], { cwd: join(ROOT, 'web'), env });
-    if (code !== 0) throw new Sentence(`The web app could not be built:\n${lastLines(output, 30).replaceAll(' / ', '\n')}`);
+    if (code !== 0)
+      throw new Sentence(`The web app could not be built:\n${lastLines(output, 30).replaceAll(' / ', '\n')}`);
   }
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, hash);

@@ -29,9 +29,11 @@ await main(async () => {
     const base = `http://127.0.0.1:${port}`;
     const [{ id }] = await (await fetch(`${base}/api/houses`)).json();
     const { file } = await (await fetch(`${base}/api/houses/${id}`)).json();
-    const room = (/** @type {string} */ name) => file.rooms.find((/** @type {any} */ r) => r.name === name).id;
+    const room = (/** @type {string} */ name) =>
+      file.rooms.find((/** @type {any} */ r) => r.name === name).id;
     const box = (/** @type {string} */ tag) => file.boxes.find((/** @type {any} */ b) => b.tag === tag).id;
-    const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) => `/house/${id}/${stage}?${new URLSearchParams(query)}`;
+    const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) =>
+      `/house/${id}/${stage}?${new URLSearchParams(query)}`;
     const living = { room: room('Living room') };
     /** @type {[string, string, { width: number, height: number }, string?][]} */
     const views = [
@@ -53,7 +55,10 @@ await main(async () => {
     for (const [name, path, viewport] of views) {
       if (only && !only.split(',').includes(name)) continue;
       const page = await browser.newPage({ viewport });
-      page.on('console', (message) => message.type() === 'error' && console.log(`${name}: ${message.text()}`));
+      page.on(
+        'console',
+        (message) => message.type() === 'error' && console.log(`${name}: ${message.text()}`),
+      );
       page.on('pageerror', (error) => console.log(`${name}: ${error.message}`));
       await page.goto(base + path);
       await page.getByRole('heading', { level: 1 }).first().waitFor();

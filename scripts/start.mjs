@@ -20,7 +20,8 @@ async function waitForPort(port) {
 
 await main(async () => {
   const port = Number(process.env['PORT'] ?? 4310);
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Sentence(`PORT must be a number from 1 to 65535, not "${process.env['PORT']}".`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Sentence(`PORT must be a number from 1 to 65535, not "${process.env['PORT']}".`);
   console.log('Starting Mule Tally');
   await waitForPort(port);
   await step('packages', ensureNodePackages);
@@ -48,9 +49,13 @@ await main(async () => {
       await step('database', () => own.start());
     } else console.log('  database: the one of DATABASE_URL');
     const databaseUrl = own ? own.url : String(process.env['DATABASE_URL']);
-    server = await step('server, migrations', () => startServer({ databaseUrl, port }).then((started) => started));
+    server = await step('server, migrations', () =>
+      startServer({ databaseUrl, port }).then((started) => started),
+    );
     if (server.demo) console.log(`  demo house loaded: ${server.demo}`);
-    console.log(`\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`);
+    console.log(
+      `\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`,
+    );
     await server.ended;
     if (!stopping) throw new Sentence('The server ended by itself. Its last words stand above.');
   } finally {

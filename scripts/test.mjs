@@ -11,8 +11,10 @@ import { ensureChromium, ensureNodePackages, ensurePostgres } from './lib/system
 import { startTestDatabase } from './lib/test-database.mjs';
 
 const node = (/** @type {string[]} */ ...args) => ({ command: process.execPath, args });
-const module = (/** @type {string} */ path, /** @type {string[]} */ ...args) => node(join(ROOT, 'node_modules', path), ...args);
-const jasmine = (/** @type {string} */ config) => node('--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`);
+const module = (/** @type {string} */ path, /** @type {string[]} */ ...args) =>
+  node(join(ROOT, 'node_modules', path), ...args);
+const jasmine = (/** @type {string} */ config) =>
+  node('--import', 'tsx', 'node_modules/jasmine/bin/jasmine.js', `--config=${config}`);
 
 /** One check that passes or fails as a whole. */
 const whole = (/** @type {number} */ code) => ({ passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 });
@@ -21,11 +23,14 @@ const whole = (/** @type {number} */ code) => ({ passed: code === 0 ? 1 : 0, fai
 function specs(output, code) {
   const jasmineLine = /(\d+) specs?, (\d+) failures?/.exec(output);
   const karmaLine = [...output.matchAll(/Executed (\d+) of (\d+)(?: \((\d+) FAILED\))?/g)].at(-1);
-  const playwright = (/** @type {string} */ word) => Number(new RegExp(`(\\d+) ${word}`).exec(output)?.[1] ?? 0);
+  const playwright = (/** @type {string} */ word) =>
+    Number(new RegExp(`(\\d+) ${word}`).exec(output)?.[1] ?? 0);
   let passed = 0;
   let failed = 0;
-  if (jasmineLine) [passed, failed] = [Number(jasmineLine[1]) - Number(jasmineLine[2]), Number(jasmineLine[2])];
-  else if (karmaLine) [passed, failed] = [Number(karmaLine[1]) - Number(karmaLine[3] ?? 0), Number(karmaLine[3] ?? 0)];
+  if (jasmineLine)
+    [passed, failed] = [Number(jasmineLine[1]) - Number(jasmineLine[2]), Number(jasmineLine[2])];
+  else if (karmaLine)
+    [passed, failed] = [Number(karmaLine[1]) - Number(karmaLine[3] ?? 0), Number(karmaLine[3] ?? 0)];
   else [passed, failed] = [playwright('passed'), playwright('failed')];
   // A runner that fails without a failed spec (a broken file, no spec at all) is a failure too.
   if ((code !== 0 || passed === 0) && failed === 0) failed = 1;
@@ -39,14 +44,21 @@ function specs(output, code) {
 const PARTS = {
   lint: {
     name: 'lint',
-    commands: [module('eslint/bin/eslint.js', '.', '--max-warnings=0'), module('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.')],
+    commands: [
+      module('eslint/bin/eslint.js', '.', '--max-warnings=0'),
+      module('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'),
+    ],
     count: (_output, code) => whole(code),
   },
   types: {
     name: 'types',
-    commands: ['core/tsconfig.json', 'core/tsconfig.spec.json', 'server/tsconfig.json', 'web/tsconfig.spec.json', 'tsconfig.tools.json'].map((project) =>
-      module('typescript/bin/tsc', '-p', project, '--noEmit'),
-    ),
+    commands: [
+      'core/tsconfig.json',
+      'core/tsconfig.spec.json',
+      'server/tsconfig.json',
+      'web/tsconfig.spec.json',
+      'tsconfig.tools.json',
+    ].map((project) => module('typescript/bin/tsc', '-p', project, '--noEmit')),
     count: (_output, code) => whole(code),
   },
   core: { name: 'core', commands: [jasmine('core/jasmine.json')], count: specs },
@@ -57,7 +69,12 @@ const PARTS = {
     count: specs,
     needs: 'browser',
   },
-  e2e: { name: 'end to end', commands: [module('@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts')], count: specs, needs: 'both' },
+  e2e: {
+    name: 'end to end',
+    commands: [module('@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts')],
+    count: specs,
+    needs: 'both',
+  },
 };
 
 const totals = { passed: 0, failed: 0 };

@@ -31,7 +31,9 @@ export class Cluster {
     return join(this.folder, 'postgresql.log');
   }
   get url() {
-    const password = this.forTests ? '' : `:${readFileSync(join(this.wantedFolder, 'password'), 'utf8').trim()}`;
+    const password = this.forTests
+      ? ''
+      : `:${readFileSync(join(this.wantedFolder, 'password'), 'utf8').trim()}`;
     return `postgresql://${USER}${password}@127.0.0.1:${this.port}/${DATABASE}`;
   }
 
@@ -39,7 +41,9 @@ export class Cluster {
   async asServer(command, args, env = process.env) {
     const program = command.includes('/') ? command : join(this.bin, command);
     const options = { cwd: '/', env };
-    return isRoot() ? run('runuser', ['-u', 'postgres', '--', program, ...args], options) : run(program, args, options);
+    return isRoot()
+      ? run('runuser', ['-u', 'postgres', '--', program, ...args], options)
+      : run(program, args, options);
   }
 
   /** Creates the folder; somewhere else when the server's user cannot enter the project. */
@@ -79,7 +83,8 @@ export class Cluster {
     }
     const { code, output } = await this.asServer('initdb', args);
     rmSync(join(this.folder, 'password.new'), { force: true });
-    if (code !== 0) throw new Sentence(`The database could not be created in ${this.folder}: ${lastLines(output)}`);
+    if (code !== 0)
+      throw new Sentence(`The database could not be created in ${this.folder}: ${lastLines(output)}`);
     await run('mv', [fresh, this.data]);
     return this.folder;
   }
@@ -101,18 +106,32 @@ export class Cluster {
       return `taken over, was still running on port ${this.port}`;
     }
     for (let tries = 0; !(await portIsFree(this.port)); tries++) {
-      if (tries === 20) throw new Sentence(`No port for the database is free near ${this.port}; set DB_PORT.`);
+      if (tries === 20)
+        throw new Sentence(`No port for the database is free near ${this.port}; set DB_PORT.`);
       this.port++;
     }
     const settings = ['listen_addresses=127.0.0.1', 'unix_socket_directories='];
     if (this.forTests) settings.push('fsync=off', 'synchronous_commit=off', 'full_page_writes=off');
     const options = [`-p ${this.port}`, ...settings.map((setting) => `-c ${setting}`)].join(' ');
     const { code, output } = await this.asServer('pg_ctl', [
-      'start', '-w', '-t', '60', '-D', this.data, '-l', this.log, '-o', options,
+      'start',
+      '-w',
+      '-t',
+      '60',
+      '-D',
+      this.data,
+      '-l',
+      this.log,
+      '-o',
+      options,
     ]);
     if (code !== 0) {
       const log = existsSync(this.log) ? readFileSync(this.log, 'utf8') : output;
-      const reason = log.trim().split('\n').findLast((line) => /FATAL|PANIC|ERROR/.test(line)) ?? lastLines(log, 1);
+      const reason =
+        log
+          .trim()
+          .split('\n')
+          .findLast((line) => /FATAL|PANIC|ERROR/.test(line)) ?? lastLines(log, 1);
       throw new Sentence(
         `The database in ${this.data} does not start: ${reason.replace(/^.*?(FATAL|PANIC|ERROR): */, '')}. Its log is ${this.log}.`,
       );
@@ -125,10 +144,14 @@ export class Cluster {
   async ensureDatabase() {
     const env = { ...process.env, PGPASSWORD: new URL(this.url).password };
     const { code, output } = await this.asServer(
-      'createdb', ['-h', '127.0.0.1', '-p', String(this.port), '-U', USER, '-w', '--maintenance-db=postgres', DATABASE], env,
+      'createdb',
+      ['-h', '127.0.0.1', '-p', String(this.port), '-U', USER, '-w', '--maintenance-db=postgres', DATABASE],
+      env,
     );
     if (code !== 0 && !/already exists/.test(output)) {
-      throw new Sentence(`The database server runs, but its database could not be made: ${lastLines(output, 1)}`);
+      throw new Sentence(
+        `The database server runs, but its database could not be made: ${lastLines(output, 1)}`,
+      );
     }
   }
 
@@ -145,6 +168,7 @@ export class Cluster {
 
   async destroy() {
     await this.stop();
-    for (const folder of new Set([this.folder, this.wantedFolder])) rmSync(folder, { recursive: true, force: true });
+    for (const folder of new Set([this.folder, this.wantedFolder]))
+      rmSync(folder, { recursive: true, force: true });
   }
 }

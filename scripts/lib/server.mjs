@@ -38,7 +38,9 @@ export async function startServer({ databaseUrl, port, env = {} }) {
   if (!first.ready) {
     const reason = /ECONNREFUSED|password|database .* does not exist/.exec(said)?.[0];
     throw new Sentence(
-      reason ? `The server cannot use the database (${reason}). Is DATABASE_URL right?` : 'The server stopped while starting; the reason stands above.',
+      reason
+        ? `The server cannot use the database (${reason}). Is DATABASE_URL right?`
+        : 'The server stopped while starting; the reason stands above.',
     );
   }
   return {

@@ -24,7 +24,9 @@ export async function installPackages(why, packages) {
   if (!prefix || !existsSync('/usr/bin/apt-get')) throw new Sentence(ask);
   const apt = async (/** @type {string[]} */ ...args) => {
     const [command, ...rest] = [...prefix, 'apt-get', ...args];
-    return run(/** @type {string} */ (command), rest, { env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+    return run(/** @type {string} */ (command), rest, {
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   };
   await apt('update', '-qq');
   const { code, output } = await apt('install', '-y', '-qq', '--no-install-recommends', ...packages);
@@ -46,7 +48,8 @@ export function postgresBin() {
 export async function ensurePostgres() {
   if (!postgresBin()) await installPackages('Mule Tally needs a PostgreSQL server.', ['postgresql']);
   const bin = postgresBin();
-  if (!bin) throw new Sentence('PostgreSQL was installed, but no server was found under /usr/lib/postgresql.');
+  if (!bin)
+    throw new Sentence('PostgreSQL was installed, but no server was found under /usr/lib/postgresql.');
   return bin;
 }
 

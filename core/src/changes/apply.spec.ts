@@ -26,7 +26,18 @@ function small() {
   const points = plan.device(box, 'switch');
   const control = plan.control('Light', points, []);
   plan.pull(run, '14/2', 240);
-  return { plan, house: houseOf(plan.file), room, panel, circuit, box, run, points, control, device: plan.file.devices[0]!.id };
+  return {
+    plan,
+    house: houseOf(plan.file),
+    room,
+    panel,
+    circuit,
+    box,
+    run,
+    points,
+    control,
+    device: plan.file.devices[0]!.id,
+  };
 }
 
 const done = (applied: Applied): { house: House; diff: HouseDiff } => {
@@ -46,15 +57,35 @@ describe('Changes', () => {
       [setting('boxes', box, { roomId: null }), 'change.invalid', '$.fields.roomId'],
       [setting('boxes', box, { roomId: NEW }), 'house.dangling', '$.record.roomId'],
       [setting('runs', run, { to: { boxId: panel } }), 'change.invalid', '$.fields.to.boxId'],
-      [adding('boxes', { id: box, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }), 'change.id-taken', '$.record.id'],
-      [adding('boxes', { id: room, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }), 'change.id-taken', '$.record.id'],
+      [
+        adding('boxes', { id: box, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }),
+        'change.id-taken',
+        '$.record.id',
+      ],
+      [
+        adding('boxes', { id: room, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }),
+        'change.id-taken',
+        '$.record.id',
+      ],
       [removing('boxes', box), 'change.still-used', '$.recordId'],
       [removing('circuits', NEW), 'change.stale-target', '$.recordId'],
       [{ kind: 'revert', of: NEW }, 'revert.unknown', '$.of'],
       [{ kind: 'rule.set', key: 'nope', override: { value: 1 } }, 'rule.unknown', '$.override.value'],
-      [{ kind: 'rule.set', key: 'wire.maxBreaker.12', override: { value: 30 } }, 'rule.cannot-loosen', '$.override.value'],
-      [{ kind: 'rule.set', key: 'makeup.hots', override: { value: 'magic' } }, 'rule.unknown-option', '$.override.value'],
-      [{ kind: 'group', changes: [setting('boxes', box, { tag: 'Kept?' }), setting('boxes', NEW, {})] }, 'change.stale-target', '$.changes[1].recordId'],
+      [
+        { kind: 'rule.set', key: 'wire.maxBreaker.12', override: { value: 30 } },
+        'rule.cannot-loosen',
+        '$.override.value',
+      ],
+      [
+        { kind: 'rule.set', key: 'makeup.hots', override: { value: 'magic' } },
+        'rule.unknown-option',
+        '$.override.value',
+      ],
+      [
+        { kind: 'group', changes: [setting('boxes', box, { tag: 'Kept?' }), setting('boxes', NEW, {})] },
+        'change.stale-target',
+        '$.changes[1].recordId',
+      ],
     ];
     for (const [body, code, path] of cases) {
       const applied = applyChange(house, body);
@@ -78,7 +109,11 @@ describe('Changes', () => {
     const asked = applyChange(house, removing('boxes', box));
     expect(!asked.ok && asked.refusal.dependents).toEqual({ runs: 1, pulls: 1 });
     const removed = done(applyChange(house, removing('boxes', box, true)));
-    expect(rowsOf(removed.house, 'runs').length + rowsOf(removed.house, 'pulls').length + rowsOf(removed.house, 'points').length).toBe(0);
+    expect(
+      rowsOf(removed.house, 'runs').length +
+        rowsOf(removed.house, 'pulls').length +
+        rowsOf(removed.house, 'points').length,
+    ).toBe(0);
     expect(recordOf(removed.house, 'controls', control)!.places).toEqual([]);
     expect(removed.diff.rows.find((row) => row.table === 'pulls')!.removed!.record['lengthIn']).toBe(240);
     const back = done(applyChange(removed.house, { kind: 'revert', of: NEW }, () => removed.diff));
@@ -97,8 +132,18 @@ describe('Changes', () => {
     const other = plan.fed('S2', box, '14/2', plan.file.circuits[0]!.id);
     const second = plan.file.runs.at(-1)!.id;
     plan.file.boxes.find(({ id }) => id === box)!.asBuilt = [
-      { kind: 'splice', ends: [{ runId: run, conductor: 'WH' }, { runId: second, conductor: 'WH' }] },
-      { kind: 'land', ends: [{ runId: second, conductor: 'BK' }], terminal: { deviceId: device, terminal: 'leg' } },
+      {
+        kind: 'splice',
+        ends: [
+          { runId: run, conductor: 'WH' },
+          { runId: second, conductor: 'WH' },
+        ],
+      },
+      {
+        kind: 'land',
+        ends: [{ runId: second, conductor: 'BK' }],
+        terminal: { deviceId: device, terminal: 'leg' },
+      },
       { kind: 'cap', ends: [{ runId: run, conductor: 'BK' }] },
     ];
     const withoutRun = done(applyChange(houseOf(plan.file), removing('runs', second)));
@@ -107,7 +152,10 @@ describe('Changes', () => {
       { kind: 'cap', ends: [{ runId: run, conductor: 'BK' }] },
     ]);
     const withoutDevice = done(applyChange(houseOf(plan.file), removing('devices', device)));
-    expect(recordOf(withoutDevice.house, 'boxes', box)!.asBuilt![1]).toEqual({ kind: 'land', ends: [{ runId: second, conductor: 'BK' }] });
+    expect(recordOf(withoutDevice.house, 'boxes', box)!.asBuilt![1]).toEqual({
+      kind: 'land',
+      ends: [{ runId: second, conductor: 'BK' }],
+    });
     expect(recordOf(withoutRun.house, 'boxes', other)).toBeDefined();
   });
 
@@ -116,30 +164,59 @@ describe('Changes', () => {
     const mine = done(applyChange(house, setting('boxes', box, { tag: 'Mine', clamps: 'internal' })));
     const theirs = done(applyChange(mine.house, setting('boxes', box, { tag: 'Theirs' })));
     const late = applyChange(theirs.house, { kind: 'revert', of: NEW }, () => mine.diff);
-    expect(!late.ok && [late.refusal.code, late.refusal.conflicts]).toEqual(['revert.conflict', [{ table: 'boxes', id: box, field: 'tag' }]]);
+    expect(!late.ok && [late.refusal.code, late.refusal.conflicts]).toEqual([
+      'revert.conflict',
+      [{ table: 'boxes', id: box, field: 'tag' }],
+    ]);
     const elsewhere = done(applyChange(mine.house, setting('boxes', box, { fittings: [{ kind: 'stud' }] })));
     const undone = done(applyChange(elsewhere.house, { kind: 'revert', of: NEW }, () => mine.diff));
-    expect(recordOf(undone.house, 'boxes', box)).toEqual({ ...recordOf(house, 'boxes', box)!, fittings: [{ kind: 'stud' }] });
+    expect(recordOf(undone.house, 'boxes', box)).toEqual({
+      ...recordOf(house, 'boxes', box)!,
+      fittings: [{ kind: 'stud' }],
+    });
   });
 
   it('do not undo the setting of a box that has got a run since', () => {
     const { house, room, panel, circuit } = small();
-    const added = done(applyChange(house, adding('boxes', { id: NEW, roomId: room, tag: 'N', model: { catalogueId: 'plastic-1g-18' } })));
-    const used = done(
-      applyChange(added.house, adding('runs', { id: OTHER, kind: 'cable', circuitIds: [circuit], from: { boxId: panel }, to: { boxId: NEW } })),
+    const added = done(
+      applyChange(
+        house,
+        adding('boxes', { id: NEW, roomId: room, tag: 'N', model: { catalogueId: 'plastic-1g-18' } }),
+      ),
     );
-    expect(codeOf(applyChange(used.house, { kind: 'revert', of: OTHER }, () => added.diff))).toBe('house.dangling');
+    const used = done(
+      applyChange(
+        added.house,
+        adding('runs', {
+          id: OTHER,
+          kind: 'cable',
+          circuitIds: [circuit],
+          from: { boxId: panel },
+          to: { boxId: NEW },
+        }),
+      ),
+    );
+    expect(codeOf(applyChange(used.house, { kind: 'revert', of: OTHER }, () => added.diff))).toBe(
+      'house.dangling',
+    );
   });
 
   it('replace a house by a file of the same id and give it back, list order included', () => {
     const { plan, house } = small();
-    const other = { ...structuredClone(plan.file), name: 'Other', boxes: plan.file.boxes.toReversed(), pulls: [] };
+    const other = {
+      ...structuredClone(plan.file),
+      name: 'Other',
+      boxes: plan.file.boxes.toReversed(),
+      pulls: [],
+    };
     const replaced = done(applyChange(house, { kind: 'house.replace', file: other }));
     expect(writeHouseFile(replaced.house)).toEqual(other);
     expect(writeHouseFile(applyDiff(house, replaced.diff))).toEqual(other);
     const back = done(applyChange(replaced.house, { kind: 'revert', of: NEW }, () => replaced.diff));
     expect(writeHouseFile(back.house)).toEqual(plan.file);
-    expect(codeOf(applyChange(house, { kind: 'house.replace', file: { ...other, id: NEW } }))).toBe('house.other-id');
+    expect(codeOf(applyChange(house, { kind: 'house.replace', file: { ...other, id: NEW } }))).toBe(
+      'house.other-id',
+    );
   });
 });
 
@@ -155,13 +232,24 @@ function someChange({ plan, boxes, panel }: RandomHouse, kind: number, pick: num
     () => removing('boxes', box, true),
     () => setting('runs', any(file.runs).id, { plannedCable: '12/3' }),
     () => removing('runs', any(file.runs).id, true),
-    () => adding('runs', { id: fresh, kind: 'cable', circuitIds: [any(file.circuits).id], from: { boxId: panel }, to: { boxId: box } }),
+    () =>
+      adding('runs', {
+        id: fresh,
+        kind: 'cable',
+        circuitIds: [any(file.circuits).id],
+        from: { boxId: panel },
+        to: { boxId: box },
+      }),
     () => removing('circuits', any(file.circuits).id),
     () => removing('rooms', any(file.rooms).id, true),
-    () => (file.devices.length ? removing('devices', any(file.devices).id) : setting('boxes', box, { tag: 'D' })),
+    () =>
+      file.devices.length ? removing('devices', any(file.devices).id) : setting('boxes', box, { tag: 'D' }),
     () => ({ kind: 'rule.set', key: 'fill.volume.14', override: { value: 2 + (pick % 5) } }),
     () => ({ kind: 'house.set', name: `House ${pick}`, base: 'us-2017' }),
-    () => ({ kind: 'group', changes: [setting('boxes', box, { tag: 'G' }), removing('runs', any(file.runs).id, true)] }),
+    () => ({
+      kind: 'group',
+      changes: [setting('boxes', box, { tag: 'G' }), removing('runs', any(file.runs).id, true)],
+    }),
   ];
   return choices[kind % choices.length]!();
 }
@@ -170,28 +258,34 @@ describe('Any change to any house', () => {
   it('gives a diff that makes the same house, a house that reads back, and a revert that restores it', () => {
     let applies = 0;
     fc.assert(
-      fc.property(randomHouse, fc.array(fc.tuple(fc.nat(), fc.nat(500)), { minLength: 1, maxLength: 6 }), (random, picks) => {
-        let house = houseOf(random.plan.file);
-        const steps: { before: string; diff: HouseDiff }[] = [];
-        for (const [kind, pick] of picks) {
-          const applied = applyChange(house, someChange(random, kind, pick));
-          if (!applied.ok) continue;
-          applies++;
-          const after = JSON.stringify(writeHouseFile(applied.house));
-          // The diff, as it comes back from JSON, makes the same house.
-          const stored = JSON.parse(JSON.stringify(applied.diff)) as HouseDiff;
-          expect(JSON.stringify(writeHouseFile(applyDiff(house, stored)))).toBe(after);
-          const read = readHouseFile(after);
-          expect(read.ok).withContext(read.ok ? '' : JSON.stringify(read.problems)).toBeTrue();
-          if (read.ok) expect(is(read.house.mentionedBy, applied.house.mentionedBy)).toBeTrue();
-          steps.push({ before: JSON.stringify(writeHouseFile(house)), diff: stored });
-          house = applied.house;
-        }
-        for (const { before, diff } of steps.reverse()) {
-          house = done(applyChange(house, { kind: 'revert', of: NEW }, () => diff)).house;
-          expect(JSON.parse(JSON.stringify(writeHouseFile(house)))).toEqual(JSON.parse(before));
-        }
-      }),
+      fc.property(
+        randomHouse,
+        fc.array(fc.tuple(fc.nat(), fc.nat(500)), { minLength: 1, maxLength: 6 }),
+        (random, picks) => {
+          let house = houseOf(random.plan.file);
+          const steps: { before: string; diff: HouseDiff }[] = [];
+          for (const [kind, pick] of picks) {
+            const applied = applyChange(house, someChange(random, kind, pick));
+            if (!applied.ok) continue;
+            applies++;
+            const after = JSON.stringify(writeHouseFile(applied.house));
+            // The diff, as it comes back from JSON, makes the same house.
+            const stored = JSON.parse(JSON.stringify(applied.diff)) as HouseDiff;
+            expect(JSON.stringify(writeHouseFile(applyDiff(house, stored)))).toBe(after);
+            const read = readHouseFile(after);
+            expect(read.ok)
+              .withContext(read.ok ? '' : JSON.stringify(read.problems))
+              .toBeTrue();
+            if (read.ok) expect(is(read.house.mentionedBy, applied.house.mentionedBy)).toBeTrue();
+            steps.push({ before: JSON.stringify(writeHouseFile(house)), diff: stored });
+            house = applied.house;
+          }
+          for (const { before, diff } of steps.reverse()) {
+            house = done(applyChange(house, { kind: 'revert', of: NEW }, () => diff)).house;
+            expect(JSON.parse(JSON.stringify(writeHouseFile(house)))).toEqual(JSON.parse(before));
+          }
+        },
+      ),
       { numRuns: 120 },
     );
     expect(applies).toBeGreaterThan(100);

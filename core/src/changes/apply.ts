@@ -61,20 +61,28 @@ function take(draft: Draft, table: TableName, id: string): void {
 
 function add<T extends TableName>(draft: Draft, table: T, record: RecordOf<T>): void {
   const holder = tableHolding(draft.house, record.id);
-  if (holder) refuse('change.id-taken', `There is already ${article(TABLES[holder].noun)} ${TABLES[holder].noun} of this id.`, { path: '$.record.id' });
+  if (holder)
+    refuse(
+      'change.id-taken',
+      `There is already ${article(TABLES[holder].noun)} ${TABLES[holder].noun} of this id.`,
+      { path: '$.record.id' },
+    );
   put(draft, table, record, draft.house.nextAt);
 }
 
 function existing<T extends TableName>(draft: Draft, table: T, id: string): RecordOf<T> {
   return (
     recordOf(draft.house, table, id) ??
-    refuse('change.stale-target', `This ${TABLES[table].noun} is not in the house any more.`, { path: '$.recordId' })
+    refuse('change.stale-target', `This ${TABLES[table].noun} is not in the house any more.`, {
+      path: '$.recordId',
+    })
   );
 }
 
 function set<T extends TableName>(draft: Draft, table: T, id: string, fields: Fields): void {
   const record = existing(draft, table, id);
-  if ('id' in fields) refuse('change.id-fixed', 'The id of a record cannot be changed.', { path: '$.fields.id' });
+  if ('id' in fields)
+    refuse('change.id-fixed', 'The id of a record cannot be changed.', { path: '$.fields.id' });
   const merged: Record<string, unknown> = { ...record };
   for (const [field, value] of Object.entries(fields)) {
     if (value === null) delete merged[field];
@@ -135,7 +143,9 @@ function remove(draft: Draft, table: TableName, id: string, withDependents: bool
       for (const mentioner of mentionersOf(draft.house, holder, gone.id)) {
         if (going.has(touchKey(holder, mentioner))) continue;
         const row = rowOf(draft.house, holder, mentioner)!;
-        const without = replaceMentions(holder, row.record, (mentioned) => (mentioned === gone.id ? undefined : mentioned));
+        const without = replaceMentions(holder, row.record, (mentioned) =>
+          mentioned === gone.id ? undefined : mentioned,
+        );
         put(draft, holder, without, row.at);
       }
     }
@@ -144,11 +154,15 @@ function remove(draft: Draft, table: TableName, id: string, withDependents: bool
 }
 
 function revert(draft: Draft, of: string, history: History): void {
-  const diff = history(of) ?? refuse('revert.unknown', 'The change to undo is not in the journal of this house.', { path: '$.of' });
+  const diff =
+    history(of) ??
+    refuse('revert.unknown', 'The change to undo is not in the journal of this house.', { path: '$.of' });
   const back = invert(diff);
   const conflicts = conflictsOf(draft.house, back);
   if (conflicts.length) {
-    refuse('revert.conflict', 'This cannot be undone any more: part of it has been changed since.', { conflicts });
+    refuse('revert.conflict', 'This cannot be undone any more: part of it has been changed since.', {
+      conflicts,
+    });
   }
   draft.house = applyDiff(draft.house, back);
   for (const { table, id } of back.rows) draft.touched.set(touchKey(table, id), { table, id });
@@ -201,17 +215,26 @@ function checkIntegrity(house: House, touched: Touched): void {
       continue;
     }
     const holder = TABLE_NAMES.find((name) => mentionersOf(house, name, id).size > 0);
-    if (holder) refuse('house.dangling', `A ${TABLES[holder].noun} still needs the ${TABLES[table].noun} that would go.`);
+    if (holder)
+      refuse(
+        'house.dangling',
+        `A ${TABLES[holder].noun} still needs the ${TABLES[table].noun} that would go.`,
+      );
   }
 }
 
 function replace(house: House, file: HouseFile): Applied {
   const read = readHouseFile(file);
-  if (!read.ok) return { ok: false, refusal: { ...read.problems[0]!, path: `$.file${read.problems[0]!.path.slice(1)}` } };
+  if (!read.ok)
+    return { ok: false, refusal: { ...read.problems[0]!, path: `$.file${read.problems[0]!.path.slice(1)}` } };
   if (file.id !== house.head.id) {
     return {
       ok: false,
-      refusal: { code: 'house.other-id', message: 'This file is of another house: its id differs.', path: '$.file.id' },
+      refusal: {
+        code: 'house.other-id',
+        message: 'This file is of another house: its id differs.',
+        path: '$.file.id',
+      },
     };
   }
   const next = { ...read.house, nextAt: Math.max(house.nextAt, read.house.nextAt) };

@@ -13,7 +13,8 @@ export type Fields = z.infer<typeof Fields>;
 
 const added = <T extends TableName, K extends string>(kind: K, table: T) =>
   z.strictObject({ kind: z.literal(kind), record: TABLES[table].schema });
-const set = <K extends string>(kind: K) => z.strictObject({ kind: z.literal(kind), recordId: Id, fields: Fields });
+const set = <K extends string>(kind: K) =>
+  z.strictObject({ kind: z.literal(kind), recordId: Id, fields: Fields });
 /** Without `withDependents` a record that others hang on stays, and the refusal says what hangs on it. */
 const removed = <K extends string>(kind: K) =>
   z.strictObject({ kind: z.literal(kind), recordId: Id, withDependents: z.boolean().optional() });
@@ -90,11 +91,18 @@ export type ChangeBody = z.infer<typeof ChangeBody>;
 export type SingleChangeBody = z.infer<typeof SingleBody>;
 
 /** A change that a person made. The id is made where the person is; `by` is a name of the crew's list, unverified. */
-export const Change = z.strictObject({ id: Id, version: z.literal(CHANGE_VERSION), by: Name, body: ChangeBody });
+export const Change = z.strictObject({
+  id: Id,
+  version: z.literal(CHANGE_VERSION),
+  by: Name,
+  body: ChangeBody,
+});
 export type Change = z.infer<typeof Change>;
 
 type Verb = 'add' | 'log' | 'set' | 'remove';
-const TABLE_BY_NOUN = new Map(Object.entries(TABLES).map(([table, { noun }]) => [noun as string, table as TableName]));
+const TABLE_BY_NOUN = new Map(
+  Object.entries(TABLES).map(([table, { noun }]) => [noun as string, table as TableName]),
+);
 
 /** The list and the verb that a change of one record is about; undefined for the others. */
 export function targetOf(kind: string): { table: TableName; verb: Exclude<Verb, 'log'> } | undefined {

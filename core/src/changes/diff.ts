@@ -39,7 +39,9 @@ const OVERRIDE = 'override:';
 const headFields = (head: HouseHead): Record<string, unknown> => ({
   name: head.name,
   base: head.rulebook.base,
-  ...Object.fromEntries(Object.entries(head.rulebook.overrides).map(([key, value]) => [OVERRIDE + key, value])),
+  ...Object.fromEntries(
+    Object.entries(head.rulebook.overrides).map(([key, value]) => [OVERRIDE + key, value]),
+  ),
 });
 
 function headOf(id: string, fields: Record<string, unknown>): HouseHead {
@@ -82,7 +84,8 @@ export function diffOf(before: House, after: House, touched: Touched): HouseDiff
       if (moved || Object.keys(changed).length) rows.push({ table, id, changed, ...(moved && { moved }) });
     }
   }
-  const head = before.head === after.head ? {} : fieldChanges(headFields(before.head), headFields(after.head));
+  const head =
+    before.head === after.head ? {} : fieldChanges(headFields(before.head), headFields(after.head));
   return { head, rows };
 }
 
@@ -151,10 +154,12 @@ export function conflictsOf(house: House, diff: HouseDiff): Conflict[] {
     } else if (!row) {
       conflicts.push({ table, id });
     } else if (removed) {
-      for (const field of Object.keys(fieldChanges(row.record, removed.record))) conflicts.push({ table, id, field });
+      for (const field of Object.keys(fieldChanges(row.record, removed.record)))
+        conflicts.push({ table, id, field });
     } else {
       for (const [field, { from }] of Object.entries(changed ?? {})) {
-        if (!sameJson((row.record as Record<string, unknown>)[field], from)) conflicts.push({ table, id, field });
+        if (!sameJson((row.record as Record<string, unknown>)[field], from))
+          conflicts.push({ table, id, field });
       }
     }
   }

@@ -6,6 +6,8 @@ export function sameJson(a: unknown, b: unknown): boolean {
   const left = Object.keys(a);
   if (left.length !== Object.keys(b).length) return false;
   return left.every(
-    (key) => Object.hasOwn(b, key) && sameJson((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
+    (key) =>
+      Object.hasOwn(b, key) &&
+      sameJson((a as Record<string, unknown>)[key], (b as Record<string, unknown>)[key]),
   );
 }

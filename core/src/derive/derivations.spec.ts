@@ -22,29 +22,35 @@ const everything = (reader: HouseReader): unknown => [
 describe('Kept derivations', () => {
   it('say the same as deriving everything afresh, after any change', () => {
     fc.assert(
-      fc.property(randomHouse, fc.array(fc.tuple(fc.nat(6), fc.nat()), { maxLength: 5 }), ({ plan, boxes }, picks) => {
-        let house = houseOf(plan.file);
-        const kept = new Derivations(house);
-        everything(kept.reader());
-        for (const [kind, pick] of picks) {
-          const box = boxes[pick % boxes.length]!;
-          const run = plan.file.runs[pick % plan.file.runs.length]!.id;
-          const bodies: ChangeBody[] = [
-            setting('boxes', box, { tag: `T${pick}` }),
-            setting('runs', run, { plannedCable: '12/3' }),
-            removing('runs', run, true),
-            removing('boxes', box, true),
-            setting('circuits', plan.file.circuits[0]!.id, { breakerAmps: 20 }),
-            { kind: 'rule.set', key: 'fill.volume.14', override: { value: 2.1 } },
-            setting('boxes', box, { roomId: plan.file.rooms[pick % 2]!.id }),
-          ];
-          const applied = applyChange(house, bodies[kind]!);
-          if (!applied.ok) continue;
-          house = applied.house;
-          kept.update(house);
-          expect(JSON.stringify(everything(kept.reader()))).toBe(JSON.stringify(everything(readerOf(house))));
-        }
-      }),
+      fc.property(
+        randomHouse,
+        fc.array(fc.tuple(fc.nat(6), fc.nat()), { maxLength: 5 }),
+        ({ plan, boxes }, picks) => {
+          let house = houseOf(plan.file);
+          const kept = new Derivations(house);
+          everything(kept.reader());
+          for (const [kind, pick] of picks) {
+            const box = boxes[pick % boxes.length]!;
+            const run = plan.file.runs[pick % plan.file.runs.length]!.id;
+            const bodies: ChangeBody[] = [
+              setting('boxes', box, { tag: `T${pick}` }),
+              setting('runs', run, { plannedCable: '12/3' }),
+              removing('runs', run, true),
+              removing('boxes', box, true),
+              setting('circuits', plan.file.circuits[0]!.id, { breakerAmps: 20 }),
+              { kind: 'rule.set', key: 'fill.volume.14', override: { value: 2.1 } },
+              setting('boxes', box, { roomId: plan.file.rooms[pick % 2]!.id }),
+            ];
+            const applied = applyChange(house, bodies[kind]!);
+            if (!applied.ok) continue;
+            house = applied.house;
+            kept.update(house);
+            expect(JSON.stringify(everything(kept.reader()))).toBe(
+              JSON.stringify(everything(readerOf(house))),
+            );
+          }
+        },
+      ),
       { numRuns: 60 },
     );
   });
@@ -57,7 +63,10 @@ describe('Kept derivations', () => {
       everything(kept.reader());
       const other = fillBox(kept.reader(), file.boxes.at(-1)!.id);
       const all = kept.computed;
-      return [setting('runs', run, { plannedCable: '14/3' }), setting('boxes', box, { model: { catalogueId: 'plastic-1g-22.5' } })].map((body) => {
+      return [
+        setting('runs', run, { plannedCable: '14/3' }),
+        setting('boxes', box, { model: { catalogueId: 'plastic-1g-22.5' } }),
+      ].map((body) => {
         const applied = applyChange(house, body);
         if (!applied.ok) throw new Error(applied.refusal.message);
         house = applied.house;

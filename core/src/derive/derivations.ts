@@ -100,7 +100,14 @@ export class Derivations {
     if (!byKey) this.cells.set(derivation, (byKey = new Map()));
     const known = byKey.get(key);
     if (known) return known;
-    const cell: Cell = { derivation, key, value: undefined, facts: new Set(), uses: new Set(), usedBy: new Set() };
+    const cell: Cell = {
+      derivation,
+      key,
+      value: undefined,
+      facts: new Set(),
+      uses: new Set(),
+      usedBy: new Set(),
+    };
     this.runs++;
     cell.value = derivation.compute(this.readerFor(cell), key);
     byKey.set(key, cell);

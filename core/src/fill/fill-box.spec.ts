@@ -15,7 +15,8 @@ function bench(base: RulebookBase = 'us-2020', amps = 15) {
   const circuit = plan.circuit(1, 'One', panel, amps);
   const fill = (boxId: string) => {
     const read = readHouseFile(JSON.stringify(plan.file));
-    if (!read.ok) throw new Error(read.problems.map((problem) => `${problem.path}: ${problem.message}`).join('\n'));
+    if (!read.ok)
+      throw new Error(read.problems.map((problem) => `${problem.path}: ${problem.message}`).join('\n'));
     return fillBox(readerOf(read.house), boxId)!;
   };
   return { plan, panel, circuit, fill };
@@ -50,7 +51,11 @@ describe('Box fill, worked examples (NEC 314.16, computed by hand from the table
   });
 
   it('counts a three-gang box of 44 in³ with three legs as 34.50 in³, and 34.00 by the 2017 edition', () => {
-    for (const [base, total] of [['us-2020', 34.5], ['us-2023', 34.5], ['us-2017', 34]] as const) {
+    for (const [base, total] of [
+      ['us-2020', 34.5],
+      ['us-2023', 34.5],
+      ['us-2017', 34],
+    ] as const) {
       const { plan, panel, circuit, fill } = bench(base);
       const box = plan.fed('S1', panel, '14/2', circuit, 'plastic-3g-44');
       plan.fed('ON', box, '14/2', circuit);
@@ -71,7 +76,11 @@ describe('Box fill, worked examples (NEC 314.16, computed by hand from the table
     for (const gang of [1, 2]) {
       const far = plan.fed(`T${gang}`, box, '14/3', circuit);
       const lamp = plan.fed(`L${gang}`, far, '14/2', circuit, 'plastic-round-20');
-      plan.control(`Both ${gang}`, [...plan.device(box, 'switch', gang), ...plan.device(far, 'switch')], plan.device(lamp, 'luminaire'));
+      plan.control(
+        `Both ${gang}`,
+        [...plan.device(box, 'switch', gang), ...plan.device(far, 'switch')],
+        plan.device(lamp, 'luminaire'),
+      );
     }
     for (const gang of [3, 4]) {
       const lamp = plan.fed(`L${gang}`, box, '14/2', circuit, 'plastic-round-20');
@@ -79,7 +88,9 @@ describe('Box fill, worked examples (NEC 314.16, computed by hand from the table
     }
     const { totalIn3, lines } = fill(box);
     expect(totalIn3).toBe(47);
-    expect(lines.filter((line) => line.assumed).length).withContext('three-ways take the largest, assumed').toBe(2);
+    expect(lines.filter((line) => line.assumed).length)
+      .withContext('three-ways take the largest, assumed')
+      .toBe(2);
   });
 
   it('finds four 14/2 and a double switch too much for 18 in³, and names the boxes that hold it', () => {
@@ -126,8 +137,11 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
   const grounds = (base: RulebookBase, cables: number): number => {
     const { plan, panel, circuit, fill } = bench(base);
     const box = plan.box('J1', 'metal-square-4.6875x2.125');
-    for (let index = 0; index < cables; index++) plan.run(index ? plan.box(`B${index}`) : panel, box, '14/2', circuit);
-    return fill(box).lines.filter((line) => line.what.startsWith('equipment grounds')).reduce((sum, line) => sum + line.totalIn3, 0);
+    for (let index = 0; index < cables; index++)
+      plan.run(index ? plan.box(`B${index}`) : panel, box, '14/2', circuit);
+    return fill(box)
+      .lines.filter((line) => line.what.startsWith('equipment grounds'))
+      .reduce((sum, line) => sum + line.totalIn3, 0);
   };
 
   it('counts grounds by edition: all as one until 2017, a quarter more for each beyond four since 2020', () => {
@@ -163,14 +177,22 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
   it('counts stud and hickey one each, a terminal block since 2023, and no canopy wires up to four', () => {
     expect(withBox('us-2020', { fittings: [{ kind: 'stud' }, { kind: 'hickey' }] })).toBe(4);
     const block = [{ kind: 'terminal-block' as const, awg: 10 as const }];
-    expect([withBox('us-2020', { fittings: block }), withBox('us-2023', { fittings: block })]).toEqual([0, 2.5]);
-    const wires = (count: number, awg: 18 | 16 | 14, fromCanopy = true) => withBox('us-2020', { fixtureWires: { count, awg, fromCanopy } });
+    expect([withBox('us-2020', { fittings: block }), withBox('us-2023', { fittings: block })]).toEqual([
+      0, 2.5,
+    ]);
+    const wires = (count: number, awg: 18 | 16 | 14, fromCanopy = true) =>
+      withBox('us-2020', { fixtureWires: { count, awg, fromCanopy } });
     expect([wires(4, 18), wires(5, 18), wires(4, 14), wires(2, 16, false)]).toEqual([0, 7.5, 8, 3.5]);
   });
 
   it('adds marked rings and extensions to the room', () => {
     const { plan, fill } = bench();
-    const box = plan.box('B1', 'metal-square-4x1.5', { fittings: [{ kind: 'ring', volumeIn3: 3.5 }, { kind: 'extension', volumeIn3: 21 }] });
+    const box = plan.box('B1', 'metal-square-4x1.5', {
+      fittings: [
+        { kind: 'ring', volumeIn3: 3.5 },
+        { kind: 'extension', volumeIn3: 21 },
+      ],
+    });
     expect(fill(box).capacityIn3).toBe(21 + 3.5 + 21);
   });
 
@@ -179,9 +201,21 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
       const { plan, panel, circuit, fill } = bench();
       const box = plan.box('B1');
       const far = plan.box('B2');
-      const wires = [{ awg: 14 as const, colour: 'BK' as const }, { awg: 14 as const, colour: 'WH' as const }];
-      const [a, b] = [panel, far].map((other) => plan.run(other, box, undefined, circuit, { kind: 'raceway', wires }));
-      const joint = (conductor: string) => ({ kind: 'uncut' as const, ends: [{ runId: a!, conductor }, { runId: b!, conductor }], loopIn });
+      const wires = [
+        { awg: 14 as const, colour: 'BK' as const },
+        { awg: 14 as const, colour: 'WH' as const },
+      ];
+      const [a, b] = [panel, far].map((other) =>
+        plan.run(other, box, undefined, circuit, { kind: 'raceway', wires }),
+      );
+      const joint = (conductor: string) => ({
+        kind: 'uncut' as const,
+        ends: [
+          { runId: a!, conductor },
+          { runId: b!, conductor },
+        ],
+        loopIn,
+      });
       plan.file.boxes.find(({ id }) => id === box)!.asBuilt = [joint('BK'), joint('WH')];
       return fill(box).totalIn3;
     };
@@ -210,22 +244,43 @@ describe('Published tables, from memory', () => {
   it('has the volumes of table 314.16(B)', () => {
     const volumes = { 18: 1.5, 16: 1.75, 14: 2, 12: 2.25, 10: 2.5, 8: 3, 6: 5 };
     const rules = readerOf(houseOf(new Plan('Rules').file)).rules();
-    for (const [awg, volume] of Object.entries(volumes)) expect(rules.number(`fill.volume.${awg}`)).toBe(volume);
+    for (const [awg, volume] of Object.entries(volumes))
+      expect(rules.number(`fill.volume.${awg}`)).toBe(volume);
   });
 
   it('has the metal boxes of table 314.16(A)', () => {
     const table: Record<string, number> = {
-      'octagon-4x1.25': 12.5, 'octagon-4x1.5': 15.5, 'octagon-4x2.125': 21.5,
-      'square-4x1.25': 18, 'square-4x1.5': 21, 'square-4x2.125': 30.3,
-      'square-4.6875x1.25': 25.5, 'square-4.6875x1.5': 29.5, 'square-4.6875x2.125': 42,
-      'device-3x2x1.5': 7.5, 'device-3x2x2': 10, 'device-3x2x2.25': 10.5, 'device-3x2x2.5': 12.5,
-      'device-3x2x2.75': 14, 'device-3x2x3.5': 18, 'device-4x2.125x1.5': 10.3,
-      'device-4x2.125x1.875': 13, 'device-4x2.125x2.125': 14.5,
-      'masonry-2.5-1g': 14, 'masonry-3.5-1g': 21, 'masonry-2.5-3g': 42,
-      'fs-1g': 13.5, 'fs-2g': 36, 'fd-1g': 18, 'fd-2g': 48,
+      'octagon-4x1.25': 12.5,
+      'octagon-4x1.5': 15.5,
+      'octagon-4x2.125': 21.5,
+      'square-4x1.25': 18,
+      'square-4x1.5': 21,
+      'square-4x2.125': 30.3,
+      'square-4.6875x1.25': 25.5,
+      'square-4.6875x1.5': 29.5,
+      'square-4.6875x2.125': 42,
+      'device-3x2x1.5': 7.5,
+      'device-3x2x2': 10,
+      'device-3x2x2.25': 10.5,
+      'device-3x2x2.5': 12.5,
+      'device-3x2x2.75': 14,
+      'device-3x2x3.5': 18,
+      'device-4x2.125x1.5': 10.3,
+      'device-4x2.125x1.875': 13,
+      'device-4x2.125x2.125': 14.5,
+      'masonry-2.5-1g': 14,
+      'masonry-3.5-1g': 21,
+      'masonry-2.5-3g': 42,
+      'fs-1g': 13.5,
+      'fs-2g': 36,
+      'fd-1g': 18,
+      'fd-2g': 48,
     };
     const volumes = new Map(BOX_TYPES.map((type) => [type.id, type.volumeIn3]));
-    for (const [id, volume] of Object.entries(table)) expect(volumes.get(`metal-${id}`)).withContext(id).toBe(volume);
+    for (const [id, volume] of Object.entries(table))
+      expect(volumes.get(`metal-${id}`))
+        .withContext(id)
+        .toBe(volume);
   });
 
   it('agrees with the count moulded into an 18 in³ box: 9 of 14, 8 of 12, 7 of 10 AWG (common practice)', () => {

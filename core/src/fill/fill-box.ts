@@ -92,7 +92,14 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
   const rules = reader.rules();
   const { insulated, grounds, through } = contents;
   const lines: FillLine[] = [];
-  const add = (what: string, count: number, awg: Awg, allowances: number, rule: string, assumed = false): void => {
+  const add = (
+    what: string,
+    count: number,
+    awg: Awg,
+    allowances: number,
+    rule: string,
+    assumed = false,
+  ): void => {
     if (count === 0 || allowances === 0) return;
     const eachIn3 = allowances * rules.number(`fill.volume.${awg}`);
     lines.push({ what, count, awg, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
@@ -104,33 +111,67 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
     ...(box.isolatedGround ? [box.isolatedGround.awg] : []),
   ];
   const largest = thickest(present);
-  const gauges = [...new Set([...insulated.map((entry) => entry.conductor.awg), ...through.map(({ awg }) => awg)])];
+  const gauges = [
+    ...new Set([...insulated.map((entry) => entry.conductor.awg), ...through.map(({ awg }) => awg)]),
+  ];
   for (const awg of gauges.sort((a, b) => b - a)) {
     for (const assumed of [false, true]) {
-      const count = insulated.filter((entry) => entry.conductor.awg === awg && entry.assumed === assumed).length;
-      add(assumed ? 'insulated conductors of a cable not chosen yet' : 'insulated conductors', count, awg, rules.number('fill.conductor'), 'fill.conductor', assumed);
+      const count = insulated.filter(
+        (entry) => entry.conductor.awg === awg && entry.assumed === assumed,
+      ).length;
+      add(
+        assumed ? 'insulated conductors of a cable not chosen yet' : 'insulated conductors',
+        count,
+        awg,
+        rules.number('fill.conductor'),
+        'fill.conductor',
+        assumed,
+      );
     }
     const own = through.filter((entry) => entry.awg === awg);
     const long = own.filter(({ loopIn }) => loopIn >= 2 * rules.number('free.length'));
-    add('conductors passing through unbroken', own.length - long.length, awg, rules.number('fill.through'), 'fill.through');
-    add('unbroken loops, twice the free length or more', long.length, awg, rules.number('fill.loop'), 'fill.loop');
+    add(
+      'conductors passing through unbroken',
+      own.length - long.length,
+      awg,
+      rules.number('fill.through'),
+      'fill.through',
+    );
+    add(
+      'unbroken loops, twice the free length or more',
+      long.length,
+      awg,
+      rules.number('fill.loop'),
+      'fill.loop',
+    );
   }
   const wires = box.fixtureWires;
   if (wires) {
     const exempt = wires.fromCanopy && wires.awg > 14 && wires.count <= rules.number('fill.freeFixtureWires');
-    if (!exempt) add('fixture wires', wires.count, wires.awg, rules.number('fill.conductor'), 'fill.freeFixtureWires');
+    if (!exempt)
+      add('fixture wires', wires.count, wires.awg, rules.number('fill.conductor'), 'fill.freeFixtureWires');
   }
   groundLines(reader, box, grounds, add);
-  const hasClamps = facts.clamps === 'internal' || (facts.clamps === 'tabs' && rules.flag('fill.tabsAreClamps'));
+  const hasClamps =
+    facts.clamps === 'internal' || (facts.clamps === 'tabs' && rules.flag('fill.tabsAreClamps'));
   if (hasClamps && largest) {
-    add('internal clamps, all together', 1, largest, rules.number('fill.clamps'), facts.clamps === 'tabs' ? 'fill.tabsAreClamps' : 'fill.clamps');
+    add(
+      'internal clamps, all together',
+      1,
+      largest,
+      rules.number('fill.clamps'),
+      facts.clamps === 'tabs' ? 'fill.tabsAreClamps' : 'fill.clamps',
+    );
   }
   for (const fitting of box.fittings ?? []) {
-    if (fitting.kind === 'stud' && largest) add('luminaire stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
-    if (fitting.kind === 'hickey' && largest) add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
+    if (fitting.kind === 'stud' && largest)
+      add('luminaire stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
+    if (fitting.kind === 'hickey' && largest)
+      add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
     if (fitting.kind !== 'terminal-block') continue;
     const awg = fitting.awg ?? largest;
-    if (awg) add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.awg);
+    if (awg)
+      add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.awg);
   }
   for (const device of devicesIn(reader, box.id)) {
     const type = deviceType(reader, device);
@@ -140,7 +181,14 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
     const awg = known ?? largest ?? 14;
     const gangs = device.widthGangs ?? 1;
     if (gangs > 1) {
-      add(`${type.name}, gang ${device.gang}, for each of ${gangs} gangs`, gangs, awg, rules.number('fill.wideYoke'), 'fill.wideYoke', !known);
+      add(
+        `${type.name}, gang ${device.gang}, for each of ${gangs} gangs`,
+        gangs,
+        awg,
+        rules.number('fill.wideYoke'),
+        'fill.wideYoke',
+        !known,
+      );
     } else add(`${type.name}, gang ${device.gang}`, 1, awg, rules.number('fill.yoke'), 'fill.yoke', !known);
   }
   return lines;
@@ -166,7 +214,13 @@ function groundLines(
     add('equipment grounds beyond those', extra, awg, rules.number('fill.extraGround'), 'fill.extraGround');
   }
   if (isolated && separate) {
-    add('isolated grounds, all together', 1, isolated.awg, rules.number('fill.isolatedGrounds'), 'fill.isolatedGrounds');
+    add(
+      'isolated grounds, all together',
+      1,
+      isolated.awg,
+      rules.number('fill.isolatedGrounds'),
+      'fill.isolatedGrounds',
+    );
   }
 }
 
@@ -174,9 +228,12 @@ const sum = (numbers: readonly number[]): number => numbers.reduce((a, b) => a +
 
 /** Gangs that the devices of a box take, counted from the first. */
 export const gangsTaken = (reader: HouseReader, boxId: string): number =>
-  Math.max(0, ...devicesIn(reader, boxId)
-    .filter((device) => deviceType(reader, device).mount === 'yoke')
-    .map((device) => device.gang + (device.widthGangs ?? 1) - 1));
+  Math.max(
+    0,
+    ...devicesIn(reader, boxId)
+      .filter((device) => deviceType(reader, device).mount === 'yoke')
+      .map((device) => device.gang + (device.widthGangs ?? 1) - 1),
+  );
 
 function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const box = reader.get('boxes', boxId);
@@ -197,7 +254,8 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
   const taken = gangsTaken(reader, boxId);
   const wouldFit = BOX_TYPES.filter((type) => {
-    if (type.material !== facts.material || type.kind !== facts.kind || type.volumeIn3 === undefined) return false;
+    if (type.material !== facts.material || type.kind !== facts.kind || type.volumeIn3 === undefined)
+      return false;
     if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
     const clamps = box.clamps ?? type.clamps;
     const needed = sum(linesFor(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3));
@@ -223,6 +281,7 @@ export const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', com
  * Box fill by NEC 314.16 as the house's edition and overrides have it. Cubic inches throughout. Where the conductor on a
  * yoke is not known yet, the largest in the box is counted and the line says *assumed*.
  */
-export const fillBox = (reader: HouseReader, boxId: string): BoxFill | undefined => reader.derive(BOX_FILL, boxId);
+export const fillBox = (reader: HouseReader, boxId: string): BoxFill | undefined =>
+  reader.derive(BOX_FILL, boxId);
 
 export const modelOf = (type: BoxType): BoxModel => ({ catalogueId: type.id });

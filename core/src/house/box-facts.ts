@@ -34,7 +34,10 @@ export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | u
   const builtIn = builtInBox(model.catalogueId);
   const type = builtIn ?? reader.get('catalogueBoxes', model.catalogueId);
   if (!type) return undefined;
-  return { ...type, volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue' };
+  return {
+    ...type,
+    volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue',
+  };
 }
 
 /** Facts of a box, with what the box itself says about its clamps. */
@@ -84,13 +87,20 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
   if (!id) return [];
   const cable = cableOf(id);
   return [
-    ...cable.colours.map((colour): Conductor => ({ runId: run.id, key: colour, colour, awg: cable.awg, ground: false })),
+    ...cable.colours.map((colour): Conductor => ({
+      runId: run.id,
+      key: colour,
+      colour,
+      awg: cable.awg,
+      ground: false,
+    })),
     { runId: run.id, key: 'BARE', colour: 'BARE', awg: cable.groundAwg, ground: true },
   ];
 }
 
 /** The runs that end in a box, in list order. */
-export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] => reader.mentioning('runs', boxId);
+export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] =>
+  reader.mentioning('runs', boxId);
 
 /** The end of a run that lies in this box. */
 export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number | undefined } =>

@@ -61,17 +61,45 @@ describe('House file', () => {
     ['boxes.1.tag', 'a\u0000b', 'file.invalid', '$.boxes[1].tag'],
     ['boxes.1.tag', '\ud800', 'file.invalid', '$.boxes[1].tag'],
     ['boxes.1.model', { catalogueId: 'no-such-box' }, 'house.dangling', '$.boxes[1].model.catalogueId'],
-    ['boxes.1.model', { markedVolumeIn3: -4, material: 'metal', kind: 'device', gangs: 1, slots: 4, clamps: 'none', groundScrew: true }, 'file.invalid', '$.boxes[1].model.markedVolumeIn3'],
+    [
+      'boxes.1.model',
+      {
+        markedVolumeIn3: -4,
+        material: 'metal',
+        kind: 'device',
+        gangs: 1,
+        slots: 4,
+        clamps: 'none',
+        groundScrew: true,
+      },
+      'file.invalid',
+      '$.boxes[1].model.markedVolumeIn3',
+    ],
     ['boxes.1.id', 'ABC', 'file.invalid', '$.boxes[1].id'],
     ['pulls.0.lengthIn', -1, 'file.invalid', '$.pulls[0].lengthIn'],
     ['pulls.0.lengthIn', 1e12, 'file.invalid', '$.pulls[0].lengthIn'],
     ['pulls.0.lengthIn', Number.NaN, 'file.invalid', '$.pulls[0].lengthIn'],
     ['pulls.0.at', 'yesterday', 'file.invalid', '$.pulls[0].at'],
     ['runs.0.to', { boxId: '99999999-0000-4000-8000-000000000000' }, 'house.dangling', '$.runs[0].to.boxId'],
-    ['controls.0.places', ['99999999-0000-4000-8000-000000000000'], 'house.dangling', '$.controls[0].places[0]'],
+    [
+      'controls.0.places',
+      ['99999999-0000-4000-8000-000000000000'],
+      'house.dangling',
+      '$.controls[0].places[0]',
+    ],
     ['circuits.0.poles', 3, 'file.invalid', '$.circuits[0].poles'],
-    ['rulebook.overrides', { 'no.such.rule': { value: 1 } }, 'rule.unknown', '$.rulebook.overrides["no.such.rule"]'],
-    ['rulebook.overrides', { 'wire.maxBreaker.14': { value: 20 } }, 'rule.cannot-loosen', '$.rulebook.overrides["wire.maxBreaker.14"]'],
+    [
+      'rulebook.overrides',
+      { 'no.such.rule': { value: 1 } },
+      'rule.unknown',
+      '$.rulebook.overrides["no.such.rule"]',
+    ],
+    [
+      'rulebook.overrides',
+      { 'wire.maxBreaker.14': { value: 20 } },
+      'rule.cannot-loosen',
+      '$.rulebook.overrides["wire.maxBreaker.14"]',
+    ],
   ];
   for (const [path, value, code, at] of bad) {
     it(`refuses ${path} = ${JSON.stringify(value).slice(0, 40)} at its path`, () => {
@@ -82,24 +110,38 @@ describe('House file', () => {
 
   it('finds ids used twice, across lists too, and a reference to the wrong kind of record', () => {
     const file = smallHouse();
-    expect(problemsIn(withValue('rooms.0.id', file.boxes[1]!.id))).toContain(['file.duplicate-id', '$.boxes[1].id']);
-    expect(problemsIn(withValue('runs.0.circuitIds', [file.boxes[0]!.id]))).toEqual([['house.dangling', '$.runs[0].circuitIds[0]']]);
+    expect(problemsIn(withValue('rooms.0.id', file.boxes[1]!.id))).toContain([
+      'file.duplicate-id',
+      '$.boxes[1].id',
+    ]);
+    expect(problemsIn(withValue('runs.0.circuitIds', [file.boxes[0]!.id]))).toEqual([
+      ['house.dangling', '$.runs[0].circuitIds[0]'],
+    ]);
   });
 
   it('refuses a run from a box to itself', () => {
     const boxId = smallHouse().boxes[1]!.id;
-    expect(problemsIn(withValue('runs.0', { ...smallHouse().runs[0], from: { boxId }, to: { boxId } }))).toEqual([['file.invalid', '$.runs[0].to.boxId']]);
+    expect(
+      problemsIn(withValue('runs.0', { ...smallHouse().runs[0], from: { boxId }, to: { boxId } })),
+    ).toEqual([['file.invalid', '$.runs[0].to.boxId']]);
   });
 
   it('lists every problem, not the first', () => {
     const file = withValue('rooms.0.colour', 1) as HouseFile;
     (file.boxes[1] as { tag: unknown }).tag = 5;
     (file.pulls[0] as { lengthIn: unknown }).lengthIn = 'long';
-    expect(problemsIn(file).map(([, path]) => path)).toEqual(['$.rooms[0].colour', '$.boxes[1].tag', '$.pulls[0].lengthIn']);
+    expect(problemsIn(file).map(([, path]) => path)).toEqual([
+      '$.rooms[0].colour',
+      '$.boxes[1].tag',
+      '$.pulls[0].lengthIn',
+    ]);
   });
 
   it('refuses keys that reach into prototypes, and depth without end', () => {
-    const text = JSON.stringify(smallHouse()).replace('"openings":', '"__proto__":{"polluted":true},"openings":');
+    const text = JSON.stringify(smallHouse()).replace(
+      '"openings":',
+      '"__proto__":{"polluted":true},"openings":',
+    );
     expect(problemsIn(text)).toEqual([['file.forbidden-key', '$.__proto__']]);
     expect(({} as Record<string, unknown>)['polluted']).toBeUndefined();
     expect(problemsIn(`${'{"a":'.repeat(100)}1${'}'.repeat(100)}`)[0]![0]).toBe('file.too-deep');
@@ -114,7 +156,9 @@ describe('House file', () => {
     const { points, catalogueBoxes: _own, catalogueDevices: _devices, reels: _reels, ...rest } = smallHouse();
     const devices = rest.devices.map((device) => ({
       ...device,
-      points: points.filter((point) => point.deviceId === device.id).map(({ deviceId: _device, ...point }) => point),
+      points: points
+        .filter((point) => point.deviceId === device.id)
+        .map(({ deviceId: _device, ...point }) => point),
     }));
     const read = readHouseFile({ ...rest, version: 0, devices, catalogue: [] });
     expect(read.ok && writeHouseFile(read.house)).toEqual(smallHouse());
@@ -130,7 +174,8 @@ describe('House file', () => {
         if (!read.ok) throw new Error(JSON.stringify(read.problems));
         expect(JSON.stringify(copy)).not.toContain(plan.file.id.slice(0, 8) + '-');
         expect(copy.pulls).toEqual([]);
-        for (const table of TABLE_NAMES) if (table !== 'pulls') expect(copy[table].length).toBe(plan.file[table].length);
+        for (const table of TABLE_NAMES)
+          if (table !== 'pulls') expect(copy[table].length).toBe(plan.file[table].length);
         expect(copyHouseFile(plan.file, 'Twin', newId, true).pulls.length).toBe(plan.file.pulls.length);
       }),
       { numRuns: 30 },
@@ -146,6 +191,8 @@ describe('House file', () => {
   it('keeps the order of lists as the order of rows', () => {
     const file = smallHouse();
     const turned = { ...file, boxes: file.boxes.toReversed() };
-    expect(rowsOf(houseOf(turned), 'boxes').map(({ record }) => record.id)).toEqual(turned.boxes.map(({ id }) => id));
+    expect(rowsOf(houseOf(turned), 'boxes').map(({ record }) => record.id)).toEqual(
+      turned.boxes.map(({ id }) => id),
+    );
   });
 });

@@ -14,7 +14,8 @@ import { overrideProblems } from '../rulebook/rulebook.js';
 /** No more records in one list than this: far above any house, low enough to be read at once. */
 const MAX_RECORDS = 20_000;
 
-const list = <T extends TableName>(table: T) => z.array(TABLES[table].schema as (typeof TABLES)[T]['schema']).max(MAX_RECORDS);
+const list = <T extends TableName>(table: T) =>
+  z.array(TABLES[table].schema as (typeof TABLES)[T]['schema']).max(MAX_RECORDS);
 
 export const HouseFile = z.strictObject({
   format: z.literal('mule-tally-house'),
@@ -52,10 +53,17 @@ function unsafeParts(value: unknown, path = '$', depth = 0): Problem[] {
   if (depth > MAX_DEPTH) {
     return [{ code: 'file.too-deep', message: `The file is nested deeper than ${MAX_DEPTH} levels.`, path }];
   }
-  if (Array.isArray(value)) return value.flatMap((item, index) => unsafeParts(item, `${path}[${index}]`, depth + 1));
+  if (Array.isArray(value))
+    return value.flatMap((item, index) => unsafeParts(item, `${path}[${index}]`, depth + 1));
   return Object.getOwnPropertyNames(value).flatMap((key) =>
     FORBIDDEN.has(key)
-      ? [{ code: 'file.forbidden-key', message: `The field name "${key}" is not allowed.`, path: `${path}.${key}` }]
+      ? [
+          {
+            code: 'file.forbidden-key',
+            message: `The field name "${key}" is not allowed.`,
+            path: `${path}.${key}`,
+          },
+        ]
       : unsafeParts((value as Record<string, unknown>)[key], `${path}.${key}`, depth + 1),
   );
 }
@@ -80,7 +88,11 @@ export function readHouseFile(input: unknown): HouseFileResult {
   const unsafe = unsafeParts(json);
   if (unsafe.length) return { ok: false, problems: unsafe };
   if ((json as Record<string, unknown>)['format'] !== 'mule-tally-house') {
-    return failure('file.not-a-house', 'This is not a house file: its format is not "mule-tally-house".', '$.format');
+    return failure(
+      'file.not-a-house',
+      'This is not a house file: its format is not "mule-tally-house".',
+      '$.format',
+    );
   }
   const current = upgradeFile(json as Record<string, unknown>);
   if (!current) {
@@ -115,7 +127,12 @@ function duplicates(file: HouseFile): Problem[] {
     file[table].forEach(({ id }, index) => {
       const path = `$.${table}[${index}].id`;
       const other = first.get(id);
-      if (other) problems.push({ code: 'file.duplicate-id', message: `The id ${id} already stands at ${other}.`, path });
+      if (other)
+        problems.push({
+          code: 'file.duplicate-id',
+          message: `The id ${id} already stands at ${other}.`,
+          path,
+        });
       else first.set(id, path);
     });
   }
@@ -134,7 +151,10 @@ export function houseOf(file: HouseFile): House {
 /** The house as a file: fields in the order of the schema, lists in row order. `readHouseFile` gives the same house. */
 export function writeHouseFile(house: House): HouseFile {
   const lists = Object.fromEntries(
-    TABLE_NAMES.map((table) => [table, rowsOf(house, table).map((row) => TABLES[table].schema.parse(row.record))]),
+    TABLE_NAMES.map((table) => [
+      table,
+      rowsOf(house, table).map((row) => TABLES[table].schema.parse(row.record)),
+    ]),
   ) as { [T in TableName]: RecordOf<T>[] };
   return { format: 'mule-tally-house', version: FILE_VERSION, ...house.head, ...lists };
 }
@@ -143,7 +163,12 @@ export function writeHouseFile(house: House): HouseFile {
  * The same house under new ids, made by `newId`. Pulls, records and what was found as built stay behind unless `keepWork`:
  * the copy is the next lot's house, where nothing has been done yet.
  */
-export function copyHouseFile(file: HouseFile, name: string, newId: () => string, keepWork: boolean): HouseFile {
+export function copyHouseFile(
+  file: HouseFile,
+  name: string,
+  newId: () => string,
+  keepWork: boolean,
+): HouseFile {
   const ids = new Map<string, string>();
   for (const table of TABLE_NAMES) for (const { id } of file[table]) ids.set(id, newId());
   const lists = Object.fromEntries(

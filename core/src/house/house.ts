@@ -37,7 +37,9 @@ const byPlace = (a: Row, b: Row): number => a.at - b.at || (a.record.id < b.reco
 
 /** All rows of a list, in list order. */
 export const rowsOf = <T extends TableName>(house: House, table: T): Row<T>[] =>
-  [...(house.tables[table] as IMap<string, Row<T>>).values()].sort(byPlace as (a: Row<T>, b: Row<T>) => number);
+  [...(house.tables[table] as IMap<string, Row<T>>).values()].sort(
+    byPlace as (a: Row<T>, b: Row<T>) => number,
+  );
 
 /** Ids of the records of `table` that mention `id`. */
 export const mentionersOf = (house: House, table: TableName, id: string): ISet<string> =>
@@ -80,7 +82,12 @@ function reindex(
 }
 
 /** The house with one row put (new or in place of the old one) or, with undefined, taken out. Checks nothing. */
-export function withRow<T extends TableName>(house: House, table: T, id: string, row: Row<T> | undefined): House {
+export function withRow<T extends TableName>(
+  house: House,
+  table: T,
+  id: string,
+  row: Row<T> | undefined,
+): House {
   const rows = house.tables[table] as IMap<string, Row<T>>;
   const before = rows.get(id)?.record;
   const next = row ? rows.set(id, row) : rows.delete(id);

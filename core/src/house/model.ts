@@ -44,7 +44,10 @@ export const Room = z.strictObject({
   kind: RoomKind,
   /** Walking order through the house; fractions let a room be put between two others. */
   order: z.number().min(0).max(100_000),
-  outline: z.array(z.strictObject({ xIn: z.number(), yIn: z.number() })).max(200).optional(),
+  outline: z
+    .array(z.strictObject({ xIn: z.number(), yIn: z.number() }))
+    .max(200)
+    .optional(),
 });
 
 export const Opening = z.strictObject({

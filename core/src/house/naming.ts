@@ -2,7 +2,8 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Run } from './model.js';
 
 /** How people are told which record is meant. */
-export const boxName = (reader: HouseReader, boxId: string): string => reader.get('boxes', boxId)?.tag ?? 'a box';
+export const boxName = (reader: HouseReader, boxId: string): string =>
+  reader.get('boxes', boxId)?.tag ?? 'a box';
 
 export function circuitName(reader: HouseReader, circuitId: string): string {
   const circuit = reader.get('circuits', circuitId);

@@ -142,9 +142,7 @@ export function replaceMentions<R extends object>(
 ): R {
   let next: unknown = record;
   for (const reference of REFERENCES[table]) {
-    next = rewrite(next, reference, 0, '', (id) =>
-      reference.known?.(id) ? id : replace(id, reference),
-    );
+    next = rewrite(next, reference, 0, '', (id) => (reference.known?.(id) ? id : replace(id, reference)));
   }
   return next as R;
 }

@@ -19,12 +19,19 @@ type Issue = z.core.$ZodIssue;
 /** Of a failed union, the branch that came closest: the one with the fewest issues about unknown or missing fields. */
 function closest(branches: readonly (readonly Issue[])[]): readonly Issue[] {
   const score = (issues: readonly Issue[]): number =>
-    issues.reduce((sum, issue) => sum + (issue.code === 'unrecognized_keys' || issue.path.length === 0 ? 3 : 2), 0);
+    issues.reduce(
+      (sum, issue) => sum + (issue.code === 'unrecognized_keys' || issue.path.length === 0 ? 3 : 2),
+      0,
+    );
   return [...branches].sort((a, b) => score(a) - score(b))[0] ?? [];
 }
 
 /** Zod's issues as problems: one per unknown field, unions resolved to their nearest branch, sentences for people. */
-export function problemsOf(issues: readonly Issue[], root = '$', under: readonly PropertyKey[] = []): Problem[] {
+export function problemsOf(
+  issues: readonly Issue[],
+  root = '$',
+  under: readonly PropertyKey[] = [],
+): Problem[] {
   return issues.flatMap((issue): Problem[] => {
     const path = [...under, ...issue.path];
     if (issue.code === 'unrecognized_keys') {

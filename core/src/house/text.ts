@@ -8,7 +8,11 @@ const NOTE = /^(?:[^\p{Cc}\p{Cs}]|[\t\n\r])*$/u;
 /** UUIDs in lower case, as the database gives them back. */
 export const Id = z.uuid().lowercase();
 export const Name = z.string().min(1).max(200).regex(ONE_LINE, 'has control characters or broken Unicode');
-export const ShortText = z.string().min(1).max(60).regex(ONE_LINE, 'has control characters or broken Unicode');
+export const ShortText = z
+  .string()
+  .min(1)
+  .max(60)
+  .regex(ONE_LINE, 'has control characters or broken Unicode');
 export const Note = z.string().min(1).max(2000).regex(NOTE, 'has control characters or broken Unicode');
 /** Inches, decimal. The upper limit (over 2.5 km) only stops typing errors. */
 export const Inches = z.number().min(0).max(100_000);

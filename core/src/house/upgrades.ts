@@ -14,11 +14,20 @@ const liftPoints = (file: Json): Json => {
   const devices = listOf(file['devices']).map((device) => {
     if (!isObject(device)) return device;
     const { points: own, ...rest } = device;
-    for (const point of listOf(own)) points.push(isObject(point) ? { ...point, deviceId: device['id'] } : point);
+    for (const point of listOf(own))
+      points.push(isObject(point) ? { ...point, deviceId: device['id'] } : point);
     return rest;
   });
   const { catalogue, ...rest } = file;
-  return { ...rest, version: 1, devices, points, catalogueBoxes: listOf(catalogue), catalogueDevices: [], reels: [] };
+  return {
+    ...rest,
+    version: 1,
+    devices,
+    points,
+    catalogueBoxes: listOf(catalogue),
+    catalogueDevices: [],
+    reels: [],
+  };
 };
 
 /** UPGRADES[n] turns a file of version n into one of version n + 1. */

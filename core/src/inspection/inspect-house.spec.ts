@@ -20,7 +20,12 @@ describe('Inspection', () => {
     plan.device(box, 'receptacle');
     for (const tag of ['R2', 'R3', 'R4']) plan.device(plan.fed(tag, box, '14/2', circuit), 'receptacle');
     const [finding] = findings();
-    expect([finding!.code, finding!.measured, finding!.allowed, finding!.source]).toEqual(['fill.too-full', '22 in³', '18 in³', 'NEC 2020 314.16(B)']);
+    expect([finding!.code, finding!.measured, finding!.allowed, finding!.source]).toEqual([
+      'fill.too-full',
+      '22 in³',
+      '18 in³',
+      'NEC 2020 314.16(B)',
+    ]);
     const applied = applyChange(houseOf(plan.file), finding!.fixes![0]!.change);
     expect(applied.ok && inspectHouse(readerOf(applied.house))).toEqual([]);
   });
@@ -68,6 +73,8 @@ describe('Inspection', () => {
     plan.run(box, plan.box('X'), '14/2', circuit, { circuitIds: [] });
     plan.run(box, box, '14/2', circuit, { to: { loose: 'wall light, 66 in up' } });
     for (let n = 0; n < 9; n++) plan.device(plan.fed(`R${n}`, box, '14/2', circuit), 'receptacle');
-    expect(new Set(codes())).toEqual(new Set(['run.no-circuit', 'run.loose-end', 'control.switch-without', 'makeup.no-connector']));
+    expect(new Set(codes())).toEqual(
+      new Set(['run.no-circuit', 'run.loose-end', 'control.switch-without', 'makeup.no-connector']),
+    );
   });
 });

@@ -57,25 +57,29 @@ function slotFindings(reader: HouseReader, boxId: string): Finding[] {
   const where = { boxId, roomId: box.roomId };
   return [...perSlot].flatMap(([slot, count]): Finding[] => {
     if (slot > facts.slots) {
-      return [{
-        code: 'slot.none-such',
-        severity: 'mend',
-        where,
-        message: `${box.tag} has ${facts.slots} slots; a cable is entered at slot ${slot}.`,
-        measured: `slot ${slot}`,
-        allowed: `${facts.slots} slots`,
-      }];
+      return [
+        {
+          code: 'slot.none-such',
+          severity: 'mend',
+          where,
+          message: `${box.tag} has ${facts.slots} slots; a cable is entered at slot ${slot}.`,
+          measured: `slot ${slot}`,
+          allowed: `${facts.slots} slots`,
+        },
+      ];
     }
     if (count <= limit) return [];
-    return [{
-      code: 'slot.too-many',
-      severity: 'mend',
-      where,
-      message: `Slot ${slot} of ${box.tag} has ${count} cables; it takes ${limit}.`,
-      measured: `${count} cables`,
-      allowed: `${limit}`,
-      source: rules.cite(rule),
-    }];
+    return [
+      {
+        code: 'slot.too-many',
+        severity: 'mend',
+        where,
+        message: `Slot ${slot} of ${box.tag} has ${count} cables; it takes ${limit}.`,
+        measured: `${count} cables`,
+        allowed: `${limit}`,
+        source: rules.cite(rule),
+      },
+    ];
   });
 }
 
@@ -94,7 +98,12 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
     }
   }
   for (const gang of clashes) {
-    findings.push({ code: 'gang.taken-twice', severity: 'mend', where, message: `Two devices of ${box.tag} are at gang ${gang}.` });
+    findings.push({
+      code: 'gang.taken-twice',
+      severity: 'mend',
+      where,
+      message: `Two devices of ${box.tag} are at gang ${gang}.`,
+    });
   }
   const needs = gangsTaken(reader, boxId);
   if (needs > facts.gangs) {
@@ -149,7 +158,8 @@ function pointFindings(reader: HouseReader, boxId: string): Finding[] {
   // One sentence for a box, however many points wait in it.
   return findings.filter(
     (finding, index) =>
-      finding.code !== 'wiring.unreached' || findings.findIndex((other) => other.message === finding.message) === index,
+      finding.code !== 'wiring.unreached' ||
+      findings.findIndex((other) => other.message === finding.message) === index,
   );
 }
 
@@ -174,7 +184,8 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
     });
   }
   for (const device of devicesIn(reader, boxId)) {
-    if (!deviceType(reader, device).feedThrough || boxJoints(reader, boxId).openDevices.has(device.id)) continue;
+    if (!deviceType(reader, device).feedThrough || boxJoints(reader, boxId).openDevices.has(device.id))
+      continue;
     findings.push({
       code: 'not-yet.load-side',
       severity: 'note',
@@ -201,12 +212,14 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
   const circuit = reader.get('circuits', circuitId)!;
   const least = gaugeFor(reader, circuit.breakerAmps);
   if (!least) {
-    return [{
-      code: 'circuit.breaker-unknown',
-      severity: 'note',
-      where: { circuitId },
-      message: `${circuitName(reader, circuitId)}: the rulebook has no wire for a breaker of ${circuit.breakerAmps} A.`,
-    }];
+    return [
+      {
+        code: 'circuit.breaker-unknown',
+        severity: 'note',
+        where: { circuitId },
+        message: `${circuitName(reader, circuitId)}: the rulebook has no wire for a breaker of ${circuit.breakerAmps} A.`,
+      },
+    ];
   }
   const limit = `wire.maxBreaker.${least}`;
   return reader
@@ -215,20 +228,24 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
     .flatMap((run): Finding[] => {
       const gauges =
         run.kind === 'raceway'
-          ? (run.wires ?? []).filter((wire) => !wire.circuitId || wire.circuitId === circuitId).map((wire) => wire.awg)
+          ? (run.wires ?? [])
+              .filter((wire) => !wire.circuitId || wire.circuitId === circuitId)
+              .map((wire) => wire.awg)
           : [cableIn(reader, run)].flatMap((id) => (id ? [cableOf(id).awg] : []));
       const thinnest = Math.max(0, ...gauges);
       if (thinnest <= least) return [];
       const pulled = standingPull(reader, run.id) !== undefined;
-      return [{
-        code: 'wire.too-thin',
-        severity: 'stop',
-        where: { circuitId, runId: run.id, boxId: run.from.boxId },
-        message: `${runName(reader, run)}: ${thinnest} AWG ${pulled ? 'is in' : 'is planned'} on the ${circuit.breakerAmps} A breaker of ${circuitName(reader, circuitId)}. It needs ${least} AWG or thicker.`,
-        measured: `${thinnest} AWG`,
-        allowed: `${least} AWG`,
-        source: reader.rules().cite(limit),
-      }];
+      return [
+        {
+          code: 'wire.too-thin',
+          severity: 'stop',
+          where: { circuitId, runId: run.id, boxId: run.from.boxId },
+          message: `${runName(reader, run)}: ${thinnest} AWG ${pulled ? 'is in' : 'is planned'} on the ${circuit.breakerAmps} A breaker of ${circuitName(reader, circuitId)}. It needs ${least} AWG or thicker.`,
+          measured: `${thinnest} AWG`,
+          allowed: `${least} AWG`,
+          source: reader.rules().cite(limit),
+        },
+      ];
     });
 }
 
@@ -243,7 +260,9 @@ function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
       message: `${circuitName(reader, circuitId)} has no home run: none of its runs comes from the panel.`,
     });
   }
-  const cut = [...new Set(tree.islands.flatMap((run) => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])]))];
+  const cut = [
+    ...new Set(tree.islands.flatMap((run) => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])])),
+  ];
   if (cut.length) {
     findings.push({
       code: 'wiring.cut-off',
@@ -292,7 +311,12 @@ export const RULE_FINDINGS: Derivation<readonly Finding[]> = {
           allowed: `${String(editionValue)}${unit}`,
           source: reader.rules().cite(rule.key),
           ...(!override?.reason && {
-            fixes: [{ label: 'Go back to the edition’s value', change: { kind: 'rule.set', key: rule.key, override: null } }],
+            fixes: [
+              {
+                label: 'Go back to the edition’s value',
+                change: { kind: 'rule.set', key: rule.key, override: null },
+              },
+            ],
           }),
         };
       }),
@@ -304,7 +328,9 @@ const RUN_FINDINGS: Derivation<readonly Finding[]> = {
   compute: (reader, roomId) =>
     reader.mentioning('boxes', roomId).flatMap((box) =>
       runsAt(reader, box.id)
-        .filter((run) => run.from.boxId === box.id && run.kind !== 'low-voltage' && run.circuitIds.length === 0)
+        .filter(
+          (run) => run.from.boxId === box.id && run.kind !== 'low-voltage' && run.circuitIds.length === 0,
+        )
         .map((run): Finding => ({
           code: 'run.no-circuit',
           severity: 'mend',
@@ -325,8 +351,12 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
       ...reader.all('circuits').flatMap((circuit) => reader.derive(CIRCUIT_FINDINGS, circuit.id)),
       ...reader
         .all('rooms')
-        .flatMap((room) => [...reader.derive(ROOM_FINDINGS, room.id), ...reader.derive(RUN_FINDINGS, room.id)]),
+        .flatMap((room) => [
+          ...reader.derive(ROOM_FINDINGS, room.id),
+          ...reader.derive(RUN_FINDINGS, room.id),
+        ]),
     ].sort((a, b) => RANK[a.severity] - RANK[b.severity]),
 };
 
-export const inspectHouse = (reader: HouseReader): readonly Finding[] => reader.derive(HOUSE_FINDINGS, reader.houseId);
+export const inspectHouse = (reader: HouseReader): readonly Finding[] =>
+  reader.derive(HOUSE_FINDINGS, reader.houseId);

@@ -36,7 +36,9 @@ describe('Make-up of a box', () => {
       ['legs', 'Leg: Shower'],
       ['legs', 'Leg: Fan'],
     ]);
-    expect(steps.map((step) => [step.conductors.length, step.pigtails.length, step.connector?.bundle, step.twist])).toEqual([
+    expect(
+      steps.map((step) => [step.conductors.length, step.pigtails.length, step.connector?.bundle, step.twist]),
+    ).toEqual([
       [5, 3, '8×14', true],
       [5, 1, '6×14', true],
       [2, 3, '5×14', true],
@@ -57,9 +59,13 @@ describe('Make-up of a box', () => {
 
   it('follows the schools of the house', () => {
     const hook = threeGang();
-    expect([hook.steps[0]!.stripIn, hook.steps[2]!.pigtails[0]!.stripIn, hook.steps[3]!.stripIn]).toEqual([0.5, 0.75, 0.75]);
+    expect([hook.steps[0]!.stripIn, hook.steps[2]!.pigtails[0]!.stripIn, hook.steps[3]!.stripIn]).toEqual([
+      0.5, 0.75, 0.75,
+    ]);
     const push = threeGang({ 'makeup.termination': 'push-in', 'makeup.spliceStrip': 'clip back' });
-    expect([push.steps[0]!.stripIn, push.steps[2]!.pigtails[0]!.stripIn, push.steps[3]!.stripIn]).toEqual([0.75, 0.5625, 0.5625]);
+    expect([push.steps[0]!.stripIn, push.steps[2]!.pigtails[0]!.stripIn, push.steps[3]!.stripIn]).toEqual([
+      0.75, 0.5625, 0.5625,
+    ]);
     expect(push.steps[0]!.pigtails[0]!.stripIn).withContext('a ground goes round its screw').toBe(0.75);
     expect(threeGang({ 'makeup.pretwist': 'never' }).steps.some((step) => step.twist)).toBeFalse();
     expect(threeGang({ 'makeup.connector': 'lever' }).steps[2]!.connector!.id).toBe('lever-5');
@@ -68,14 +74,18 @@ describe('Make-up of a box', () => {
   });
 
   it('gives the leg of the k-th switch slot k + 1 where the house goes by slots', () => {
-    expect(threeGang().cables.map(({ toward, role, suggestedSlot }) => [toward, role, suggestedSlot])).toEqual([
+    expect(
+      threeGang().cables.map(({ toward, role, suggestedSlot }) => [toward, role, suggestedSlot]),
+    ).toEqual([
       ['PANEL', 'power', 1],
       ['R1', 'power', 1],
       ['L1', 'leg', 2],
       ['L2', 'leg', 3],
       ['L3', 'leg', 4],
     ]);
-    expect(threeGang({ 'slot.order': 'label' }).cables.every(({ suggestedSlot }) => suggestedSlot === undefined)).toBeTrue();
+    expect(
+      threeGang({ 'slot.order': 'label' }).cables.every(({ suggestedSlot }) => suggestedSlot === undefined),
+    ).toBeTrue();
   });
 
   it('caps a spare conductor and a hot that ends', () => {
@@ -93,11 +103,28 @@ describe('Make-up of a box', () => {
 describe('Connectors (common practice, from memory; makers differ)', () => {
   it('takes medium to 5×14 or 4×12, large to 5×12, and says when there is none', () => {
     const id = (bundle: Parameters<typeof connectorFor>[0]) => connectorFor(bundle, ['twist-on'])?.id;
-    expect([{ 14: 2 }, { 14: 3 }, { 14: 5 }, { 12: 4 }, { 12: 5 }, { 14: 4, 12: 1 }, { 12: 7 }, { 12: 8 }].map((bundle) => id(bundle))).toEqual([
-      'twist-small', 'twist-medium', 'twist-medium', 'twist-medium', 'twist-large', 'twist-large', 'twist-extra-large', undefined,
+    expect(
+      [{ 14: 2 }, { 14: 3 }, { 14: 5 }, { 12: 4 }, { 12: 5 }, { 14: 4, 12: 1 }, { 12: 7 }, { 12: 8 }].map(
+        (bundle) => id(bundle),
+      ),
+    ).toEqual([
+      'twist-small',
+      'twist-medium',
+      'twist-medium',
+      'twist-medium',
+      'twist-large',
+      'twist-large',
+      'twist-extra-large',
+      undefined,
     ]);
     expect(connectorFor({ 14: 3 }, ['grounding', 'twist-on'])!.id).toBe('grounding');
-    expect([2, 3, 4, 5, 6].map((ports) => connectorFor({ 12: ports }, ['lever'])?.id)).toEqual(['lever-2', 'lever-3', 'lever-5', 'lever-5', undefined]);
+    expect([2, 3, 4, 5, 6].map((ports) => connectorFor({ 12: ports }, ['lever'])?.id)).toEqual([
+      'lever-2',
+      'lever-3',
+      'lever-5',
+      'lever-5',
+      undefined,
+    ]);
   });
 
   it('compares bundles wire by wire, thick ones first', () => {
@@ -122,7 +149,8 @@ describe('Make-up of any house', () => {
           for (const step of steps) {
             const many = step.conductors.length + step.pigtails.length;
             if (step.landsOn) expect([step.conductors.length, step.pigtails.length]).toEqual([1, 0]);
-            if (many > 1 && step.conductors.length > 0) expect(Boolean(step.connector) !== step.split).toBeTrue();
+            if (many > 1 && step.conductors.length > 0)
+              expect(Boolean(step.connector) !== step.split).toBeTrue();
           }
         }
       }),

@@ -62,7 +62,12 @@ export interface MakeUp {
   readonly boxId: string;
   readonly cables: readonly EnteringCable[];
   /** Breakers to open before anybody reaches in. */
-  readonly breakers: readonly { readonly circuitId: string; readonly number: number; readonly name: string; readonly amps: number }[];
+  readonly breakers: readonly {
+    readonly circuitId: string;
+    readonly number: number;
+    readonly name: string;
+    readonly amps: number;
+  }[];
   /** Length past the face of the box that conductors are trimmed to, in inches. */
   readonly trimIn: number;
   readonly sheathFirst: boolean;
@@ -82,7 +87,11 @@ const STAGE_OF: Record<BoxJoint['role'], Stage> = {
   spare: 'spares',
   undecided: 'open',
 };
-const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = { ground: 'BARE', neutral: 'WH', interconnect: 'RD' };
+const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = {
+  ground: 'BARE',
+  neutral: 'WH',
+  interconnect: 'RD',
+};
 
 const towardOf = (reader: HouseReader, run: Run, boxId: string): string => {
   const far = farBox(run, boxId);
@@ -94,7 +103,9 @@ function landingName(reader: HouseReader, { deviceId, terminal }: Landing): stri
   const device = deviceId ? reader.get('devices', deviceId) : undefined;
   if (!device) return terminal;
   const type = deviceType(reader, device);
-  return type.mount === 'yoke' ? `${type.name}, gang ${device.gang}: ${terminal}` : `${type.name}: ${terminal}`;
+  return type.mount === 'yoke'
+    ? `${type.name}, gang ${device.gang}: ${terminal}`
+    : `${type.name}: ${terminal}`;
 }
 
 /** Strip of a conductor that goes into a splice, in inches, by the house's school. */
@@ -115,7 +126,8 @@ function terminalStrip(reader: HouseReader, landing: Landing, awg: Awg): number 
   if (device && deviceType(reader, device).connection === 'leads') return spliceStrip(reader);
   const school = rules.text('makeup.termination');
   // Push-in takes 14 AWG solid only; thicker wire goes round the screw. The ground always does.
-  const hooked = school === 'hooks' || !device || landing.terminal === 'ground' || (school === 'push-in' && awg < 14);
+  const hooked =
+    school === 'hooks' || !device || landing.terminal === 'ground' || (school === 'push-in' && awg < 14);
   return rules.number(hooked ? 'makeup.strip.hook' : 'makeup.strip.pushIn');
 }
 
@@ -166,11 +178,17 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
   const link = spliced && joint.ends.length === 0;
   const kinds: Connector['kind'][] = [
     ...(joint.role === 'ground' ? (['grounding'] as const) : []),
-    ...(rules.text('makeup.connector') === 'lever' ? (['lever', 'twist-on'] as const) : (['twist-on'] as const)),
+    ...(rules.text('makeup.connector') === 'lever'
+      ? (['lever', 'twist-on'] as const)
+      : (['twist-on'] as const)),
   ];
   const connector = spliced && !link ? connectorFor(bundle, kinds) : undefined;
   const pretwist = rules.text('makeup.pretwist');
-  const twist = spliced && !link && connector?.kind !== 'lever' && (pretwist === 'always' || (pretwist === 'three or more' && gauges.length >= 3));
+  const twist =
+    spliced &&
+    !link &&
+    connector?.kind !== 'lever' &&
+    (pretwist === 'always' || (pretwist === 'three or more' && gauges.length >= 3));
   const notes: string[] = [];
   if (link) notes.push('One link from terminal to terminal; no splice.');
   if (joint.role === 'hot' && joint.landings.length > 1 && rules.text('makeup.hots') !== 'pigtails') {
@@ -180,10 +198,14 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
         : 'House school: short links from supply to supply instead of the pigtails.',
     );
   }
-  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip back') notes.push('Pre-twist, then clip back to ½–9/16 in.');
-  if (connector?.kind === 'grounding') notes.push('Let the longest ground through the hole: it is the first pigtail.');
-  if (joint.role === 'ground' && joint.landings.length) notes.push('Hooks clockwise, half round the screw or more.');
-  if (joint.open && joint.role !== 'undecided') notes.push('More may join here: something in this box is not derived yet.');
+  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip back')
+    notes.push('Pre-twist, then clip back to ½–9/16 in.');
+  if (connector?.kind === 'grounding')
+    notes.push('Let the longest ground through the hole: it is the first pigtail.');
+  if (joint.role === 'ground' && joint.landings.length)
+    notes.push('Hooks clockwise, half round the screw or more.');
+  if (joint.open && joint.role !== 'undecided')
+    notes.push('More may join here: something in this box is not derived yet.');
   return {
     stage: STAGE_OF[joint.role],
     title: titleOf(reader, joint, toward),
@@ -198,9 +220,10 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
     ...(landed && { landsOn: landingName(reader, joint.landings[0]!) }),
     ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
     split: spliced && !link && !connector,
-    ...(joint.kind !== 'cap' && joint.kind !== 'undecided' && {
-      stripIn: landed ? terminalStrip(reader, joint.landings[0]!, joint.awg) : spliceStrip(reader),
-    }),
+    ...(joint.kind !== 'cap' &&
+      joint.kind !== 'undecided' && {
+        stripIn: landed ? terminalStrip(reader, joint.landings[0]!, joint.awg) : spliceStrip(reader),
+      }),
     twist,
     open: joint.open,
     notes,
@@ -246,9 +269,14 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
   const { joints, unfed, openDevices } = boxJoints(reader, boxId);
   const rules = reader.rules();
   const gangOf = (joint: BoxJoint): number =>
-    Math.min(99, ...joint.landings.map(({ deviceId }) => (deviceId && reader.get('devices', deviceId)?.gang) || 99));
+    Math.min(
+      99,
+      ...joint.landings.map(({ deviceId }) => (deviceId && reader.get('devices', deviceId)?.gang) || 99),
+    );
   const steps = [...joints]
-    .sort((a, b) => STAGES.indexOf(STAGE_OF[a.role]) - STAGES.indexOf(STAGE_OF[b.role]) || gangOf(a) - gangOf(b))
+    .sort(
+      (a, b) => STAGES.indexOf(STAGE_OF[a.role]) - STAGES.indexOf(STAGE_OF[b.role]) || gangOf(a) - gangOf(b),
+    )
     .map((joint) => stepOf(reader, boxId, joint));
   const breakers = circuitsAt(reader, boxId).map((circuitId) => {
     const { number, name, breakerAmps } = reader.get('circuits', circuitId)!;

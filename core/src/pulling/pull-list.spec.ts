@@ -21,7 +21,12 @@ describe('Pull list', () => {
     plan.run(box, last, '14/2', lights);
     [receptacle, last].forEach((id) => plan.device(id, 'receptacle'));
     const reader = readerOf(houseOf(plan.file));
-    expect(pullList(reader, { roomId: room }).runs.map((run) => [run.role, runName(reader, reader.get('runs', run.runId)!)])).toEqual([
+    expect(
+      pullList(reader, { roomId: room }).runs.map((run) => [
+        run.role,
+        runName(reader, reader.get('runs', run.runId)!),
+      ]),
+    ).toEqual([
       ['power', 'PANEL → S1'],
       ['power', 'S1 → R9'],
       ['leg', 'S1 → L1'],
@@ -40,7 +45,16 @@ describe('Pull list', () => {
     const [first, second] = plan.file.runs;
     first!.measuredLengthIn = 200;
     plan.pull(first!.id, '14/2', 212);
-    plan.file.pulls.push({ id: plan.id(), runId: second!.id, cable: '14/3', startMark: 120, endMark: 101.5, at: '2026-03-02T08:00:00Z', by: 'Lead', state: 'scrapped' });
+    plan.file.pulls.push({
+      id: plan.id(),
+      runId: second!.id,
+      cable: '14/3',
+      startMark: 120,
+      endMark: 101.5,
+      at: '2026-03-02T08:00:00Z',
+      by: 'Lead',
+      state: 'scrapped',
+    });
     const reader = () => readerOf(houseOf(plan.file));
     expect(pullList(reader(), { roomId: hall }).tally).toEqual({ in: 1, runs: 1 });
     expect(pullList(reader(), { roomId: bed }).tally).toEqual({ in: 0, runs: 1 });
@@ -57,13 +71,17 @@ describe('Pull list', () => {
     fc.assert(
       fc.property(randomHouse, ({ plan }) => {
         const reader = readerOf(houseOf(plan.file));
-        const listed = plan.file.rooms.flatMap(({ id }) => pullList(reader, { roomId: id }).runs.map((run) => run.runId));
+        const listed = plan.file.rooms.flatMap(({ id }) =>
+          pullList(reader, { roomId: id }).runs.map((run) => run.runId),
+        );
         expect(listed.toSorted()).toEqual(plan.file.runs.map(({ id }) => id).toSorted());
         const pulled = new Set(plan.file.pulls.map(({ runId }) => runId)).size;
         expect(reader.derive(HOUSE_PULLS, '').tally).toEqual({ in: pulled, runs: plan.file.runs.length });
         for (const { id } of plan.file.circuits) {
           const roles = pullList(reader, { circuitId: id }).runs.map((run) => run.role);
-          expect(roles.lastIndexOf('power')).toBeLessThan(roles.includes('leg') ? roles.indexOf('leg') : Infinity);
+          expect(roles.lastIndexOf('power')).toBeLessThan(
+            roles.includes('leg') ? roles.indexOf('leg') : Infinity,
+          );
         }
       }),
       { numRuns: 60 },

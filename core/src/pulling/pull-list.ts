@@ -138,10 +138,24 @@ function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
       const wanted = planned ?? needed;
       return [
         ...(wanted
-          ? [{ ...none, cable: wanted, plannedIn: plannedIn ?? 0, plannedWithoutLength: plannedIn === undefined ? 1 : 0 }]
+          ? [
+              {
+                ...none,
+                cable: wanted,
+                plannedIn: plannedIn ?? 0,
+                plannedWithoutLength: plannedIn === undefined ? 1 : 0,
+              },
+            ]
           : []),
         ...(pulled
-          ? [{ ...none, cable: pulled, pulledIn: pulledIn ?? 0, pulledWithoutLength: pulledIn === undefined ? 1 : 0 }]
+          ? [
+              {
+                ...none,
+                cable: pulled,
+                pulledIn: pulledIn ?? 0,
+                pulledWithoutLength: pulledIn === undefined ? 1 : 0,
+              },
+            ]
           : []),
       ];
     }),
@@ -149,7 +163,8 @@ function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
 }
 
 /** Runs belong to the room where they arrive; a run that ends loose belongs to the room where it starts. */
-const arrivesIn = (run: Run, boxId: string): boolean => ('boxId' in run.to ? run.to.boxId : run.from.boxId) === boxId;
+const arrivesIn = (run: Run, boxId: string): boolean =>
+  ('boxId' in run.to ? run.to.boxId : run.from.boxId) === boxId;
 
 /** The runs that arrive in a room, in pull order, by room id. */
 export const ROOM_PULLS: Derivation<PullList> = {
@@ -167,7 +182,10 @@ export const ROOM_PULLS: Derivation<PullList> = {
 export const CIRCUIT_PULLS: Derivation<PullList> = {
   name: 'circuit pulls',
   compute: (reader, circuitId) =>
-    listOf(reader, reader.mentioning('runs', circuitId).filter((run) => run.circuitIds.includes(circuitId))),
+    listOf(
+      reader,
+      reader.mentioning('runs', circuitId).filter((run) => run.circuitIds.includes(circuitId)),
+    ),
 };
 
 /** Tally and cable of the whole house, summed over its rooms, by house id. */
@@ -187,14 +205,12 @@ export const HOUSE_PULLS: Derivation<Omit<PullList, 'runs'>> = {
 
 /** What leads on from a room: runs that start here and arrive elsewhere, for the crew standing in the room. */
 export const runsLeaving = (reader: HouseReader, roomId: string): readonly Run[] =>
-  reader
-    .mentioning('boxes', roomId)
-    .flatMap((box) =>
-      runsAt(reader, box.id).filter((run) => {
-        const far = run.from.boxId === box.id ? farBox(run, box.id) : undefined;
-        return far !== undefined && reader.get('boxes', far)?.roomId !== roomId;
-      }),
-    );
+  reader.mentioning('boxes', roomId).flatMap((box) =>
+    runsAt(reader, box.id).filter((run) => {
+      const far = run.from.boxId === box.id ? farBox(run, box.id) : undefined;
+      return far !== undefined && reader.get('boxes', far)?.roomId !== roomId;
+    }),
+  );
 
 /** Pull list of a room or a circuit. */
 export const pullList = (reader: HouseReader, of: { roomId: string } | { circuitId: string }): PullList =>

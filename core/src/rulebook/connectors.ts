@@ -26,7 +26,13 @@ const lever = (ports: number): Connector => ({
  */
 export const CONNECTORS: readonly Connector[] = [
   { id: 'twist-small', name: 'small twist-on', kind: 'twist-on', from: [{ 18: 2 }], upTo: [{ 14: 2 }] },
-  { id: 'twist-medium', name: 'medium twist-on', kind: 'twist-on', from: [{ 14: 2 }], upTo: [{ 14: 5 }, { 12: 4 }] },
+  {
+    id: 'twist-medium',
+    name: 'medium twist-on',
+    kind: 'twist-on',
+    from: [{ 14: 2 }],
+    upTo: [{ 14: 5 }, { 12: 4 }],
+  },
   {
     id: 'twist-large',
     name: 'large twist-on',

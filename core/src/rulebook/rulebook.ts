@@ -60,7 +60,10 @@ export function overrideProblem(
     return { code: 'rule.out-of-range', message: `${rule.title}: the value must lie between 0 and 10,000.` };
   }
   if (rule.options && !rule.options.includes(String(override.value))) {
-    return { code: 'rule.unknown-option', message: `${rule.title}: one of ${rule.options.join(', ')} is expected.` };
+    return {
+      code: 'rule.unknown-option',
+      message: `${rule.title}: one of ${rule.options.join(', ')} is expected.`,
+    };
   }
   if (rule.adjust === 'stricter-only' && isLooser(rule, base, override.value)) {
     return {

@@ -19,7 +19,13 @@ const published = (
   ...more,
 });
 
-const practice = (key: string, title: string, unit: string, value: number, more: Partial<Rule> = {}): Rule => ({
+const practice = (
+  key: string,
+  title: string,
+  unit: string,
+  value: number,
+  more: Partial<Rule> = {},
+): Rule => ({
   key,
   title,
   unit,
@@ -29,7 +35,13 @@ const practice = (key: string, title: string, unit: string, value: number, more:
   ...more,
 });
 
-const school = (key: string, title: string, value: string | boolean, options?: string[], note?: string): Rule => ({
+const school = (
+  key: string,
+  title: string,
+  value: string | boolean,
+  options?: string[],
+  note?: string,
+): Rule => ({
   key,
   title,
   value,
@@ -75,7 +87,13 @@ export const RULES: readonly Rule[] = [
   ),
   published('fill.stud', 'Luminaire stud', '314.16(B)(3)', ALLOWANCES, 1),
   published('fill.hickey', 'Hickey', '314.16(B)(3)', ALLOWANCES, 1),
-  published('fill.yoke', 'Device yoke, of the largest conductor connected to it', '314.16(B)(4)', ALLOWANCES, 2),
+  published(
+    'fill.yoke',
+    'Device yoke, of the largest conductor connected to it',
+    '314.16(B)(4)',
+    ALLOWANCES,
+    2,
+  ),
   published('fill.wideYoke', 'Device wider than 2 in, for each gang it takes', '314.16(B)(4)', ALLOWANCES, 2),
   published(
     'fill.groundsCovered',
@@ -91,20 +109,40 @@ export const RULES: readonly Rule[] = [
     'us-2020': 0.25,
     'us-2023': 0.25,
   }),
-  published('fill.isolatedGrounds', 'Additional set of isolated equipment grounds', '314.16(B)(5)', ALLOWANCES, {
-    'us-2017': 1,
-    'us-2020': 0,
-    'us-2023': 0,
-  }, { note: 'From 2020 on isolated grounds are counted among the equipment grounds.' }),
-  published('fill.terminalBlock', 'Terminal block, of the largest conductor on it', '314.16(B)(6)', ALLOWANCES, {
-    'us-2017': 0,
-    'us-2020': 0,
-    'us-2023': 1,
-  }),
-  published('fill.freeFixtureWires', 'Fixture wires from a canopy that need not be counted', '314.16(B)(1) exception', 'wires', 4, {
-    stricter: 'lower',
-    note: 'Smaller than 14 AWG only, and the ground with them.',
-  }),
+  published(
+    'fill.isolatedGrounds',
+    'Additional set of isolated equipment grounds',
+    '314.16(B)(5)',
+    ALLOWANCES,
+    {
+      'us-2017': 1,
+      'us-2020': 0,
+      'us-2023': 0,
+    },
+    { note: 'From 2020 on isolated grounds are counted among the equipment grounds.' },
+  ),
+  published(
+    'fill.terminalBlock',
+    'Terminal block, of the largest conductor on it',
+    '314.16(B)(6)',
+    ALLOWANCES,
+    {
+      'us-2017': 0,
+      'us-2020': 0,
+      'us-2023': 1,
+    },
+  ),
+  published(
+    'fill.freeFixtureWires',
+    'Fixture wires from a canopy that need not be counted',
+    '314.16(B)(1) exception',
+    'wires',
+    4,
+    {
+      stricter: 'lower',
+      note: 'Smaller than 14 AWG only, and the ground with them.',
+    },
+  ),
   published('free.length', 'Free conductor from where it leaves the sheath', '300.14', 'in', 6),
   ampacity(14, 15, '240.4(D)(3)'),
   ampacity(12, 20, '240.4(D)(5)'),
@@ -112,10 +150,23 @@ export const RULES: readonly Rule[] = [
   ampacity(8, 40, 'Table 310.16, 60 °C, by 334.80'),
   ampacity(6, 55, 'Table 310.16, 60 °C, by 334.80'),
   practice('slot.cables', 'Cables that one entry slot takes', 'cables', 2, { stricter: 'lower' }),
-  school('slot.onePerClamp', 'Only one cable under each clamp or tab', false, undefined, 'Some inspectors ask for it.'),
-  school('slot.order', 'Which slot a cable enters by', 'slot order', ['slot order', 'label', 'bottom in, top out'],
-    'Slot order: slot 1, nearest the stud, is for power; the leg of the k-th switch goes to slot k + 1.'),
-  practice('makeup.trim', 'Conductors trimmed past the face of the box', 'in', 6, { note: 'Six to eight inches.' }),
+  school(
+    'slot.onePerClamp',
+    'Only one cable under each clamp or tab',
+    false,
+    undefined,
+    'Some inspectors ask for it.',
+  ),
+  school(
+    'slot.order',
+    'Which slot a cable enters by',
+    'slot order',
+    ['slot order', 'label', 'bottom in, top out'],
+    'Slot order: slot 1, nearest the stud, is for power; the leg of the k-th switch goes to slot k + 1.',
+  ),
+  practice('makeup.trim', 'Conductors trimmed past the face of the box', 'in', 6, {
+    note: 'Six to eight inches.',
+  }),
   practice('makeup.pigtail', 'Length of a pigtail', 'in', 6),
   practice('makeup.strip.hook', 'Strip for a hook round a screw', 'in', 0.75),
   practice('makeup.strip.splice', 'Strip for a twist-on splice', 'in', 0.5),
@@ -125,11 +176,21 @@ export const RULES: readonly Rule[] = [
     note: 'The gauge mark on the device comes first.',
   }),
   school('makeup.spliceStrip', 'Strip for splices', 'half inch', ['half inch', 'three eighths', 'clip back']),
-  school('makeup.termination', 'How conductors land on devices', 'hooks', ['hooks', 'back-clamp', 'push-in'],
-    'Push-in takes 14 AWG solid only; most professionals avoid it.'),
+  school(
+    'makeup.termination',
+    'How conductors land on devices',
+    'hooks',
+    ['hooks', 'back-clamp', 'push-in'],
+    'Push-in takes 14 AWG solid only; most professionals avoid it.',
+  ),
   school('makeup.hots', 'Hot to several devices', 'pigtails', ['pigtails', 'looped', 'links']),
-  school('makeup.pretwist', 'Twist conductors before the connector goes on', 'three or more', ['three or more', 'always', 'never'],
-    'Many instructions say that it is not needed.'),
+  school(
+    'makeup.pretwist',
+    'Twist conductors before the connector goes on',
+    'three or more',
+    ['three or more', 'always', 'never'],
+    'Many instructions say that it is not needed.',
+  ),
   school('makeup.connector', 'Connector for splices', 'twist-on', ['twist-on', 'lever']),
   school('makeup.sheath', 'Strip the sheath', 'before entering', ['before entering', 'in the box']),
   school('makeup.fanColour', 'Conductor for the fan where fan and light share a cable', 'BK', ['BK', 'RD']),

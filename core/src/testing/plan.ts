@@ -62,13 +62,34 @@ export class Plan {
   box(tag: string, model: string | BoxModel = 'plastic-1g-18', more: Partial<Box> = {}): string {
     const roomId = more.roomId ?? this.file.rooms.at(-1)?.id ?? this.room('Room');
     const id = this.id();
-    this.file.boxes.push({ id, roomId, tag, model: typeof model === 'string' ? { catalogueId: model } : model, ...more });
+    this.file.boxes.push({
+      id,
+      roomId,
+      tag,
+      model: typeof model === 'string' ? { catalogueId: model } : model,
+      ...more,
+    });
     return id;
   }
 
-  circuit(number: number, name: string, panelId: string, breakerAmps: number, more: Partial<Circuit> = {}): string {
+  circuit(
+    number: number,
+    name: string,
+    panelId: string,
+    breakerAmps: number,
+    more: Partial<Circuit> = {},
+  ): string {
     const id = this.id();
-    this.file.circuits.push({ id, number, name, panelId, poles: 1, breakerAmps, protection: 'none', ...more });
+    this.file.circuits.push({
+      id,
+      number,
+      name,
+      panelId,
+      poles: 1,
+      breakerAmps,
+      protection: 'none',
+      ...more,
+    });
     return id;
   }
 
@@ -90,7 +111,13 @@ export class Plan {
     return id;
   }
 
-  run(from: string, to: string, cable: CableId | undefined, circuitId: string, more: Partial<Run> = {}): string {
+  run(
+    from: string,
+    to: string,
+    cable: CableId | undefined,
+    circuitId: string,
+    more: Partial<Run> = {},
+  ): string {
     const id = this.id();
     this.file.runs.push({
       id,
@@ -105,7 +132,14 @@ export class Plan {
   }
 
   /** A box fed by a new run from another. */
-  fed(tag: string, from: string, cable: CableId, circuitId: string, model = 'plastic-1g-18', more: Partial<Box> = {}): string {
+  fed(
+    tag: string,
+    from: string,
+    cable: CableId,
+    circuitId: string,
+    model = 'plastic-1g-18',
+    more: Partial<Box> = {},
+  ): string {
     const id = this.box(tag, model, more);
     this.run(from, id, cable, circuitId);
     return id;

@@ -31,7 +31,13 @@ const shape: fc.Arbitrary<Shape> = fc.record({
       boxes: fc.array(
         fc.record({
           parent: fc.nat(),
-          kind: fc.constantFrom('switch' as const, 'receptacle' as const, 'light' as const, 'gang2' as const, 'fan' as const),
+          kind: fc.constantFrom(
+            'switch' as const,
+            'receptacle' as const,
+            'light' as const,
+            'gang2' as const,
+            'fan' as const,
+          ),
           cable: fc.constantFrom<(CableId | undefined)[]>('14/2', '14/3', '12/2', '12/3', '10/2', undefined),
           metal: fc.boolean(),
           shared: fc.boolean(),
@@ -55,18 +61,27 @@ function build({ base, circuits }: Shape): RandomHouse {
   const all: string[] = [];
   circuits.forEach(({ amps, boxes }, index) => {
     const circuit = plan.circuit(index + 1, `C${index + 1}`, panel, amps);
-    const placed: { id: string; parent: number; levers: string[] }[] = [{ id: panel, parent: -1, levers: [] }];
+    const placed: { id: string; parent: number; levers: string[] }[] = [
+      { id: panel, parent: -1, levers: [] },
+    ];
     boxes.forEach(({ parent, kind, cable, metal, shared, pulled }, at) => {
       const from = placed[parent % placed.length]!;
       const reuse = shared && index > 0 && all.length > 0 ? all[parent % all.length] : undefined;
       if (reuse && placed.some(({ id }) => id === reuse)) return;
-      const models = { switch: 'plastic-1g-18', gang2: 'plastic-2g-34', receptacle: 'plastic-1g-20', light: 'plastic-round-20', fan: 'fan-24' };
+      const models = {
+        switch: 'plastic-1g-18',
+        gang2: 'plastic-2g-34',
+        receptacle: 'plastic-1g-20',
+        light: 'plastic-round-20',
+        fan: 'fan-24',
+      };
       const model = metal && kind === 'switch' ? 'metal-device-3x2x3.5' : models[kind];
       const id = reuse ?? plan.box(`B${index}-${at}`, model, { roomId: rooms[at % 2]! });
       if (!reuse) all.push(id);
       const levers: string[] = [];
       if (kind === 'switch') levers.push(...plan.device(id, 'switch', 1, circuit));
-      if (kind === 'gang2') levers.push(...plan.device(id, 'switch', 1, circuit), ...plan.device(id, 'dimmer', 2, circuit));
+      if (kind === 'gang2')
+        levers.push(...plan.device(id, 'switch', 1, circuit), ...plan.device(id, 'dimmer', 2, circuit));
       if (kind === 'receptacle') plan.device(id, 'receptacle', 1, circuit);
       if (kind === 'light' || kind === 'fan') {
         const points = plan.device(id, kind === 'light' ? 'luminaire' : 'fan-light', 1, circuit);

@@ -1,6 +1,14 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { Conductor } from '../house/box-facts.js';
-import { boxFacts, circuitsAt, conductorsOf, deviceType, devicesIn, endAt, runsAt } from '../house/box-facts.js';
+import {
+  boxFacts,
+  circuitsAt,
+  conductorsOf,
+  deviceType,
+  devicesIn,
+  endAt,
+  runsAt,
+} from '../house/box-facts.js';
 import type { Awg } from '../house/text.js';
 import type { Carried, Terminal } from './signal.js';
 import { controlOfLeg } from './signal.js';
@@ -51,7 +59,12 @@ function join(
   of: { readonly circuitId?: string; readonly controlId?: string; readonly linkAwg?: Awg } = {},
 ): BoxJoint {
   const { linkAwg, ...belongs } = of;
-  const kind = ends.length === 1 && landings.length === 1 ? 'land' : ends.length + landings.length === 1 ? 'cap' : 'splice';
+  const kind =
+    ends.length === 1 && landings.length === 1
+      ? 'land'
+      : ends.length + landings.length === 1
+        ? 'cap'
+        : 'splice';
   return {
     kind,
     role,
@@ -63,7 +76,8 @@ function join(
   };
 }
 
-const roleOf = (carried: Carried): BoxJoint['role'] => (controlOfLeg(carried) ? 'leg' : (carried as BoxJoint['role']));
+const roleOf = (carried: Carried): BoxJoint['role'] =>
+  controlOfLeg(carried) ? 'leg' : (carried as BoxJoint['role']);
 
 function compute(reader: HouseReader, boxId: string): BoxJoints {
   const box = reader.get('boxes', boxId)!;
@@ -71,11 +85,15 @@ function compute(reader: HouseReader, boxId: string): BoxJoints {
   const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
   const wirings = new Map(circuitsAt(reader, boxId).map((id) => [id, wireCircuit(reader, id)]));
   const grounds: CableEnd[] = [];
-  const groups = new Map<string, { circuitId?: string; carried: Carried; ends: CableEnd[]; terminals: Terminal[] }>();
+  const groups = new Map<
+    string,
+    { circuitId?: string; carried: Carried; ends: CableEnd[]; terminals: Terminal[] }
+  >();
   const group = (circuitId: string | undefined, carried: Carried) => {
     const key = `${circuitId} ${carried}`;
     let found = groups.get(key);
-    if (!found) groups.set(key, (found = { ...(circuitId && { circuitId }), carried, ends: [], terminals: [] }));
+    if (!found)
+      groups.set(key, (found = { ...(circuitId && { circuitId }), carried, ends: [], terminals: [] }));
     return found;
   };
   for (const run of runs) {
@@ -89,7 +107,8 @@ function compute(reader: HouseReader, boxId: string): BoxJoints {
     }
   }
   for (const [circuitId, wiring] of wirings) {
-    for (const terminal of wiring.terminals.get(boxId) ?? []) group(circuitId, terminal.signal).terminals.push(terminal);
+    for (const terminal of wiring.terminals.get(boxId) ?? [])
+      group(circuitId, terminal.signal).terminals.push(terminal);
   }
   const devices = devicesIn(reader, boxId);
   const isOpen = (circuitId: string | undefined): boolean => {
@@ -107,7 +126,9 @@ function compute(reader: HouseReader, boxId: string): BoxJoints {
   for (const device of devices) {
     if ([...wirings.values()].some((wiring) => wiring.openDevices.has(device.id))) openDevices.add(device.id);
     const own = reader.mentioning('points', device.id);
-    const landed = [...groups.values()].some(({ terminals }) => terminals.some((t) => t.deviceId === device.id));
+    const landed = [...groups.values()].some(({ terminals }) =>
+      terminals.some((t) => t.deviceId === device.id),
+    );
     if (own.length && !landed) openDevices.add(device.id);
   }
 
@@ -159,9 +180,19 @@ function panelJoints(
   for (const { circuitId, carried, ends } of groups.values()) {
     const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
     const terminal =
-      carried === 'hot' ? `breaker ${circuit?.number ?? ''}` : carried === 'neutral' ? 'neutral bar' : undefined;
+      carried === 'hot'
+        ? `breaker ${circuit?.number ?? ''}`
+        : carried === 'neutral'
+          ? 'neutral bar'
+          : undefined;
     for (const end of ends) {
-      const joint = join(roleOf(carried), [end], terminal ? [{ terminal }] : [], carried === 'undecided', circuitId ? { circuitId } : {});
+      const joint = join(
+        roleOf(carried),
+        [end],
+        terminal ? [{ terminal }] : [],
+        carried === 'undecided',
+        circuitId ? { circuitId } : {},
+      );
       joints.push(carried === 'undecided' ? { ...joint, kind: 'undecided' } : joint);
     }
   }
@@ -178,7 +209,9 @@ export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: stri
   const { joints, openDevices } = boxJoints(reader, boxId);
   if (openDevices.has(deviceId)) return undefined;
   const gauges = joints
-    .filter((joint) => joint.role !== 'ground' && joint.landings.some((landing) => landing.deviceId === deviceId))
+    .filter(
+      (joint) => joint.role !== 'ground' && joint.landings.some((landing) => landing.deviceId === deviceId),
+    )
     .map((joint) => joint.awg);
   return thickest(gauges);
 }

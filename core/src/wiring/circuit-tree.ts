@@ -85,9 +85,11 @@ export function circuitTree(reader: HouseReader, circuitId: string, panelId: str
     }
   }
   const reached = new Set(boxes);
-  const islands = [...between.filter(({ a }) => !reached.has(a)).map(({ run }) => run), ...loops, ...loose].filter(
-    (run) => !reached.has(run.from.boxId),
-  );
+  const islands = [
+    ...between.filter(({ a }) => !reached.has(a)).map(({ run }) => run),
+    ...loops,
+    ...loose,
+  ].filter((run) => !reached.has(run.from.boxId));
   const lost = new Set(islands);
   return {
     panelId,

@@ -13,7 +13,11 @@ export interface ReachedPoint {
 }
 
 /** The points of a circuit, box by box in walking order. */
-export function pointsReached(reader: HouseReader, circuitId: string, tree: CircuitTree): readonly ReachedPoint[] {
+export function pointsReached(
+  reader: HouseReader,
+  circuitId: string,
+  tree: CircuitTree,
+): readonly ReachedPoint[] {
   return tree.boxes.flatMap((boxId) =>
     devicesIn(reader, boxId).flatMap((device) =>
       reader
@@ -28,13 +32,18 @@ export interface CircuitControls {
   /** Controls that can be wired: one lever each, its loads and its lever reached. */
   readonly wired: readonly Control[];
   /** Controls whose wiring cannot be derived, with the boxes they certainly have to do with. */
-  readonly open: readonly { readonly control: Control; readonly boxes: readonly string[]; readonly fromPanel: boolean }[];
+  readonly open: readonly {
+    readonly control: Control;
+    readonly boxes: readonly string[];
+    readonly fromPanel: boolean;
+  }[];
   readonly ofPoint: ReadonlyMap<string, Control>;
   readonly findings: readonly Finding[];
 }
 
 const isUpstream = (tree: CircuitTree, above: string, below: string): boolean => {
-  for (let at: string | undefined = below; at !== undefined; at = tree.feed.get(at)?.from) if (at === above) return true;
+  for (let at: string | undefined = below; at !== undefined; at = tree.feed.get(at)?.from)
+    if (at === above) return true;
   return false;
 };
 
@@ -96,10 +105,18 @@ function obstacle(
     };
   }
   if (control.places.length === 0) {
-    return { code: 'control.no-place', severity: 'mend', message: `${named} has no switch. Say what switches it.` };
+    return {
+      code: 'control.no-place',
+      severity: 'mend',
+      message: `${named} has no switch. Say what switches it.`,
+    };
   }
   if (control.loads.length === 0) {
-    return { code: 'control.no-load', severity: 'mend', message: `${named} switches nothing. Say what it switches.` };
+    return {
+      code: 'control.no-load',
+      severity: 'mend',
+      message: `${named} switches nothing. Say what it switches.`,
+    };
   }
   const strays = [...control.places, ...control.loads].filter((id) => !where.has(id));
   if (strays.length) {
@@ -121,10 +138,18 @@ function obstacle(
   }
   const wrong = control.places.find((id) => where.get(id)!.point.role !== 'lever');
   if (wrong) {
-    return { code: 'control.not-a-switch', severity: 'mend', message: `${named}: a switch is expected among its places.` };
+    return {
+      code: 'control.not-a-switch',
+      severity: 'mend',
+      message: `${named}: a switch is expected among its places.`,
+    };
   }
   if (control.loads.some((id) => where.get(id)!.point.role === 'lever')) {
-    return { code: 'control.switch-as-load', severity: 'mend', message: `${named}: a switch cannot be a load.` };
+    return {
+      code: 'control.switch-as-load',
+      severity: 'mend',
+      message: `${named}: a switch cannot be a load.`,
+    };
   }
   if (control.places.length > 1) {
     return {

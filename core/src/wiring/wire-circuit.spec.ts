@@ -45,8 +45,16 @@ describe('Wiring', () => {
       'splice neutral: PANEL WH, L1 WH, R1 WH',
       'land leg: L1 BK, →leg',
     ]);
-    expect(joints(lamp)).toEqual(['land ground: S1 BARE, →ground', 'land leg: S1 BK, →hot', 'land neutral: S1 WH, →neutral']);
-    expect(joints(on)).toEqual(['land ground: S1 BARE, →ground', 'land hot: S1 BK, →hot', 'land neutral: S1 WH, →neutral']);
+    expect(joints(lamp)).toEqual([
+      'land ground: S1 BARE, →ground',
+      'land leg: S1 BK, →hot',
+      'land neutral: S1 WH, →neutral',
+    ]);
+    expect(joints(on)).toEqual([
+      'land ground: S1 BARE, →ground',
+      'land hot: S1 BK, →hot',
+      'land neutral: S1 WH, →neutral',
+    ]);
     expect(codes()).toEqual([]);
   });
 
@@ -65,7 +73,9 @@ describe('Wiring', () => {
     const wiring = wireCircuit(reader(), circuit).runs.get(run.id)!;
     expect([wiring.needed, wiring.missing.length]).toEqual(['14/3', 1]);
     const finding = inspectHouse(reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
-    expect(JSON.stringify(finding.fixes![0]!.change)).toBe(JSON.stringify({ kind: 'run.set', recordId: run.id, fields: { plannedCable: '14/3' } }));
+    expect(JSON.stringify(finding.fixes![0]!.change)).toBe(
+      JSON.stringify({ kind: 'run.set', recordId: run.id, fields: { plannedCable: '14/3' } }),
+    );
   });
 
   it('keeps hot on black where a leg shares the cable with the feed: a receptacle with a switched half', () => {
@@ -94,7 +104,10 @@ describe('Wiring', () => {
     plan.run(panel, box, '12/2', other);
     plan.device(box, 'receptacle', 1, circuit);
     plan.device(box, 'receptacle', 2, other);
-    expect(joints(box).filter((joint) => joint.includes('neutral'))).toEqual(['land neutral: PANEL WH, →neutral', 'land neutral: PANEL WH, →neutral']);
+    expect(joints(box).filter((joint) => joint.includes('neutral'))).toEqual([
+      'land neutral: PANEL WH, →neutral',
+      'land neutral: PANEL WH, →neutral',
+    ]);
     expect(joints(box).filter((joint) => joint.includes('ground')).length).toBe(1);
   });
 
@@ -105,7 +118,11 @@ describe('Wiring', () => {
     const lamp = plan.fed('L1', two, '14/2', circuit, 'plastic-round-20');
     const on = plan.fed('R1', one, '14/2', circuit);
     plan.device(on, 'receptacle');
-    plan.control('Stairs', [...plan.device(one, 'switch'), ...plan.device(two, 'switch')], plan.device(lamp, 'luminaire'));
+    plan.control(
+      'Stairs',
+      [...plan.device(one, 'switch'), ...plan.device(two, 'switch')],
+      plan.device(lamp, 'luminaire'),
+    );
     expect(codes()).toEqual(['not-yet.several-places']);
     expect(joints(one)).toEqual([
       'splice ground: PANEL BARE, S2 BARE, R1 BARE, →ground',
@@ -120,40 +137,67 @@ describe('Wiring', () => {
   });
 
   const notYet: [string, (s: ReturnType<typeof start>) => void][] = [
-    ['not-yet.feed-at-load', ({ plan, panel, circuit }) => {
-      const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
-      const box = plan.fed('S1', lamp, '14/2', circuit);
-      plan.control('Loop', plan.device(box, 'switch'), plan.device(lamp, 'luminaire'));
-    }],
-    ['not-yet.240-volt', ({ plan, panel }) => {
-      const range = plan.circuit(2, 'Range', panel, 30, { poles: 2 });
-      plan.device(plan.fed('R1', panel, '10/3', range), 'receptacle-single');
-    }],
-    ['not-yet.multiwire', ({ plan, panel }) => {
-      const half = plan.circuit(2, 'Half', panel, 15, { neutralGroup: 'A' });
-      plan.device(plan.fed('R1', panel, '14/2', half), 'receptacle');
-    }],
-    ['not-yet.raceway', ({ plan, panel, circuit }) => {
-      const box = plan.box('R1');
-      plan.device(box, 'receptacle');
-      plan.run(panel, box, undefined, circuit, { kind: 'raceway', wires: [{ awg: 14, colour: 'BK' }, { awg: 14, colour: 'WH' }] });
-    }],
-    ['control.no-place', ({ plan, panel, circuit }) => {
-      const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
-      plan.control('Nobody', [], plan.device(lamp, 'luminaire'));
-    }],
-    ['control.two-circuits', ({ plan, panel, circuit }) => {
-      const other = plan.circuit(2, 'Two', panel, 15);
-      const box = plan.fed('S1', panel, '14/2', circuit);
-      const lamp = plan.fed('L1', panel, '14/2', other, 'plastic-round-20');
-      plan.control('Across', plan.device(box, 'switch'), plan.device(lamp, 'luminaire'));
-    }],
-    ['wiring.loop', ({ plan, panel, circuit }) => {
-      const one = plan.fed('R1', panel, '14/2', circuit);
-      const two = plan.fed('R2', one, '14/2', circuit);
-      [one, two].forEach((id) => plan.device(id, 'receptacle'));
-      plan.run(panel, two, '14/2', circuit);
-    }],
+    [
+      'not-yet.feed-at-load',
+      ({ plan, panel, circuit }) => {
+        const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+        const box = plan.fed('S1', lamp, '14/2', circuit);
+        plan.control('Loop', plan.device(box, 'switch'), plan.device(lamp, 'luminaire'));
+      },
+    ],
+    [
+      'not-yet.240-volt',
+      ({ plan, panel }) => {
+        const range = plan.circuit(2, 'Range', panel, 30, { poles: 2 });
+        plan.device(plan.fed('R1', panel, '10/3', range), 'receptacle-single');
+      },
+    ],
+    [
+      'not-yet.multiwire',
+      ({ plan, panel }) => {
+        const half = plan.circuit(2, 'Half', panel, 15, { neutralGroup: 'A' });
+        plan.device(plan.fed('R1', panel, '14/2', half), 'receptacle');
+      },
+    ],
+    [
+      'not-yet.raceway',
+      ({ plan, panel, circuit }) => {
+        const box = plan.box('R1');
+        plan.device(box, 'receptacle');
+        plan.run(panel, box, undefined, circuit, {
+          kind: 'raceway',
+          wires: [
+            { awg: 14, colour: 'BK' },
+            { awg: 14, colour: 'WH' },
+          ],
+        });
+      },
+    ],
+    [
+      'control.no-place',
+      ({ plan, panel, circuit }) => {
+        const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+        plan.control('Nobody', [], plan.device(lamp, 'luminaire'));
+      },
+    ],
+    [
+      'control.two-circuits',
+      ({ plan, panel, circuit }) => {
+        const other = plan.circuit(2, 'Two', panel, 15);
+        const box = plan.fed('S1', panel, '14/2', circuit);
+        const lamp = plan.fed('L1', panel, '14/2', other, 'plastic-round-20');
+        plan.control('Across', plan.device(box, 'switch'), plan.device(lamp, 'luminaire'));
+      },
+    ],
+    [
+      'wiring.loop',
+      ({ plan, panel, circuit }) => {
+        const one = plan.fed('R1', panel, '14/2', circuit);
+        const two = plan.fed('R2', one, '14/2', circuit);
+        [one, two].forEach((id) => plan.device(id, 'receptacle'));
+        plan.run(panel, two, '14/2', circuit);
+      },
+    ],
   ];
   for (const [code, build] of notYet) {
     it(`never gives a wrong answer where it finds ${code}`, () => {
@@ -161,7 +205,10 @@ describe('Wiring', () => {
       build(scene);
       expect(scene.codes()).toContain(code);
       const look = scene.reader();
-      const open = look.all('boxes').flatMap(({ id }) => boxJoints(look, id).joints).filter((joint) => joint.role === 'undecided');
+      const open = look
+        .all('boxes')
+        .flatMap(({ id }) => boxJoints(look, id).joints)
+        .filter((joint) => joint.role === 'undecided');
       expect(open.length).toBeGreaterThan(0);
       expect(open.every((joint) => joint.open)).toBeTrue();
     });
@@ -179,7 +226,10 @@ describe('Wiring', () => {
     const other = plan.circuit(2, 'Two', panel, 15);
     plan.run(panel, reached, '14/2', other);
     const finding = inspectHouse(reader()).find(({ code }) => code === 'point.circuit-unsaid')!;
-    expect(finding.fixes!.map((fix) => fix.label)).toEqual(['Put it on circuit 1 (One)', 'Put it on circuit 2 (Two)']);
+    expect(finding.fixes!.map((fix) => fix.label)).toEqual([
+      'Put it on circuit 1 (One)',
+      'Put it on circuit 2 (Two)',
+    ]);
   });
 
   it('finds 14 AWG on a 20 A breaker, planned or pulled, and lets 12 AWG be on 15 A', () => {
@@ -202,14 +252,22 @@ describe('Any house', () => {
         const reader = readerOf(houseOf(plan.file));
         for (const box of reader.all('boxes')) {
           const { joints } = boxJoints(reader, box.id);
-          const ends = joints.flatMap((joint) => joint.ends.map((end) => `${end.runId} ${end.key}`)).toSorted();
-          const there = runsAt(reader, box.id).flatMap((run) => conductorsOf(reader, run).map((c) => `${run.id} ${c.key}`)).toSorted();
+          const ends = joints
+            .flatMap((joint) => joint.ends.map((end) => `${end.runId} ${end.key}`))
+            .toSorted();
+          const there = runsAt(reader, box.id)
+            .flatMap((run) => conductorsOf(reader, run).map((c) => `${run.id} ${c.key}`))
+            .toSorted();
           expect(ends).toEqual(there);
-          const terminals = joints.flatMap((joint) => joint.landings.filter((to) => to.deviceId).map((to) => `${to.deviceId} ${to.terminal}`));
+          const terminals = joints.flatMap((joint) =>
+            joint.landings.filter((to) => to.deviceId).map((to) => `${to.deviceId} ${to.terminal}`),
+          );
           expect(new Set(terminals).size).toBe(terminals.length);
           for (const joint of joints) {
             if (joint.role === 'neutral' && joint.circuitId) {
-              const circuits = new Set(joint.ends.flatMap((end) => reader.get('runs', end.runId)!.circuitIds));
+              const circuits = new Set(
+                joint.ends.flatMap((end) => reader.get('runs', end.runId)!.circuitIds),
+              );
               expect([...circuits]).toEqual([joint.circuitId]);
               expect(joint.ends.every((end) => end.colour === 'WH')).toBeTrue();
             }
@@ -226,10 +284,20 @@ describe('Any house', () => {
     fc.assert(
       fc.property(randomHouse, ({ plan }) => {
         const there = readerOf(houseOf(plan.file));
-        const back = readerOf(houseOf({ ...plan.file, runs: plan.file.runs.toReversed(), boxes: plan.file.boxes.toReversed(), points: plan.file.points.toReversed(), controls: plan.file.controls.toReversed() }));
+        const back = readerOf(
+          houseOf({
+            ...plan.file,
+            runs: plan.file.runs.toReversed(),
+            boxes: plan.file.boxes.toReversed(),
+            points: plan.file.points.toReversed(),
+            controls: plan.file.controls.toReversed(),
+          }),
+        );
         for (const circuit of plan.file.circuits) {
           const carried = (reader: typeof there) =>
-            [...wireCircuit(reader, circuit.id).runs].map(([id, run]) => `${id} ${JSON.stringify([...run.carries])}`).toSorted();
+            [...wireCircuit(reader, circuit.id).runs]
+              .map(([id, run]) => `${id} ${JSON.stringify([...run.carries])}`)
+              .toSorted();
           expect(carried(back)).toEqual(carried(there));
         }
       }),

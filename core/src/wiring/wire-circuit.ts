@@ -118,7 +118,8 @@ export function signalName(reader: HouseReader, carried: Carried): string {
 
 const notDerived = (circuit: Circuit): Pick<Finding, 'code' | 'message'> | undefined => {
   if (circuit.poles === 2) return { code: 'not-yet.240-volt', message: '240 V circuits are' };
-  if (circuit.neutralGroup) return { code: 'not-yet.multiwire', message: 'circuits that share a neutral are' };
+  if (circuit.neutralGroup)
+    return { code: 'not-yet.multiwire', message: 'circuits that share a neutral are' };
   return undefined;
 };
 
@@ -211,7 +212,8 @@ function wire(reader: HouseReader, circuitId: string): CircuitWiring {
     runs.set(run.id, wireRun(reader, run, needs.get(run) ?? [], gauge, wish, findings, circuitId));
   }
   const byBox = new Map<string, Terminal[]>();
-  for (const terminal of terminals) byBox.set(terminal.boxId, [...(byBox.get(terminal.boxId) ?? []), terminal]);
+  for (const terminal of terminals)
+    byBox.set(terminal.boxId, [...(byBox.get(terminal.boxId) ?? []), terminal]);
   return { circuitId, tree, runs, terminals: byBox, openDevices, findings };
 }
 

@@ -6,7 +6,16 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { BatchAnswer, ChangeBody, HouseFile, JournalEntry } from '@mule-tally/core';
 import { COLUMNS } from '../storage/entities.js';
-import { TABLE_NAMES, adding, applyDiff, houseFileJsonSchema, houseOf, removing, setting, writeHouseFile } from '@mule-tally/core';
+import {
+  TABLE_NAMES,
+  adding,
+  applyDiff,
+  houseFileJsonSchema,
+  houseOf,
+  removing,
+  setting,
+  writeHouseFile,
+} from '@mule-tally/core';
 import { pino } from 'pino';
 import request from 'supertest';
 import type { Orm } from '../storage/orm.js';
@@ -16,7 +25,9 @@ import { createApp } from './app.js';
 const url = process.env['TEST_DATABASE_URL'];
 if (!url) throw new Error('TEST_DATABASE_URL is not set; "npm run test:server" sets it');
 
-const demo = JSON.parse(readFileSync(new URL('../../../demo/lot-12.house.json', import.meta.url), 'utf8')) as HouseFile;
+const demo = JSON.parse(
+  readFileSync(new URL('../../../demo/lot-12.house.json', import.meta.url), 'utf8'),
+) as HouseFile;
 
 /** Two processes serve one database: each with its own connections and its own memory of houses. */
 let orms: Orm[];
@@ -45,14 +56,23 @@ const change = (body: ChangeBody, id: string = randomUUID(), by = 'Lead') => ({ 
 
 /** A house of its own for each test. */
 async function demoHouse(): Promise<HouseFile> {
-  const { body } = await api().post('/api/houses/import?onExisting=copy').send(JSON.stringify(demo)).expect(201);
-  return (await api().get(`/api/houses/${body.id as string}`).expect(200)).body.file as HouseFile;
+  const { body } = await api()
+    .post('/api/houses/import?onExisting=copy')
+    .send(JSON.stringify(demo))
+    .expect(201);
+  return (
+    await api()
+      .get(`/api/houses/${body.id as string}`)
+      .expect(200)
+  ).body.file as HouseFile;
 }
 const send = async (house: string, changes: unknown[], which = 0): Promise<BatchAnswer> =>
   (await api(which).post(`/api/houses/${house}/changes`).send({ changes }).expect(200)).body as BatchAnswer;
-const read = async (house: string, which = 0): Promise<HouseFile> => (await api(which).get(`/api/houses/${house}`).expect(200)).body.file as HouseFile;
+const read = async (house: string, which = 0): Promise<HouseFile> =>
+  (await api(which).get(`/api/houses/${house}`).expect(200)).body.file as HouseFile;
 const journal = async (house: string): Promise<JournalEntry[]> =>
-  (await api().get(`/api/houses/${house}/journal?after=0&limit=500`).expect(200)).body.entries as JournalEntry[];
+  (await api().get(`/api/houses/${house}/journal?after=0&limit=500`).expect(200)).body
+    .entries as JournalEntry[];
 
 describe('Schema', () => {
   it('is what the migrations make', async () => {
@@ -78,12 +98,15 @@ describe('Houses', () => {
     file.boxes.reverse();
     file.pulls[0]!.lengthIn = 0.1 + 0.2;
     file.pulls[1]!.lengthIn = 1e-7;
-    file.pulls[2]!.note = 'tab\tline\nδ “quote” \\ \' ; drop table boxes; --';
+    file.pulls[2]!.note = "tab\tline\nδ “quote” \\ ' ; drop table boxes; --";
     file.boxes[0]!.place = { heightIn: 1 / 3, note: '<script>alert(1)</script>' };
     file.rulebook.overrides['fill.volume.14'] = { value: 2.0000000000000004, reason: 'as found' };
     await api().post('/api/houses/import').send(JSON.stringify(file)).expect(201);
     expect(await read(file.id)).toEqual(file);
-    const { text } = await api().get(`/api/houses/${file.id}/file`).expect(200).expect('content-disposition', /attachment/);
+    const { text } = await api()
+      .get(`/api/houses/${file.id}/file`)
+      .expect(200)
+      .expect('content-disposition', /attachment/);
     expect(JSON.parse(text)).toEqual(file);
     // Read from its rows, by a process that has never seen it.
     expect(await read(file.id, 1)).toEqual(file);
@@ -94,7 +117,9 @@ describe('Houses', () => {
     const refused = await api().post('/api/houses/import').send(JSON.stringify(file)).expect(409);
     expect(refused.body).toEqual(jasmine.objectContaining({ code: 'house.exists', status: 409 }));
     expect(refused.headers['content-type']).toContain('application/problem+json');
-    const copy = (await api().post('/api/houses/import?onExisting=copy').send(JSON.stringify(file)).expect(201)).body.id as string;
+    const copy = (
+      await api().post('/api/houses/import?onExisting=copy').send(JSON.stringify(file)).expect(201)
+    ).body.id as string;
     expect(copy).not.toBe(file.id);
     expect((await read(copy)).pulls.length).toBe(file.pulls.length);
     const other = { ...file, name: 'Replaced', boxes: file.boxes.toReversed(), pulls: [] };
@@ -137,7 +162,9 @@ describe('Changes over HTTP', () => {
     expect(answers.map(({ status }) => status)).toEqual(['applied', 'refused', 'applied', 'already applied']);
     expect(seq).toBe(2);
     const reused = await send(id, [change(setting('boxes', boxes[1]!.id, { tag: 'Y' }), first.id)]);
-    expect(reused.answers[0]).toEqual(jasmine.objectContaining({ status: 'refused', code: 'change.id-reused' }));
+    expect(reused.answers[0]).toEqual(
+      jasmine.objectContaining({ status: 'refused', code: 'change.id-reused' }),
+    );
     // A refused change is not in the journal and is judged afresh.
     const again = { ...bad, body: setting('boxes', boxes[1]!.id, { tag: 'X2' }) };
     expect((await send(id, [again])).answers[0]!.status).toBe('applied');
@@ -150,7 +177,9 @@ describe('Changes over HTTP', () => {
       changes: [setting('boxes', boxes[1]!.id, { tag: 'G' }), setting('boxes', last, { tag: 'G2' })],
     });
     const refused = await send(id, [change(group(randomUUID()))]);
-    expect(refused.answers[0]).toEqual(jasmine.objectContaining({ status: 'refused', path: '$.changes[1].recordId' }));
+    expect(refused.answers[0]).toEqual(
+      jasmine.objectContaining({ status: 'refused', path: '$.changes[1].recordId' }),
+    );
     expect((await read(id, 1)).boxes[1]!.tag).toBe(boxes[1]!.tag);
     await send(id, [change(group(boxes[2]!.id))]);
     expect((await journal(id)).length).toBe(1);
@@ -160,16 +189,37 @@ describe('Changes over HTTP', () => {
     const start = await demoHouse();
     const { id, boxes, runs, rooms } = start;
     const bodies: ChangeBody[] = [
-      setting('boxes', boxes[5]!.id, { model: { markedVolumeIn3: 19.25, material: 'plastic', kind: 'device', gangs: 1, slots: 2, clamps: 'none', groundScrew: false } }),
+      setting('boxes', boxes[5]!.id, {
+        model: {
+          markedVolumeIn3: 19.25,
+          material: 'plastic',
+          kind: 'device',
+          gangs: 1,
+          slots: 2,
+          clamps: 'none',
+          groundScrew: false,
+        },
+      }),
       removing('boxes', boxes[8]!.id, true),
-      adding('boxes', { id: randomUUID(), roomId: rooms[0]!.id, tag: 'NEW', model: { catalogueId: 'plastic-1g-18' } }),
+      adding('boxes', {
+        id: randomUUID(),
+        roomId: rooms[0]!.id,
+        tag: 'NEW',
+        model: { catalogueId: 'plastic-1g-18' },
+      }),
       setting('runs', runs[3]!.id, { measuredLengthIn: null, plannedCable: '12/3' }),
       { kind: 'rule.set', key: 'makeup.trim', override: { value: 7.5 } },
       { kind: 'house.set', name: 'Renamed', base: 'us-2017' },
     ];
-    const { answers } = await send(id, bodies.map((body) => change(body)));
+    const { answers } = await send(
+      id,
+      bodies.map((body) => change(body)),
+    );
     expect(answers.every(({ status }) => status === 'applied')).toBeTrue();
-    const replayed = (await journal(id)).reduce((house, entry) => applyDiff(house, entry.diff), houseOf(start));
+    const replayed = (await journal(id)).reduce(
+      (house, entry) => applyDiff(house, entry.diff),
+      houseOf(start),
+    );
     const stored = await read(id);
     expect(writeHouseFile(replayed)).toEqual(stored);
     // A process without any memory of the house reads the same from the rows alone.
@@ -194,16 +244,27 @@ describe('Changes over HTTP', () => {
   it('lose nothing when many arrive at once through two processes, and each once', async () => {
     const { id, rooms, boxes } = await demoHouse();
     const changes = Array.from({ length: 40 }, (_, index) =>
-      change(adding('boxes', { id: randomUUID(), roomId: rooms[index % rooms.length]!.id, tag: `N${index}`, model: { catalogueId: 'plastic-1g-18' } })),
+      change(
+        adding('boxes', {
+          id: randomUUID(),
+          roomId: rooms[index % rooms.length]!.id,
+          tag: `N${index}`,
+          model: { catalogueId: 'plastic-1g-18' },
+        }),
+      ),
     );
     // Every change is sent twice, through both servers, all at the same time.
-    const answers = (await Promise.all(changes.flatMap((one) => [send(id, [one], 0), send(id, [one], 1)]))).flatMap((batch) => batch.answers);
+    const answers = (
+      await Promise.all(changes.flatMap((one) => [send(id, [one], 0), send(id, [one], 1)]))
+    ).flatMap((batch) => batch.answers);
     expect(answers.filter(({ status }) => status === 'applied').length).toBe(40);
     expect(answers.filter(({ status }) => status === 'already applied').length).toBe(40);
     const [one, two] = [await read(id, 0), await read(id, 1)];
     expect(one).toEqual(two);
     expect(one.boxes.length).toBe(boxes.length + 40);
-    expect((await journal(id)).map(({ seq }) => seq)).toEqual(Array.from({ length: 40 }, (_, index) => index + 1));
+    expect((await journal(id)).map(({ seq }) => seq)).toEqual(
+      Array.from({ length: 40 }, (_, index) => index + 1),
+    );
   });
 
   it('let the later of two have the last word, or be refused with the reason', async () => {
@@ -215,13 +276,21 @@ describe('Changes over HTTP', () => {
     ]);
     expect(a.answers[0]!.status).toBe('applied');
     const late = b.answers[0]!;
-    expect(late.status === 'applied' || (late.status === 'refused' && late.code === 'change.stale-target')).toBeTrue();
+    expect(
+      late.status === 'applied' || (late.status === 'refused' && late.code === 'change.stale-target'),
+    ).toBeTrue();
   });
 
   it('are paged in the journal', async () => {
     const { id, boxes } = await demoHouse();
-    await send(id, Array.from({ length: 7 }, (_, index) => change(setting('boxes', boxes[1]!.id, { tag: `P${index}` }))));
-    const page = async (query: string) => ((await api().get(`/api/houses/${id}/journal?${query}`).expect(200)).body.entries as JournalEntry[]).map(({ seq }) => seq);
+    await send(
+      id,
+      Array.from({ length: 7 }, (_, index) => change(setting('boxes', boxes[1]!.id, { tag: `P${index}` }))),
+    );
+    const page = async (query: string) =>
+      (
+        (await api().get(`/api/houses/${id}/journal?${query}`).expect(200)).body.entries as JournalEntry[]
+      ).map(({ seq }) => seq);
     expect(await page('limit=3')).toEqual([7, 6, 5]);
     expect(await page('before=5&limit=3')).toEqual([4, 3, 2]);
     expect(await page('after=4')).toEqual([5, 6, 7]);
@@ -230,7 +299,13 @@ describe('Changes over HTTP', () => {
 });
 
 describe('Bad input over HTTP', () => {
-  const refused = async (path: string, body: string, status: number, code: string, type = 'application/json') => {
+  const refused = async (
+    path: string,
+    body: string,
+    status: number,
+    code: string,
+    type = 'application/json',
+  ) => {
     const answer = await api().post(path).set('content-type', type).send(body);
     expect([answer.status, answer.body.code]).withContext(path).toEqual([status, code]);
     expect(answer.body.detail.length).toBeGreaterThan(8);
@@ -243,16 +318,41 @@ describe('Bad input over HTTP', () => {
     const changes = `/api/houses/${id}/changes`;
     await refused(changes, '{', 400, 'body.not-json');
     await refused(changes, '{}', 400, 'request.invalid');
-    await refused(changes, JSON.stringify({ changes: [change({ kind: 'box.explode' } as never)] }), 400, 'request.invalid');
-    await refused(changes, JSON.stringify({ changes: [{ ...change(removing('boxes', id)), id: 'x' }] }), 400, 'request.invalid');
-    await refused(`/api/houses/${randomUUID()}/changes`, JSON.stringify({ changes: [change(removing('boxes', id))] }), 404, 'house.unknown');
-    await refused('/api/houses/not-an-id/changes', JSON.stringify({ changes: [change(removing('boxes', id))] }), 404, 'house.unknown');
+    await refused(
+      changes,
+      JSON.stringify({ changes: [change({ kind: 'box.explode' } as never)] }),
+      400,
+      'request.invalid',
+    );
+    await refused(
+      changes,
+      JSON.stringify({ changes: [{ ...change(removing('boxes', id)), id: 'x' }] }),
+      400,
+      'request.invalid',
+    );
+    await refused(
+      `/api/houses/${randomUUID()}/changes`,
+      JSON.stringify({ changes: [change(removing('boxes', id))] }),
+      404,
+      'house.unknown',
+    );
+    await refused(
+      '/api/houses/not-an-id/changes',
+      JSON.stringify({ changes: [change(removing('boxes', id))] }),
+      404,
+      'house.unknown',
+    );
     await refused('/api/houses/import', 'not json', 422, 'file.not-json', 'text/plain');
     await refused('/api/houses/import', JSON.stringify({ ...demo, version: 7 }), 422, 'file.version');
     await refused('/api/houses/import', `"${'x'.repeat(20_000_000)}"`, 413, 'body.too-large');
     await refused('/api/houses/import?onExisting=eat', JSON.stringify(demo), 400, 'request.invalid');
     await refused('/api/nothing', '{}', 404, 'request.unknown');
-    const many = await refused('/api/houses/import', JSON.stringify({ ...demo, id: randomUUID(), rooms: [{}], colour: 1 }), 422, 'file.invalid');
+    const many = await refused(
+      '/api/houses/import',
+      JSON.stringify({ ...demo, id: randomUUID(), rooms: [{}], colour: 1 }),
+      422,
+      'file.invalid',
+    );
     expect((many.body.problems as { path: string }[]).map(({ path }) => path)).toContain('$.colour');
   });
 
@@ -263,8 +363,14 @@ describe('Bad input over HTTP', () => {
 
   it('leaves what was there untouched', async () => {
     const file = await demoHouse();
-    await api().post('/api/houses/import?onExisting=replace').send(JSON.stringify({ ...file, rooms: [] })).expect(422);
-    await api().post(`/api/houses/${file.id}/changes`).send({ changes: [change(setting('boxes', file.boxes[1]!.id, { tag: 'no' })), { id: 1 }] }).expect(400);
+    await api()
+      .post('/api/houses/import?onExisting=replace')
+      .send(JSON.stringify({ ...file, rooms: [] }))
+      .expect(422);
+    await api()
+      .post(`/api/houses/${file.id}/changes`)
+      .send({ changes: [change(setting('boxes', file.boxes[1]!.id, { tag: 'no' })), { id: 1 }] })
+      .expect(400);
     expect(await read(file.id)).toEqual(file);
     expect(await journal(file.id)).toEqual([]);
   });

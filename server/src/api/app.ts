@@ -46,7 +46,9 @@ function checked<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
     ...problem,
     code: problem.code.replace('file.', 'request.'),
   }));
-  throw new HttpProblem(400, 'request.invalid', problems[0]?.message ?? 'This request is not understood.', { problems });
+  throw new HttpProblem(400, 'request.invalid', problems[0]?.message ?? 'This request is not understood.', {
+    problems,
+  });
 }
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
@@ -54,7 +56,8 @@ const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
 /** Until people sign in this serves this machine only, whatever name a web page elsewhere gives it. */
 const onlyLoopback: RequestHandler = (request, _response, next) => {
   const host = (request.headers.host ?? '').replace(/:\d+$/, '');
-  if (!LOOPBACK.has(host)) throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
+  if (!LOOPBACK.has(host))
+    throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
   next();
 };
 
@@ -101,7 +104,10 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
         return id;
       },
       customLogLevel: (_request, response) => (response.statusCode >= 500 ? 'error' : 'info'),
-      serializers: { req: ({ id, method, url }) => ({ id, method, url }), res: ({ statusCode }) => ({ statusCode }) },
+      serializers: {
+        req: ({ id, method, url }) => ({ id, method, url }),
+        res: ({ statusCode }) => ({ statusCode }),
+      },
     }),
   );
   app.use(onlyLoopback);
@@ -113,7 +119,11 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
   });
   api.get('/health', (_request, response) => void response.json({ status: 'up' }));
   api.get('/ready', async (_request, response) => {
-    const there = await orm.em.fork().getConnection().execute('select 1').catch(() => undefined);
+    const there = await orm.em
+      .fork()
+      .getConnection()
+      .execute('select 1')
+      .catch(() => undefined);
     if (!there) throw new HttpProblem(503, 'database.away', 'The database cannot be reached.');
     response.json({ status: 'ready' });
   });
@@ -123,12 +133,22 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
   api.get('/crew', async (_request, response) => {
     const em = orm.em.fork();
     const crew = await em.findOneOrFail(CrewEntity, { id: crewOf(response) });
-    const people = await em.find(PersonEntity, { crewId: crew.id }, { orderBy: { addedAt: 'asc', name: 'asc' } });
+    const people = await em.find(
+      PersonEntity,
+      { crewId: crew.id },
+      { orderBy: { addedAt: 'asc', name: 'asc' } },
+    );
     response.json({ id: crew.id, name: crew.name, people: people.map(({ name }) => name) });
   });
   api.post('/crew/people', express.json({ limit: '10kb' }), async (request, response) => {
     const { name } = checked(NewPerson, request.body);
-    await orm.em.fork().upsert(PersonEntity, { crewId: crewOf(response), name, addedAt: new Date() }, { onConflictAction: 'ignore' });
+    await orm.em
+      .fork()
+      .upsert(
+        PersonEntity,
+        { crewId: crewOf(response), name, addedAt: new Date() },
+        { onConflictAction: 'ignore' },
+      );
     response.status(201).json({ name });
   });
 
@@ -147,7 +167,10 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
     const read = readHouseFile(typeof request.body === 'string' ? request.body : '');
     if (!read.ok) {
       const [first] = read.problems;
-      const detail = read.problems.length === 1 ? first!.message : `This file has ${read.problems.length} problems. Nothing was taken in.`;
+      const detail =
+        read.problems.length === 1
+          ? first!.message
+          : `This file has ${read.problems.length} problems. Nothing was taken in.`;
       throw new HttpProblem(422, first!.code, detail, { problems: read.problems });
     }
     response.status(201).json(await houses.import(crewOf(response), read.file, by, onExisting));
@@ -200,7 +223,10 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
     if (response.headersSent) return next(error);
     const problem = problemFor(error);
     if (problem.status >= 500 && !isDatabaseAway(error)) request.log.error({ err: error }, 'request failed');
-    response.status(problem.status).type('application/problem+json').send(JSON.stringify({ ...problem.body(), requestId: request.id }));
+    response
+      .status(problem.status)
+      .type('application/problem+json')
+      .send(JSON.stringify({ ...problem.body(), requestId: request.id }));
   });
   return app;
 }

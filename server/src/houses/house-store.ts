@@ -58,16 +58,19 @@ export class HouseStore {
   ) {}
 
   async list(crewId: string): Promise<HouseSummary[]> {
-    const rows = await this.orm.em.fork().getConnection().execute<Record<string, string | number | Date>[]>(
-      `select h.id, h.name, h.base, h.seq, h.changed_at,
+    const rows = await this.orm.em
+      .fork()
+      .getConnection()
+      .execute<Record<string, string | number | Date>[]>(
+        `select h.id, h.name, h.base, h.seq, h.changed_at,
          (select count(*)::int from rooms r where r.crew_id = h.crew_id and r.house_id = h.id) as rooms,
          (select count(*)::int from boxes b where b.crew_id = h.crew_id and b.house_id = h.id) as boxes,
          (select count(*)::int from runs r where r.crew_id = h.crew_id and r.house_id = h.id) as runs,
          (select count(distinct p.run_id)::int from pulls p
             where p.crew_id = h.crew_id and p.house_id = h.id and p.state = 'in') as runs_in
        from house h where h.crew_id = ? order by h.changed_at desc, h.id`,
-      [crewId],
-    );
+        [crewId],
+      );
     return rows.map((row) => ({
       id: String(row['id']),
       name: String(row['name']),
@@ -82,7 +85,10 @@ export class HouseStore {
   }
 
   /** An empty house. The same request again is no second house. */
-  async create(crewId: string, head: { id: string; name: string; base: HouseSummary['base'] }): Promise<'made' | 'there'> {
+  async create(
+    crewId: string,
+    head: { id: string; name: string; base: HouseSummary['base'] },
+  ): Promise<'made' | 'there'> {
     const house = emptyHouse({ id: head.id, name: head.name, rulebook: { base: head.base, overrides: {} } });
     return this.insertOnce({ crewId, houseId: head.id }, house);
   }
@@ -109,15 +115,25 @@ export class HouseStore {
   }
 
   /** Takes in a house file: as itself, as a copy under new ids, or in the place of the house of the same id. */
-  async import(crewId: string, file: HouseFile, by: string, onExisting: 'refuse' | 'copy' | 'replace'): Promise<{ id: string; how: string }> {
+  async import(
+    crewId: string,
+    file: HouseFile,
+    by: string,
+    onExisting: 'refuse' | 'copy' | 'replace',
+  ): Promise<{ id: string; how: string }> {
     const key = { crewId, houseId: file.id };
     if (onExisting !== 'replace' && (await this.insertOnce(key, houseOf(file))) === 'made') {
       return { id: file.id, how: 'imported' };
     }
     if (onExisting === 'refuse') {
-      throw new HttpProblem(409, 'house.exists', 'This house is here already. Take it in as a copy, or replace the one that is here.', {
-        houseId: file.id,
-      });
+      throw new HttpProblem(
+        409,
+        'house.exists',
+        'This house is here already. Take it in as a copy, or replace the one that is here.',
+        {
+          houseId: file.id,
+        },
+      );
     }
     if (onExisting === 'copy') {
       const copy = copyHouseFile(file, `${file.name} (copy)`.slice(0, 200), this.newId, true);
@@ -125,7 +141,12 @@ export class HouseStore {
       return { id: copy.id, how: 'copied' };
     }
     if ((await this.insertOnce(key, houseOf(file))) === 'made') return { id: file.id, how: 'imported' };
-    const change: Change = { id: this.newId(), version: CHANGE_VERSION, by, body: { kind: 'house.replace', file } };
+    const change: Change = {
+      id: this.newId(),
+      version: CHANGE_VERSION,
+      by,
+      body: { kind: 'house.replace', file },
+    };
     const answer = await this.apply(key, change);
     if (answer.status === 'refused') throw new HttpProblem(422, answer.code, answer.message);
     return { id: file.id, how: 'replaced' };
@@ -169,11 +190,19 @@ export class HouseStore {
         diff: applied.diff,
       });
       const { name, rulebook } = applied.house.head;
-      await em.nativeUpdate(HouseEntity, { crewId: key.crewId, id: key.houseId }, {
-        seq,
-        changedAt: this.now(),
-        ...(Object.keys(applied.diff.head).length > 0 && { name, base: rulebook.base, overrides: rulebook.overrides }),
-      });
+      await em.nativeUpdate(
+        HouseEntity,
+        { crewId: key.crewId, id: key.houseId },
+        {
+          seq,
+          changedAt: this.now(),
+          ...(Object.keys(applied.diff.head).length > 0 && {
+            name,
+            base: rulebook.base,
+            overrides: rulebook.overrides,
+          }),
+        },
+      );
       const answer: ChangeAnswer = { id: change.id, status: 'applied', seq, diff: applied.diff };
       return { answer, house: applied.house, seq };
     });
@@ -215,7 +244,11 @@ export class HouseStore {
     let { message } = refusal;
     const since = Math.min(...[...history.values()].map(({ seq }) => seq));
     if (refusal.conflicts?.length && Number.isFinite(since)) {
-      const later = await em.find(JournalEntity, { ...key, seq: { $gt: since } }, { orderBy: { seq: 'desc' } });
+      const later = await em.find(
+        JournalEntity,
+        { ...key, seq: { $gt: since } },
+        { orderBy: { seq: 'desc' } },
+      );
       const said = refusal.conflicts.slice(0, 3).map((conflict) => whoChanged(house, later, conflict));
       message = `${message} ${[...new Set(said)].join(' ')}`.trim();
     }
@@ -229,7 +262,10 @@ export class HouseStore {
   }
 
   /** Journal entries after a number, or the newest ones. */
-  async journal(key: HouseKey, page: { after?: number; before?: number; limit: number }): Promise<{ entries: JournalEntry[]; seq: number }> {
+  async journal(
+    key: HouseKey,
+    page: { after?: number; before?: number; limit: number },
+  ): Promise<{ entries: JournalEntry[]; seq: number }> {
     const em = this.orm.em.fork();
     const { seq } = await this.row(em, key);
     const rows = await em.find(
@@ -255,7 +291,11 @@ export class HouseStore {
   }
 
   private async row(em: EntityManager, key: HouseKey, lockMode?: LockMode): Promise<HouseRow> {
-    const row = await em.findOne(HouseEntity, { crewId: key.crewId, id: key.houseId }, lockMode ? { lockMode } : {});
+    const row = await em.findOne(
+      HouseEntity,
+      { crewId: key.crewId, id: key.houseId },
+      lockMode ? { lockMode } : {},
+    );
     if (!row) throw new HttpProblem(404, 'house.unknown', 'There is no such house here.');
     return row;
   }
@@ -265,7 +305,11 @@ export class HouseStore {
     const known = this.kept.get(keptKey(key));
     if (known && known.seq === row.seq) return known.house;
     if (known && known.seq < row.seq && row.seq - known.seq <= FOLD_AT_MOST) {
-      const newer = await em.find(JournalEntity, { ...key, seq: { $gt: known.seq, $lte: row.seq } }, { orderBy: { seq: 'asc' } });
+      const newer = await em.find(
+        JournalEntity,
+        { ...key, seq: { $gt: known.seq, $lte: row.seq } },
+        { orderBy: { seq: 'asc' } },
+      );
       if (newer.length === row.seq - known.seq) {
         return newer.reduce((house, entry) => applyDiff(house, HouseDiff.parse(entry.diff)), known.house);
       }
@@ -296,6 +340,8 @@ function whoChanged(house: House, later: readonly JournalRow[], { table, id, fie
   });
   const record = table && id ? recordOf(house, table, id) : undefined;
   const name = record && ('tag' in record ? record.tag : 'name' in record ? record.name : undefined);
-  const what = table ? `${field ? `the ${field} of ` : ''}${name ? `${TABLES[table].noun} ${name}` : `a ${TABLES[table].noun}`}` : `the house’s ${field ?? 'settings'}`;
+  const what = table
+    ? `${field ? `the ${field} of ` : ''}${name ? `${TABLES[table].noun} ${name}` : `a ${TABLES[table].noun}`}`
+    : `the house’s ${field ?? 'settings'}`;
   return entry ? `${entry.by} changed ${what}.` : `Somebody changed ${what}.`;
 }

@@ -33,10 +33,14 @@ export const headFrom = (row: HouseRow): HouseHead =>
 export async function readRows(em: EntityManager, key: HouseKey, row: HouseRow): Promise<House> {
   let house = emptyHouse(headFrom(row));
   for (const table of TABLE_NAMES) {
-    const rows = await em.find(RECORD_ENTITIES[table], { ...key }, {
-      orderBy: { listPlace: 'asc', id: 'asc' },
-      disableIdentityMap: true,
-    });
+    const rows = await em.find(
+      RECORD_ENTITIES[table],
+      { ...key },
+      {
+        orderBy: { listPlace: 'asc', id: 'asc' },
+        disableIdentityMap: true,
+      },
+    );
     for (const stored of rows) {
       house = withRow(house, table, stored.id, { at: stored.listPlace, record: recordFrom(table, stored) });
     }

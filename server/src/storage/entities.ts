@@ -103,7 +103,9 @@ function columnType(schema: z.core.$ZodType): ColumnType {
       return kinds.size === 1 ? [...kinds][0]! : 'json';
     }
     case 'literal': {
-      const kinds = new Set((def as z.core.$ZodLiteralDef<string | number>).values.map((value) => typeof value));
+      const kinds = new Set(
+        (def as z.core.$ZodLiteralDef<string | number>).values.map((value) => typeof value),
+      );
       return kinds.has('number') && kinds.size === 1 ? 'double' : 'text';
     }
     default:
@@ -114,7 +116,10 @@ function columnType(schema: z.core.$ZodType): ColumnType {
 const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /** A stored record: the record's own fields, under the crew and the house, with its place in its list. */
-export type RecordRow = { crewId: string; houseId: string; id: string; listPlace: number } & Record<string, unknown>;
+export type RecordRow = { crewId: string; houseId: string; id: string; listPlace: number } & Record<
+  string,
+  unknown
+>;
 
 export interface Column {
   readonly field: string;
@@ -153,9 +158,14 @@ const recordEntity = (table: TableName): EntitySchema<RecordRow> =>
     } as never,
   });
 
-export const RECORD_ENTITIES = Object.fromEntries(TABLE_NAMES.map((table) => [table, recordEntity(table)])) as Record<
-  TableName,
-  EntitySchema<RecordRow>
->;
+export const RECORD_ENTITIES = Object.fromEntries(
+  TABLE_NAMES.map((table) => [table, recordEntity(table)]),
+) as Record<TableName, EntitySchema<RecordRow>>;
 
-export const ENTITIES = [CrewEntity, PersonEntity, HouseEntity, JournalEntity, ...Object.values(RECORD_ENTITIES)];
+export const ENTITIES = [
+  CrewEntity,
+  PersonEntity,
+  HouseEntity,
+  JournalEntity,
+  ...Object.values(RECORD_ENTITIES),
+];

@@ -147,7 +147,9 @@ class First extends Migration {
       "house_id",
       "seq")
     )`);
-    this.addSql(`alter table "journal" add constraint "journal_change_id_unique" unique ("crew_id", "house_id", "change_id")`);
+    this.addSql(
+      `alter table "journal" add constraint "journal_change_id_unique" unique ("crew_id", "house_id", "change_id")`,
+    );
     this.addSql(`create table "openings" (
       "crew_id" uuid not null,
       "house_id" uuid not null,
@@ -288,7 +290,9 @@ class First extends Migration {
     }
     // Sign-in comes later; until then there is one crew on this machine, and who somebody is, is picked from its list.
     this.addSql(`insert into "crew" ("id", "name") values ('${LOCAL_CREW}', 'This crew')`);
-    this.addSql(`insert into "person" ("crew_id", "name") values ('${LOCAL_CREW}', 'Lead'), ('${LOCAL_CREW}', 'Hand')`);
+    this.addSql(
+      `insert into "person" ("crew_id", "name") values ('${LOCAL_CREW}', 'Lead'), ('${LOCAL_CREW}', 'Hand')`,
+    );
   }
 
   override down(): void {

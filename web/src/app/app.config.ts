@@ -11,7 +11,11 @@ export const appConfig: ApplicationConfig = {
   providers: [
     provideBrowserGlobalErrorListeners(),
     provideZonelessChangeDetection(),
-    provideRouter(routes, withComponentInputBinding(), withInMemoryScrolling({ scrollPositionRestoration: 'enabled' })),
+    provideRouter(
+      routes,
+      withComponentInputBinding(),
+      withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }),
+    ),
     // A house keeps its records in persistent maps that cache inside; freezing them would break them.
     provideStore({}, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),
     provideState(houseFeature),

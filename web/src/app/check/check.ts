@@ -18,21 +18,51 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
   template: `
     <h1>Check</h1>
     <p class="soft">
-      Advice by the rules of the chosen edition as this product knows them. It approves nothing: local code, the inspector
-      and a licensed electrician decide.
+      Advice by the rules of the chosen edition as this product knows them. It approves nothing: local code,
+      the inspector and a licensed electrician decide.
     </p>
     <div class="tabs">
-      <button type="button" class="btn btn-line" [class.active]="!onlyHere()" [attr.aria-pressed]="!onlyHere()" (click)="onlyHere.set(false)">Whole house</button>
-      <button type="button" class="btn btn-line" [class.active]="onlyHere()" [attr.aria-pressed]="onlyHere()" (click)="onlyHere.set(true)">{{ roomName() }}</button>
-      <span class="num tally">{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span>
+      <button
+        type="button"
+        class="btn btn-line"
+        [class.active]="!onlyHere()"
+        [attr.aria-pressed]="!onlyHere()"
+        (click)="onlyHere.set(false)"
+      >
+        Whole house
+      </button>
+      <button
+        type="button"
+        class="btn btn-line"
+        [class.active]="onlyHere()"
+        [attr.aria-pressed]="onlyHere()"
+        (click)="onlyHere.set(true)"
+      >
+        {{ roomName() }}
+      </button>
+      <span class="num tally"
+        >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
+      >
     </div>
     @for (entry of shown(); track $index) {
       <mt-finding [finding]="entry.finding">
         @if (entry.boxId) {
-          <a class="go" routerLink="../make-up" [queryParams]="{ room: entry.roomId, box: entry.boxId }" queryParamsHandling="merge">Open {{ entry.tag }}</a>
+          <a
+            class="go"
+            routerLink="../make-up"
+            [queryParams]="{ room: entry.roomId, box: entry.boxId }"
+            queryParamsHandling="merge"
+            >Open {{ entry.tag }}</a
+          >
         }
         @if (entry.finding.where.circuitId) {
-          <a class="go" routerLink="../pull" [queryParams]="{ circuit: entry.finding.where.circuitId }" queryParamsHandling="merge">Runs of the circuit</a>
+          <a
+            class="go"
+            routerLink="../pull"
+            [queryParams]="{ circuit: entry.finding.where.circuitId }"
+            queryParamsHandling="merge"
+            >Runs of the circuit</a
+          >
         }
       </mt-finding>
     } @empty {
@@ -40,22 +70,35 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
     }
   `,
   styles: `
-    .tally { align-self: center; margin-left: 0.6rem; }
-    .go { display: inline-block; padding: 0.6rem 1rem 0.3rem 0; }
+    .tally {
+      align-self: center;
+      margin-left: 0.6rem;
+    }
+    .go {
+      display: inline-block;
+      padding: 0.6rem 1rem 0.3rem 0;
+    }
   `,
 })
 export class CheckSheet {
   private readonly derived = inject(Derived);
   readonly room = input<string>();
   protected readonly onlyHere = signal(false);
-  protected readonly roomName = computed(() => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? 'This room');
+  protected readonly roomName = computed(
+    () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? 'This room',
+  );
   protected readonly shown = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
     return inspectHouse(reader)
       .map((finding) => {
         const boxId = finding.where.boxId;
-        return { finding, boxId, roomId: roomOf(reader, finding), tag: boxId ? reader.get('boxes', boxId)?.tag : undefined };
+        return {
+          finding,
+          boxId,
+          roomId: roomOf(reader, finding),
+          tag: boxId ? reader.get('boxes', boxId)?.tag : undefined,
+        };
       })
       .filter((entry) => !this.onlyHere() || entry.roomId === this.room());
   });

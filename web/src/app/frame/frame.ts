@@ -79,7 +79,11 @@ export class Frame {
   }
 
   private goTo(roomId: string, replaceUrl = false): Promise<boolean> {
-    return this.router.navigate([], { queryParams: { room: roomId, box: null, circuit: null }, queryParamsHandling: 'merge', replaceUrl });
+    return this.router.navigate([], {
+      queryParams: { room: roomId, box: null, circuit: null },
+      queryParamsHandling: 'merge',
+      replaceUrl,
+    });
   }
 
   private stepRoom(by: 1 | -1): void {
@@ -98,7 +102,10 @@ export class Frame {
     const { value } = event.target as HTMLSelectElement;
     if (value !== '+') this.session.who.set(value);
     else {
-      await this.router.navigate(['/house', this.houseId(), 'gang-box'], { queryParamsHandling: 'merge', fragment: 'crew' });
+      await this.router.navigate(['/house', this.houseId(), 'gang-box'], {
+        queryParamsHandling: 'merge',
+        fragment: 'crew',
+      });
     }
   }
 
@@ -119,7 +126,9 @@ export class Frame {
       case 'previous room':
         return this.stepRoom(-1);
       default:
-        void this.router.navigate(['/house', this.houseId(), shortcut.does], { queryParamsHandling: 'merge' });
+        void this.router.navigate(['/house', this.houseId(), shortcut.does], {
+          queryParamsHandling: 'merge',
+        });
     }
   }
 }

@@ -13,11 +13,19 @@ import { SHORTCUTS } from './shortcuts';
       <table class="ledger">
         <tbody>
           @for (shortcut of shortcuts; track shortcut.keys) {
-            <tr><th scope="row"><kbd>{{ shortcut.keys }}</kbd></th><td>{{ shortcut.says }}</td></tr>
+            <tr>
+              <th scope="row">
+                <kbd>{{ shortcut.keys }}</kbd>
+              </th>
+              <td>{{ shortcut.says }}</td>
+            </tr>
           }
         </tbody>
       </table>
-      <p class="soft">Keys work when no field is being typed in. Tab and Shift + Tab walk the sheet, Enter presses, Esc closes.</p>
+      <p class="soft">
+        Keys work when no field is being typed in. Tab and Shift + Tab walk the sheet, Enter presses, Esc
+        closes.
+      </p>
     </div>
   `,
 })

@@ -13,7 +13,17 @@ export interface Shortcut {
   readonly shift?: boolean;
   readonly control?: boolean;
   /** A command, or the stage to go to. */
-  readonly does: 'help' | 'undo' | 'redo' | 'next room' | 'previous room' | 'lay-out' | 'pull' | 'make-up' | 'check' | 'gang-box';
+  readonly does:
+    | 'help'
+    | 'undo'
+    | 'redo'
+    | 'next room'
+    | 'previous room'
+    | 'lay-out'
+    | 'pull'
+    | 'make-up'
+    | 'check'
+    | 'gang-box';
   readonly says: string;
 }
 
@@ -33,7 +43,8 @@ export const SHORTCUTS: readonly Shortcut[] = [
 ];
 
 const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
 
 export function shortcutFor(event: KeyboardEvent): Shortcut | undefined {
   if (event.altKey || isTyping(event.target)) return undefined;

@@ -8,7 +8,9 @@ function single(body: SingleChangeBody): string {
     case 'house.set':
       return body.name ? `Renamed the house to “${body.name}”` : 'Changed the code edition';
     case 'rule.set':
-      return body.override ? `Set rule ${body.key} to ${String(body.override.value)}` : `Set rule ${body.key} back`;
+      return body.override
+        ? `Set rule ${body.key} to ${String(body.override.value)}`
+        : `Set rule ${body.key} back`;
     case 'revert':
       return 'Undid an earlier change';
     default: {
@@ -26,7 +28,8 @@ function single(body: SingleChangeBody): string {
 
 /** A change in words, for the journal. */
 export function changeText(body: ChangeBody): string {
-  if (body.kind === 'group') return body.title ?? `${body.changes.length} changes at once: ${single(body.changes[0]!)}`;
+  if (body.kind === 'group')
+    return body.title ?? `${body.changes.length} changes at once: ${single(body.changes[0]!)}`;
   if (body.kind === 'house.replace') return 'Replaced the whole house with a file';
   return single(body);
 }

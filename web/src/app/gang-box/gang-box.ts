@@ -48,7 +48,9 @@ export class GangBox {
   protected readonly journal = resource({
     params: () => {
       const { houseId, seq } = this.state();
-      return this.shown() === 'journal' && houseId ? { houseId, before: this.before() ?? seq + 1 } : undefined;
+      return this.shown() === 'journal' && houseId
+        ? { houseId, before: this.before() ?? seq + 1 }
+        : undefined;
     },
     loader: ({ params }) => this.api.journal(params.houseId, { before: params.before, limit: 50 }),
   });
@@ -77,6 +79,7 @@ export class GangBox {
   }
 
   protected setName(name: string): void {
-    if (name.trim() && name !== this.state().view?.head.name) this.desk.make({ kind: 'house.set', name: name.trim() });
+    if (name.trim() && name !== this.state().view?.head.name)
+      this.desk.make({ kind: 'house.set', name: name.trim() });
   }
 }

@@ -12,65 +12,151 @@ import { Desk } from '../state/desk';
   imports: [FormsModule, FindingCard],
   template: `
     <div class="fields">
-      <label><span class="name">Code edition of this house</span>
+      <label
+        ><span class="name">Code edition of this house</span>
         <select class="form-select" [ngModel]="base()" (ngModelChange)="setBase($event)">
-          <option value="us-2017">NEC 2017</option><option value="us-2020">NEC 2020</option><option value="us-2023">NEC 2023</option>
-        </select></label>
+          <option value="us-2017">NEC 2017</option>
+          <option value="us-2020">NEC 2020</option>
+          <option value="us-2023">NEC 2023</option>
+        </select></label
+      >
     </div>
     <p class="soft">
-      Published values were written from memory: check them against the adopted code. Some may only be made stricter;
-      loosening the others needs a written reason, which stays visible.
+      Published values were written from memory: check them against the adopted code. Some may only be made
+      stricter; loosening the others needs a written reason, which stays visible.
     </p>
-    @for (finding of findings(); track finding.message) { <mt-finding [finding]="finding" /> }
+    @for (finding of findings(); track finding.message) {
+      <mt-finding [finding]="finding" />
+    }
     <div class="scroll-x">
-    <table class="ledger">
-      <thead><tr><th>Rule</th><th>Where from</th><th>Value</th></tr></thead>
-      <tbody>
-        @for (entry of rules(); track entry.rule.key) {
-          <tr [class.own]="entry.override">
-            <td>{{ entry.rule.title }}@if (entry.rule.note) { <br /><span class="soft">{{ entry.rule.note }}</span> }
-              @if (entry.override) {
-                <br /><label><span class="name">House value; the edition has {{ entry.editionValue }}. Reason:</span>
-                  <input class="form-control" maxlength="2000" [ngModel]="entry.override.reason ?? ''" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="setReason(entry, $event)" /></label>
-                <button type="button" class="btn btn-line" (click)="reset(entry)">Back to the edition’s value</button>
-              }
-            </td>
-            <td><span class="soft">{{ entry.rule.section ? 'NEC ' + entry.rule.section + ', ' : '' }}{{ entry.rule.provenance }}@if (entry.rule.adjust === 'stricter-only') { · only stricter }</span></td>
-            <td class="value">
-              @if (entry.rule.options; as options) {
-                <select class="form-select" [attr.aria-label]="entry.rule.title" [ngModel]="entry.value" (ngModelChange)="set(entry, $event)">
-                  @for (option of options; track option) { <option [value]="option">{{ option }}</option> }
-                </select>
-              } @else if (isFlag(entry)) {
-                <button type="button" class="btn btn-line" role="switch" [attr.aria-label]="entry.rule.title" [attr.aria-checked]="entry.value" (click)="set(entry, !entry.value)">{{ entry.value ? 'Yes' : 'No' }}</button>
-              } @else {
-                <span class="number"><input class="form-control num" inputmode="decimal" [attr.aria-label]="entry.rule.title" [ngModel]="entry.value" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="setNumber(entry, '' + $event)" />
-                {{ entry.rule.unit }}</span>
-              }
-              @if (problem()?.key === entry.rule.key) { <p role="alert" class="problem">{{ problem()!.message }}</p> }
-            </td>
+      <table class="ledger">
+        <thead>
+          <tr>
+            <th>Rule</th>
+            <th>Where from</th>
+            <th>Value</th>
           </tr>
-        }
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          @for (entry of rules(); track entry.rule.key) {
+            <tr [class.own]="entry.override">
+              <td>
+                {{ entry.rule.title }}
+                @if (entry.rule.note) {
+                  <br /><span class="soft">{{ entry.rule.note }}</span>
+                }
+                @if (entry.override) {
+                  <br /><label
+                    ><span class="name">House value; the edition has {{ entry.editionValue }}. Reason:</span>
+                    <input
+                      class="form-control"
+                      maxlength="2000"
+                      [ngModel]="entry.override.reason ?? ''"
+                      [ngModelOptions]="{ updateOn: 'blur' }"
+                      (ngModelChange)="setReason(entry, $event)"
+                  /></label>
+                  <button type="button" class="btn btn-line" (click)="reset(entry)">
+                    Back to the edition’s value
+                  </button>
+                }
+              </td>
+              <td>
+                <span class="soft"
+                  >{{ entry.rule.section ? 'NEC ' + entry.rule.section + ', ' : ''
+                  }}{{ entry.rule.provenance }}
+                  @if (entry.rule.adjust === 'stricter-only') {
+                    · only stricter
+                  }
+                </span>
+              </td>
+              <td class="value">
+                @if (entry.rule.options; as options) {
+                  <select
+                    class="form-select"
+                    [attr.aria-label]="entry.rule.title"
+                    [ngModel]="entry.value"
+                    (ngModelChange)="set(entry, $event)"
+                  >
+                    @for (option of options; track option) {
+                      <option [value]="option">{{ option }}</option>
+                    }
+                  </select>
+                } @else if (isFlag(entry)) {
+                  <button
+                    type="button"
+                    class="btn btn-line"
+                    role="switch"
+                    [attr.aria-label]="entry.rule.title"
+                    [attr.aria-checked]="entry.value"
+                    (click)="set(entry, !entry.value)"
+                  >
+                    {{ entry.value ? 'Yes' : 'No' }}
+                  </button>
+                } @else {
+                  <span class="number"
+                    ><input
+                      class="form-control num"
+                      inputmode="decimal"
+                      [attr.aria-label]="entry.rule.title"
+                      [ngModel]="entry.value"
+                      [ngModelOptions]="{ updateOn: 'blur' }"
+                      (ngModelChange)="setNumber(entry, '' + $event)"
+                    />
+                    {{ entry.rule.unit }}</span
+                  >
+                }
+                @if (problem()?.key === entry.rule.key) {
+                  <p role="alert" class="problem">{{ problem()!.message }}</p>
+                }
+              </td>
+            </tr>
+          }
+        </tbody>
+      </table>
     </div>
     <h2>Connectors</h2>
-    <p class="soft">Common practice, from memory; makers differ. What is printed on the package in hand decides.</p>
+    <p class="soft">
+      Common practice, from memory; makers differ. What is printed on the package in hand decides.
+    </p>
     <table class="ledger">
-      <thead><tr><th>Connector</th><th>Takes, from</th><th>up to</th></tr></thead>
+      <thead>
+        <tr>
+          <th>Connector</th>
+          <th>Takes, from</th>
+          <th>up to</th>
+        </tr>
+      </thead>
       <tbody>
         @for (connector of connectors; track connector.id) {
-          <tr><td>{{ connector.name }}</td><td class="num">{{ list(connector.from) }}</td><td class="num">{{ list(connector.upTo) }}</td></tr>
+          <tr>
+            <td>{{ connector.name }}</td>
+            <td class="num">{{ list(connector.from) }}</td>
+            <td class="num">{{ list(connector.upTo) }}</td>
+          </tr>
         }
       </tbody>
     </table>
   `,
   styles: `
-    .own { background: var(--paper-raised); }
-    .value { min-width: 11rem; }
-    .number { display: flex; gap: 0.4rem; align-items: center; }
-    .number input { width: 5.5rem; }
-    .problem { color: var(--alert); font-weight: 700; margin: 0.3rem 0 0; }
+    .own {
+      background: var(--paper-raised);
+    }
+    .value {
+      min-width: 11rem;
+    }
+    .number {
+      display: flex;
+      gap: 0.4rem;
+      align-items: center;
+    }
+    .number input {
+      width: 5.5rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+      margin: 0.3rem 0 0;
+    }
   `,
 })
 export class RulebookPage {
@@ -109,7 +195,11 @@ export class RulebookPage {
   }
   protected setReason(entry: StandingRule, reason: string): void {
     if (reason.trim() === (entry.override?.reason ?? '')) return;
-    this.desk.make({ kind: 'rule.set', key: entry.rule.key, override: { value: entry.value, ...(reason.trim() && { reason: reason.trim() }) } });
+    this.desk.make({
+      kind: 'rule.set',
+      key: entry.rule.key,
+      override: { value: entry.value, ...(reason.trim() && { reason: reason.trim() }) },
+    });
   }
   protected reset(entry: StandingRule): void {
     this.desk.make({ kind: 'rule.set', key: entry.rule.key, override: null });

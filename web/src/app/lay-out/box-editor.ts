@@ -33,7 +33,14 @@ export class BoxEditor {
   protected readonly marked = MARKED;
   protected readonly types = BOX_TYPES;
   protected readonly deviceTypes = DEVICE_TYPES;
-  protected readonly fittingKinds = ['ring', 'extension', 'raised-cover', 'stud', 'hickey', 'terminal-block'] as const;
+  protected readonly fittingKinds = [
+    'ring',
+    'extension',
+    'raised-cover',
+    'stud',
+    'hickey',
+    'terminal-block',
+  ] as const;
   protected readonly asking = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly newFitting = signal<Fitting['kind']>('ring');
@@ -64,7 +71,9 @@ export class BoxEditor {
   });
 
   private make(body: SingleChangeBody | { title: string; changes: SingleChangeBody[] }): void {
-    const refusal = this.desk.make('changes' in body && 'title' in body ? { kind: 'group', ...body } : body as SingleChangeBody);
+    const refusal = this.desk.make(
+      'changes' in body && 'title' in body ? { kind: 'group', ...body } : (body as SingleChangeBody),
+    );
     this.problem.set(refusal?.message);
   }
 
@@ -81,19 +90,26 @@ export class BoxEditor {
     if (choice !== MARKED) this.setBox({ model: { catalogueId: choice } });
     else if (facts) {
       const { material, kind, gangs, slots, clamps, groundScrew, volumeIn3 } = facts;
-      this.setBox({ model: { markedVolumeIn3: volumeIn3 ?? 18, material, kind, gangs, slots, clamps, groundScrew } });
+      this.setBox({
+        model: { markedVolumeIn3: volumeIn3 ?? 18, material, kind, gangs, slots, clamps, groundScrew },
+      });
     }
   }
 
   protected setMarkedVolume(text: string): void {
     const box = this.box();
-    if (box && 'markedVolumeIn3' in box.model) this.setBox({ model: { ...box.model, markedVolumeIn3: Number(text) } });
+    if (box && 'markedVolumeIn3' in box.model)
+      this.setBox({ model: { ...box.model, markedVolumeIn3: Number(text) } });
   }
 
   protected setHeight(text: string, reference: string): void {
     const { heightIn: _old, reference: _ref, ...place } = this.box()?.place ?? {};
     const height = Number(text);
-    this.setBox({ place: text.trim() ? { ...place, heightIn: height, reference: reference as 'top' } : (place as Fields[string]) });
+    this.setBox({
+      place: text.trim()
+        ? { ...place, heightIn: height, reference: reference as 'top' }
+        : (place as Fields[string]),
+    });
   }
 
   protected addFitting(): void {
@@ -110,20 +126,25 @@ export class BoxEditor {
 
   protected addDevice(catalogueId: string): void {
     if (!catalogueId) return;
-    const gang = Math.max(0, ...this.devices().map(({ device }) => device.gang + (device.widthGangs ?? 1) - 1)) + 1;
+    const gang =
+      Math.max(0, ...this.devices().map(({ device }) => device.gang + (device.widthGangs ?? 1) - 1)) + 1;
     const deviceId = crypto.randomUUID();
     this.make({
       title: `Added ${builtInDevice(catalogueId)!.name.toLowerCase()} to ${this.box()?.tag}`,
       changes: [
         adding('devices', { id: deviceId, boxId: this.boxId(), gang, catalogueId }),
-        ...builtInDevice(catalogueId)!.points.map((role) => adding('points', { id: crypto.randomUUID(), deviceId, role })),
+        ...builtInDevice(catalogueId)!.points.map((role) =>
+          adding('points', { id: crypto.randomUUID(), deviceId, role }),
+        ),
       ],
     });
   }
 
   /** Another type of device keeps what its points are for, as far as it has such points. */
   protected setDeviceType(device: Device, catalogueId: string): void {
-    const points = this.devices().find((entry) => entry.device.id === device.id)!.points.map(({ point }) => point);
+    const points = this.devices()
+      .find((entry) => entry.device.id === device.id)!
+      .points.map(({ point }) => point);
     const roles = builtInDevice(catalogueId)?.points ?? [];
     const changes: SingleChangeBody[] = [setting('devices', device.id, { catalogueId })];
     roles.forEach((role, index) => {

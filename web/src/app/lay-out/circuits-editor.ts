@@ -12,48 +12,160 @@ import { Desk } from '../state/desk';
   imports: [FormsModule, TallyMarks],
   template: `
     <form class="panel-form fields" (ngSubmit)="add()">
-      <label><span class="name">New circuit</span><input class="form-control" name="name" maxlength="200" placeholder="Kitchen counter" [(ngModel)]="name" /></label>
-      <label><span class="name">Breaker</span>
-        <select class="form-select" name="amps" [(ngModel)]="amps">@for (size of sizes; track size) { <option [ngValue]="size">{{ size }} A</option> }</select></label>
-      <label><span class="name">Panel</span>
+      <label
+        ><span class="name">New circuit</span
+        ><input
+          class="form-control"
+          name="name"
+          maxlength="200"
+          placeholder="Kitchen counter"
+          [(ngModel)]="name"
+      /></label>
+      <label
+        ><span class="name">Breaker</span>
+        <select class="form-select" name="amps" [(ngModel)]="amps">
+          @for (size of sizes; track size) {
+            <option [ngValue]="size">{{ size }} A</option>
+          }
+        </select></label
+      >
+      <label
+        ><span class="name">Panel</span>
         <select class="form-select" name="panel" [(ngModel)]="panelId">
           <option value="">{{ panels().length ? 'choose…' : 'set a panel box first' }}</option>
-          @for (panel of panels(); track panel.id) { <option [value]="panel.id">{{ panel.tag }}</option> }
-        </select></label>
-      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !panel()">Add the circuit</button>
+          @for (panel of panels(); track panel.id) {
+            <option [value]="panel.id">{{ panel.tag }}</option>
+          }
+        </select></label
+      >
+      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !panel()">
+        Add the circuit
+      </button>
     </form>
-    @if (problem(); as sentence) { <p role="alert" class="problem">{{ sentence }}</p> }
-    @if (asking(); as ask) {
-      <div class="panel-form"><p role="alert" class="problem">{{ ask.message }}</p>
-        <div class="actions"><button type="button" class="btn btn-danger-line" (click)="remove(ask.circuit, true)">Remove circuit {{ ask.circuit.number }} with them</button>
-        <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button></div></div>
+    @if (problem(); as sentence) {
+      <p role="alert" class="problem">{{ sentence }}</p>
     }
-    <div class="scroll-x"><table class="ledger">
-      <thead><tr><th>No.</th><th>Name</th><th>Breaker</th><th>Poles</th><th>Protection</th><th>Runs in</th><th></th></tr></thead>
-      <tbody>
-        @for (entry of circuits(); track entry.circuit.id) {
+    @if (asking(); as ask) {
+      <div class="panel-form">
+        <p role="alert" class="problem">{{ ask.message }}</p>
+        <div class="actions">
+          <button type="button" class="btn btn-danger-line" (click)="remove(ask.circuit, true)">
+            Remove circuit {{ ask.circuit.number }} with them
+          </button>
+          <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button>
+        </div>
+      </div>
+    }
+    <div class="scroll-x">
+      <table class="ledger">
+        <thead>
           <tr>
-            <td><input class="form-control num small" inputmode="numeric" [attr.aria-label]="'Number of ' + entry.circuit.name" [ngModel]="entry.circuit.number" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="set(entry.circuit, { number: number('' + $event) })" /></td>
-            <td><input class="form-control wide" maxlength="200" [attr.aria-label]="'Name of circuit ' + entry.circuit.number" [ngModel]="entry.circuit.name" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="set(entry.circuit, { name: $event })" /></td>
-            <td><select class="form-select amps" [attr.aria-label]="'Breaker of circuit ' + entry.circuit.number" [ngModel]="entry.circuit.breakerAmps" (ngModelChange)="set(entry.circuit, { breakerAmps: $event })">
-              @for (size of sizes; track size) { <option [ngValue]="size">{{ size }} A</option> }
-              @if (!sizes.includes(entry.circuit.breakerAmps)) { <option [ngValue]="entry.circuit.breakerAmps">{{ entry.circuit.breakerAmps }} A</option> }
-            </select></td>
-            <td><select class="form-select amps" [attr.aria-label]="'Poles of circuit ' + entry.circuit.number" [ngModel]="entry.circuit.poles" (ngModelChange)="set(entry.circuit, { poles: $event })"><option [ngValue]="1">1</option><option [ngValue]="2">2</option></select></td>
-            <td><select class="form-select" [attr.aria-label]="'Protection of circuit ' + entry.circuit.number" [ngModel]="entry.circuit.protection" (ngModelChange)="set(entry.circuit, { protection: $event })">
-              <option value="none">plain</option><option value="afci">AFCI</option><option value="gfci">GFCI</option><option value="dual">dual</option></select></td>
-            <td><mt-tally [done]="entry.tally.in" [of]="entry.tally.runs" [atMost]="0" /></td>
-            <td><button type="button" class="btn btn-danger-line" (click)="remove(entry.circuit, false)" [attr.aria-label]="'Remove circuit ' + entry.circuit.number">Remove</button></td>
+            <th>No.</th>
+            <th>Name</th>
+            <th>Breaker</th>
+            <th>Poles</th>
+            <th>Protection</th>
+            <th>Runs in</th>
+            <th></th>
           </tr>
-        } @empty { <tr><td colspan="7" class="soft">No circuit yet.</td></tr> }
-      </tbody>
-    </table></div>
+        </thead>
+        <tbody>
+          @for (entry of circuits(); track entry.circuit.id) {
+            <tr>
+              <td>
+                <input
+                  class="form-control num small"
+                  inputmode="numeric"
+                  [attr.aria-label]="'Number of ' + entry.circuit.name"
+                  [ngModel]="entry.circuit.number"
+                  [ngModelOptions]="{ updateOn: 'blur' }"
+                  (ngModelChange)="set(entry.circuit, { number: number('' + $event) })"
+                />
+              </td>
+              <td>
+                <input
+                  class="form-control wide"
+                  maxlength="200"
+                  [attr.aria-label]="'Name of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.name"
+                  [ngModelOptions]="{ updateOn: 'blur' }"
+                  (ngModelChange)="set(entry.circuit, { name: $event })"
+                />
+              </td>
+              <td>
+                <select
+                  class="form-select amps"
+                  [attr.aria-label]="'Breaker of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.breakerAmps"
+                  (ngModelChange)="set(entry.circuit, { breakerAmps: $event })"
+                >
+                  @for (size of sizes; track size) {
+                    <option [ngValue]="size">{{ size }} A</option>
+                  }
+                  @if (!sizes.includes(entry.circuit.breakerAmps)) {
+                    <option [ngValue]="entry.circuit.breakerAmps">{{ entry.circuit.breakerAmps }} A</option>
+                  }
+                </select>
+              </td>
+              <td>
+                <select
+                  class="form-select amps"
+                  [attr.aria-label]="'Poles of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.poles"
+                  (ngModelChange)="set(entry.circuit, { poles: $event })"
+                >
+                  <option [ngValue]="1">1</option>
+                  <option [ngValue]="2">2</option>
+                </select>
+              </td>
+              <td>
+                <select
+                  class="form-select"
+                  [attr.aria-label]="'Protection of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.protection"
+                  (ngModelChange)="set(entry.circuit, { protection: $event })"
+                >
+                  <option value="none">plain</option>
+                  <option value="afci">AFCI</option>
+                  <option value="gfci">GFCI</option>
+                  <option value="dual">dual</option>
+                </select>
+              </td>
+              <td><mt-tally [done]="entry.tally.in" [of]="entry.tally.runs" [atMost]="0" /></td>
+              <td>
+                <button
+                  type="button"
+                  class="btn btn-danger-line"
+                  (click)="remove(entry.circuit, false)"
+                  [attr.aria-label]="'Remove circuit ' + entry.circuit.number"
+                >
+                  Remove
+                </button>
+              </td>
+            </tr>
+          } @empty {
+            <tr>
+              <td colspan="7" class="soft">No circuit yet.</td>
+            </tr>
+          }
+        </tbody>
+      </table>
+    </div>
   `,
   styles: `
-    .small { width: 4rem; }
-    .wide { min-width: 12rem; }
-    .amps { min-width: 5.4rem; }
-    .problem { color: var(--alert); font-weight: 700; }
+    .small {
+      width: 4rem;
+    }
+    .wide {
+      min-width: 12rem;
+    }
+    .amps {
+      min-width: 5.4rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+    }
   `,
 })
 export class CircuitsEditor {
@@ -71,7 +183,9 @@ export class CircuitsEditor {
     return reader ? reader.all('boxes').filter((box) => boxFacts(reader, box).kind === 'panel') : [];
   });
   /** The only panel need not be chosen. */
-  protected readonly panel = computed(() => this.panelId() || (this.panels().length === 1 ? this.panels()[0]!.id : ''));
+  protected readonly panel = computed(
+    () => this.panelId() || (this.panels().length === 1 ? this.panels()[0]!.id : ''),
+  );
   protected readonly circuits = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
@@ -109,7 +223,10 @@ export class CircuitsEditor {
     // Runs lose the circuit and stay; that is worth a question too.
     const runs = this.circuits().find((entry) => entry.circuit.id === circuit.id)?.tally.runs ?? 0;
     if (!withDependents && runs > 0) {
-      this.asking.set({ circuit, message: `Circuit ${circuit.number} has ${runs} runs. They stay, and belong to no circuit then.` });
+      this.asking.set({
+        circuit,
+        message: `Circuit ${circuit.number} has ${runs} runs. They stay, and belong to no circuit then.`,
+      });
       return;
     }
     this.problem.set(this.desk.make(removing('circuits', circuit.id, withDependents))?.message);

@@ -24,43 +24,117 @@ function pointName(reader: HouseReader, point: Point): string {
   imports: [FormsModule, PickField],
   template: `
     <form class="panel-form fields" (ngSubmit)="add()">
-      <label><span class="name">New control</span><input class="form-control" name="name" maxlength="200" placeholder="Hall light" [(ngModel)]="name" /></label>
+      <label
+        ><span class="name">New control</span
+        ><input class="form-control" name="name" maxlength="200" placeholder="Hall light" [(ngModel)]="name"
+      /></label>
       <mt-pick-field label="Switch" [choices]="levers()" [value]="lever()" (chosen)="lever.set($event)" />
       <mt-pick-field label="switches" [choices]="loads()" [value]="load()" (chosen)="load.set($event)" />
       <button type="submit" class="btn btn-main" [disabled]="!name().trim()">Add the control</button>
     </form>
-    @if (problem(); as sentence) { <p role="alert" class="problem">{{ sentence }}</p> }
+    @if (problem(); as sentence) {
+      <p role="alert" class="problem">{{ sentence }}</p>
+    }
     @for (entry of controls(); track entry.control.id) {
       <article class="control">
-        <label class="title"><span class="visually-hidden">Name</span><input class="form-control" maxlength="200" [ngModel]="entry.control.name" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="set(entry.control, { name: $event })" /></label>
+        <label class="title"
+          ><span class="visually-hidden">Name</span
+          ><input
+            class="form-control"
+            maxlength="200"
+            [ngModel]="entry.control.name"
+            [ngModelOptions]="{ updateOn: 'blur' }"
+            (ngModelChange)="set(entry.control, { name: $event })"
+        /></label>
         <div class="sides">
           <div>
             <h3>Switched from</h3>
             @for (place of entry.places; track place.id) {
-              <p>{{ place.label }} <button type="button" class="btn btn-line" (click)="drop(entry.control, 'places', place.id)" [attr.aria-label]="'Take off ' + place.label">×</button></p>
-            } @empty { <p class="soft">no switch yet</p> }
-            <mt-pick-field label="Add a switch" [choices]="levers()" (chosen)="append(entry.control, 'places', $event)" />
+              <p>
+                {{ place.label }}
+                <button
+                  type="button"
+                  class="btn btn-line"
+                  (click)="drop(entry.control, 'places', place.id)"
+                  [attr.aria-label]="'Take off ' + place.label"
+                >
+                  ×
+                </button>
+              </p>
+            } @empty {
+              <p class="soft">no switch yet</p>
+            }
+            <mt-pick-field
+              label="Add a switch"
+              [choices]="levers()"
+              (chosen)="append(entry.control, 'places', $event)"
+            />
           </div>
           <div>
             <h3>Switches</h3>
             @for (load of entry.loads; track load.id) {
-              <p>{{ load.label }} <button type="button" class="btn btn-line" (click)="drop(entry.control, 'loads', load.id)" [attr.aria-label]="'Take off ' + load.label">×</button></p>
-            } @empty { <p class="soft">no load yet</p> }
-            <mt-pick-field label="Add a load" [choices]="loads()" (chosen)="append(entry.control, 'loads', $event)" />
+              <p>
+                {{ load.label }}
+                <button
+                  type="button"
+                  class="btn btn-line"
+                  (click)="drop(entry.control, 'loads', load.id)"
+                  [attr.aria-label]="'Take off ' + load.label"
+                >
+                  ×
+                </button>
+              </p>
+            } @empty {
+              <p class="soft">no load yet</p>
+            }
+            <mt-pick-field
+              label="Add a load"
+              [choices]="loads()"
+              (chosen)="append(entry.control, 'loads', $event)"
+            />
           </div>
         </div>
-        <button type="button" class="btn btn-danger-line" (click)="remove(entry.control)">Remove the control</button>
+        <button type="button" class="btn btn-danger-line" (click)="remove(entry.control)">
+          Remove the control
+        </button>
       </article>
-    } @empty { <p class="soft">Nothing in this room switches anything yet.</p> }
+    } @empty {
+      <p class="soft">Nothing in this room switches anything yet.</p>
+    }
   `,
   styles: `
-    .control { border-bottom: 1px solid var(--rule); padding: 0.6rem 0; }
-    .title { display: block; max-width: 24rem; }
-    .sides { display: grid; grid-template-columns: 1fr 1fr; gap: 1rem; }
-    .sides p { margin: 0.2rem 0; display: flex; justify-content: space-between; align-items: center; gap: 0.5rem; }
-    .problem { color: var(--alert); font-weight: 700; }
-    .control > .btn { margin-top: 0.6rem; }
-    @media (max-width: 700px) { .sides { grid-template-columns: 1fr; } }
+    .control {
+      border-bottom: 1px solid var(--rule);
+      padding: 0.6rem 0;
+    }
+    .title {
+      display: block;
+      max-width: 24rem;
+    }
+    .sides {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 1rem;
+    }
+    .sides p {
+      margin: 0.2rem 0;
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      gap: 0.5rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    .control > .btn {
+      margin-top: 0.6rem;
+    }
+    @media (max-width: 700px) {
+      .sides {
+        grid-template-columns: 1fr;
+      }
+    }
   `,
 })
 export class ControlsEditor {
@@ -84,8 +158,12 @@ export class ControlsEditor {
       .map((point) => ({ point, here: here(point), id: point.id, label: pointName(reader, point) }))
       .sort((a, b) => Number(b.here) - Number(a.here));
   });
-  protected readonly levers = computed((): Choice[] => this.points().filter(({ point }) => point.role === 'lever'));
-  protected readonly loads = computed((): Choice[] => this.points().filter(({ point }) => point.role !== 'lever'));
+  protected readonly levers = computed((): Choice[] =>
+    this.points().filter(({ point }) => point.role === 'lever'),
+  );
+  protected readonly loads = computed((): Choice[] =>
+    this.points().filter(({ point }) => point.role !== 'lever'),
+  );
   protected readonly controls = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];

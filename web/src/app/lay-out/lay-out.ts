@@ -14,14 +14,30 @@ import { RoomsEditor } from './rooms-editor';
     <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : 'Whole house' }}</h1>
     <div class="tabs">
       @for (tab of tabs; track tab.id) {
-        <a class="btn btn-line" [class.active]="tab.id === shown()" [attr.aria-current]="tab.id === shown() ? 'true' : null" [routerLink]="[]" [queryParams]="{ of: tab.id }" queryParamsHandling="merge">{{ tab.name }}</a>
+        <a
+          class="btn btn-line"
+          [class.active]="tab.id === shown()"
+          [attr.aria-current]="tab.id === shown() ? 'true' : null"
+          [routerLink]="[]"
+          [queryParams]="{ of: tab.id }"
+          queryParamsHandling="merge"
+          >{{ tab.name }}</a
+        >
       }
     </div>
     @switch (shown()) {
-      @case ('boxes') { <mt-room-boxes [roomId]="room()" [open]="box()" /> }
-      @case ('controls') { <mt-controls-editor [roomId]="room()" /> }
-      @case ('circuits') { <mt-circuits-editor /> }
-      @case ('rooms') { <mt-rooms-editor /> }
+      @case ('boxes') {
+        <mt-room-boxes [roomId]="room()" [open]="box()" />
+      }
+      @case ('controls') {
+        <mt-controls-editor [roomId]="room()" />
+      }
+      @case ('circuits') {
+        <mt-circuits-editor />
+      }
+      @case ('rooms') {
+        <mt-rooms-editor />
+      }
     }
   `,
 })
@@ -36,6 +52,10 @@ export class LayOut {
     { id: 'circuits', name: 'Circuits' },
     { id: 'rooms', name: 'Rooms' },
   ];
-  protected readonly shown = computed(() => (this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes'));
-  protected readonly roomName = computed(() => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? '');
+  protected readonly shown = computed(() =>
+    this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes',
+  );
+  protected readonly roomName = computed(
+    () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? '',
+  );
 }

@@ -10,11 +10,35 @@ import { BoxEditor } from './box-editor';
 /** What a new box most often is: a model and the devices that fill it. */
 const PRESETS = [
   { id: 'switch-1', name: 'Switch box, 1 gang', prefix: 'S', model: 'plastic-1g-22.5', devices: ['switch'] },
-  { id: 'switch-2', name: 'Switch box, 2 gang', prefix: 'S', model: 'plastic-2g-34', devices: ['switch', 'switch'] },
-  { id: 'switch-3', name: 'Switch box, 3 gang', prefix: 'S', model: 'plastic-3g-53', devices: ['switch', 'switch', 'switch'] },
-  { id: 'switch-4', name: 'Switch box, 4 gang', prefix: 'S', model: 'plastic-4g-72', devices: ['switch', 'switch', 'switch', 'switch'] },
+  {
+    id: 'switch-2',
+    name: 'Switch box, 2 gang',
+    prefix: 'S',
+    model: 'plastic-2g-34',
+    devices: ['switch', 'switch'],
+  },
+  {
+    id: 'switch-3',
+    name: 'Switch box, 3 gang',
+    prefix: 'S',
+    model: 'plastic-3g-53',
+    devices: ['switch', 'switch', 'switch'],
+  },
+  {
+    id: 'switch-4',
+    name: 'Switch box, 4 gang',
+    prefix: 'S',
+    model: 'plastic-4g-72',
+    devices: ['switch', 'switch', 'switch', 'switch'],
+  },
   { id: 'receptacle', name: 'Receptacle', prefix: 'R', model: 'plastic-1g-20', devices: ['receptacle'] },
-  { id: 'gfci', name: 'GFCI receptacle', prefix: 'R', model: 'plastic-1g-22.5', devices: ['receptacle-gfci'] },
+  {
+    id: 'gfci',
+    name: 'GFCI receptacle',
+    prefix: 'R',
+    model: 'plastic-1g-22.5',
+    devices: ['receptacle-gfci'],
+  },
   { id: 'light', name: 'Ceiling light', prefix: 'L', model: 'plastic-round-20', devices: ['luminaire'] },
   { id: 'fan', name: 'Ceiling fan with light', prefix: 'L', model: 'fan-24', devices: ['fan-light'] },
   { id: 'exhaust', name: 'Exhaust fan', prefix: 'F', model: 'plastic-round-20', devices: ['fan'] },
@@ -28,35 +52,91 @@ const PRESETS = [
   imports: [FormsModule, BoxEditor, FillGauge],
   template: `
     <form class="panel-form fields" (ngSubmit)="add()">
-      <label><span class="name">New box</span>
+      <label
+        ><span class="name">New box</span>
         <select class="form-select" name="preset" [(ngModel)]="preset">
-          @for (entry of presets; track entry.id) { <option [value]="entry.id">{{ entry.name }}</option> }
-        </select></label>
-      <label><span class="name">Tag</span><input class="form-control" name="tag" maxlength="60" [(ngModel)]="tag" /></label>
+          @for (entry of presets; track entry.id) {
+            <option [value]="entry.id">{{ entry.name }}</option>
+          }
+        </select></label
+      >
+      <label
+        ><span class="name">Tag</span><input class="form-control" name="tag" maxlength="60" [(ngModel)]="tag"
+      /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>
-    @if (problem(); as sentence) { <p role="alert" class="problem">{{ sentence }}</p> }
+    @if (problem(); as sentence) {
+      <p role="alert" class="problem">{{ sentence }}</p>
+    }
     <ul class="boxes">
       @for (entry of boxes(); track entry.box.id) {
         <li>
-          <button type="button" class="line" (click)="toggle(entry.box.id)" [attr.aria-expanded]="opened() === entry.box.id">
+          <button
+            type="button"
+            class="line"
+            (click)="toggle(entry.box.id)"
+            [attr.aria-expanded]="opened() === entry.box.id"
+          >
             <span class="tag">{{ entry.box.tag }}</span>
-            <span>{{ entry.name }}<br /><span class="soft">{{ entry.devices || 'no device yet' }}</span></span>
-            @if (entry.fill; as fill) { <mt-fill-gauge [fill]="fill" /> }
+            <span
+              >{{ entry.name }}<br /><span class="soft">{{ entry.devices || 'no device yet' }}</span></span
+            >
+            @if (entry.fill; as fill) {
+              <mt-fill-gauge [fill]="fill" />
+            }
           </button>
-          @if (opened() === entry.box.id) { <mt-box-editor [boxId]="entry.box.id" /> }
+          @if (opened() === entry.box.id) {
+            <mt-box-editor [boxId]="entry.box.id" />
+          }
         </li>
-      } @empty { <li class="soft">No box in this room yet.</li> }
+      } @empty {
+        <li class="soft">No box in this room yet.</li>
+      }
     </ul>
   `,
   styles: `
-    .boxes { list-style: none; margin: 0; padding: 0; }
-    .boxes > li { border-bottom: 1px solid var(--rule); }
-    .line { display: grid; grid-template-columns: 4.5rem 1fr minmax(9rem, 14rem); gap: 0.8rem; align-items: center; width: 100%; min-height: 52px; background: none; border: 0; text-align: left; color: var(--ink); padding: 0.3rem 0.2rem; }
-    .line:hover { background: var(--paper-raised); }
-    .tag { font-family: var(--figures); font-weight: 700; font-size: 1.3rem; overflow-wrap: anywhere; }
-    .problem { color: var(--alert); font-weight: 700; }
-    @media (max-width: 600px) { .line { grid-template-columns: 3.5rem 1fr; } .line mt-fill-gauge { grid-column: 2; } }
+    .boxes {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    .boxes > li {
+      border-bottom: 1px solid var(--rule);
+    }
+    .line {
+      display: grid;
+      grid-template-columns: 4.5rem 1fr minmax(9rem, 14rem);
+      gap: 0.8rem;
+      align-items: center;
+      width: 100%;
+      min-height: 52px;
+      background: none;
+      border: 0;
+      text-align: left;
+      color: var(--ink);
+      padding: 0.3rem 0.2rem;
+    }
+    .line:hover {
+      background: var(--paper-raised);
+    }
+    .tag {
+      font-family: var(--figures);
+      font-weight: 700;
+      font-size: 1.3rem;
+      overflow-wrap: anywhere;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    @media (max-width: 600px) {
+      .line {
+        grid-template-columns: 3.5rem 1fr;
+      }
+      .line mt-fill-gauge {
+        grid-column: 2;
+      }
+    }
   `,
 })
 export class RoomBoxes {
@@ -78,7 +158,9 @@ export class RoomBoxes {
     return reader.mentioning('boxes', roomId).map((box) => ({
       box,
       name: boxFacts(reader, box).name,
-      devices: devicesIn(reader, box.id).map((device) => deviceType(reader, device).name).join(', '),
+      devices: devicesIn(reader, box.id)
+        .map((device) => deviceType(reader, device).name)
+        .join(', '),
       fill: fillBox(reader, box.id),
     }));
   });
@@ -100,12 +182,18 @@ export class RoomBoxes {
     if (!roomId || !this.tag().trim()) return;
     const boxId = crypto.randomUUID();
     const changes: SingleChangeBody[] = [
-      adding('boxes', { id: boxId, roomId, tag: this.tag().trim(), model: { catalogueId: BOX_TYPES.find(({ id }) => id === preset.model)!.id } }),
+      adding('boxes', {
+        id: boxId,
+        roomId,
+        tag: this.tag().trim(),
+        model: { catalogueId: BOX_TYPES.find(({ id }) => id === preset.model)!.id },
+      }),
     ];
     preset.devices.forEach((catalogueId, index) => {
       const deviceId = crypto.randomUUID();
       changes.push(adding('devices', { id: deviceId, boxId, gang: index + 1, catalogueId }));
-      for (const role of builtInDevice(catalogueId)!.points) changes.push(adding('points', { id: crypto.randomUUID(), deviceId, role }));
+      for (const role of builtInDevice(catalogueId)!.points)
+        changes.push(adding('points', { id: crypto.randomUUID(), deviceId, role }));
     });
     const refusal = this.desk.make({ kind: 'group', title: `Set box ${this.tag().trim()}`, changes });
     this.problem.set(refusal?.message);

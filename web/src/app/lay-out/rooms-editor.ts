@@ -11,41 +11,131 @@ import { Desk } from '../state/desk';
   imports: [FormsModule],
   template: `
     <form class="panel-form fields" (ngSubmit)="addRoom()">
-      <label><span class="name">New room</span><input class="form-control" name="room" maxlength="200" [(ngModel)]="name" /></label>
-      <label><span class="name">Storey</span>
-        <select class="form-select" name="storey" [(ngModel)]="storeyId"><option value="">the last one</option>
-          @for (storey of storeys(); track storey.id) { <option [value]="storey.id">{{ storey.name }}</option> }</select></label>
-      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !storeys().length">Add the room</button>
+      <label
+        ><span class="name">New room</span
+        ><input class="form-control" name="room" maxlength="200" [(ngModel)]="name"
+      /></label>
+      <label
+        ><span class="name">Storey</span>
+        <select class="form-select" name="storey" [(ngModel)]="storeyId">
+          <option value="">the last one</option>
+          @for (storey of storeys(); track storey.id) {
+            <option [value]="storey.id">{{ storey.name }}</option>
+          }
+        </select></label
+      >
+      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !storeys().length">
+        Add the room
+      </button>
       <button type="button" class="btn btn-line" (click)="addStorey()">Add a storey</button>
     </form>
-    @if (problem(); as sentence) { <p role="alert" class="problem">{{ sentence }}</p> }
+    @if (problem(); as sentence) {
+      <p role="alert" class="problem">{{ sentence }}</p>
+    }
     @if (asking(); as ask) {
-      <div class="panel-form"><p role="alert" class="problem">{{ ask.message }}</p>
-        <div class="actions"><button type="button" class="btn btn-danger-line" (click)="remove(ask.table, ask.id, true)">Remove with everything in it</button>
-        <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button></div></div>
+      <div class="panel-form">
+        <p role="alert" class="problem">{{ ask.message }}</p>
+        <div class="actions">
+          <button type="button" class="btn btn-danger-line" (click)="remove(ask.table, ask.id, true)">
+            Remove with everything in it
+          </button>
+          <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button>
+        </div>
+      </div>
     }
     @for (storey of storeys(); track storey.id) {
-      <h2><input class="form-control storey" maxlength="200" aria-label="Name of the storey" [ngModel]="storey.name" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="setStorey(storey, { name: $event })" />
-        <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id, false)">Remove the storey</button></h2>
+      <h2>
+        <input
+          class="form-control storey"
+          maxlength="200"
+          aria-label="Name of the storey"
+          [ngModel]="storey.name"
+          [ngModelOptions]="{ updateOn: 'blur' }"
+          (ngModelChange)="setStorey(storey, { name: $event })"
+        />
+        <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id, false)">
+          Remove the storey
+        </button>
+      </h2>
       @for (room of roomsOf(storey.id); track room.id) {
         <div class="room">
-          <input class="form-control" maxlength="200" [attr.aria-label]="'Name of ' + room.name" [ngModel]="room.name" [ngModelOptions]="{ updateOn: 'blur' }" (ngModelChange)="setRoom(room, { name: $event })" />
-          <select class="form-select" [attr.aria-label]="'Kind of ' + room.name" [ngModel]="room.kind" (ngModelChange)="setRoom(room, { kind: $event })">
-            @for (kind of kinds; track kind) { <option [value]="kind">{{ kind.replace('-', ' ') }}</option> }
+          <input
+            class="form-control"
+            maxlength="200"
+            [attr.aria-label]="'Name of ' + room.name"
+            [ngModel]="room.name"
+            [ngModelOptions]="{ updateOn: 'blur' }"
+            (ngModelChange)="setRoom(room, { name: $event })"
+          />
+          <select
+            class="form-select"
+            [attr.aria-label]="'Kind of ' + room.name"
+            [ngModel]="room.kind"
+            (ngModelChange)="setRoom(room, { kind: $event })"
+          >
+            @for (kind of kinds; track kind) {
+              <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
+            }
           </select>
-          <button type="button" class="btn btn-line" (click)="move(room, -1)" [attr.aria-label]="room.name + ' earlier on the walk'">↑</button>
-          <button type="button" class="btn btn-line" (click)="move(room, 1)" [attr.aria-label]="room.name + ' later on the walk'">↓</button>
-          <button type="button" class="btn btn-danger-line" (click)="remove('rooms', room.id, false)" [attr.aria-label]="'Remove ' + room.name">Remove</button>
+          <button
+            type="button"
+            class="btn btn-line"
+            (click)="move(room, -1)"
+            [attr.aria-label]="room.name + ' earlier on the walk'"
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            class="btn btn-line"
+            (click)="move(room, 1)"
+            [attr.aria-label]="room.name + ' later on the walk'"
+          >
+            ↓
+          </button>
+          <button
+            type="button"
+            class="btn btn-danger-line"
+            (click)="remove('rooms', room.id, false)"
+            [attr.aria-label]="'Remove ' + room.name"
+          >
+            Remove
+          </button>
         </div>
-      } @empty { <p class="soft">No room on this storey.</p> }
+      } @empty {
+        <p class="soft">No room on this storey.</p>
+      }
     }
   `,
   styles: `
-    h2 { display: flex; gap: 0.6rem; padding-bottom: 0.3rem; }
-    .storey { max-width: 20rem; font-weight: 700; }
-    .room { display: grid; grid-template-columns: 1fr 11rem auto auto auto; gap: 0.4rem; margin-bottom: 0.4rem; }
-    .problem { color: var(--alert); font-weight: 700; }
-    @media (max-width: 700px) { .room { grid-template-columns: 1fr auto auto; } .room input, .room select { grid-column: 1 / 4; } }
+    h2 {
+      display: flex;
+      gap: 0.6rem;
+      padding-bottom: 0.3rem;
+    }
+    .storey {
+      max-width: 20rem;
+      font-weight: 700;
+    }
+    .room {
+      display: grid;
+      grid-template-columns: 1fr 11rem auto auto auto;
+      gap: 0.4rem;
+      margin-bottom: 0.4rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    @media (max-width: 700px) {
+      .room {
+        grid-template-columns: 1fr auto auto;
+      }
+      .room input,
+      .room select {
+        grid-column: 1 / 4;
+      }
+    }
   `,
 })
 export class RoomsEditor {
@@ -55,7 +145,9 @@ export class RoomsEditor {
   protected readonly name = signal('');
   protected readonly storeyId = signal('');
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly asking = signal<{ table: 'rooms' | 'storeys'; id: string; message: string } | undefined>(undefined);
+  protected readonly asking = signal<{ table: 'rooms' | 'storeys'; id: string; message: string } | undefined>(
+    undefined,
+  );
   protected readonly storeys = computed(() => this.derived.reader()?.all('storeys') ?? []);
   private readonly rooms = computed(() =>
     [...(this.derived.reader()?.all('rooms') ?? [])].sort((a, b) => a.order - b.order),
@@ -77,7 +169,9 @@ export class RoomsEditor {
   }
 
   protected addStorey(): void {
-    this.desk.make(adding('storeys', { id: crypto.randomUUID(), name: `Storey ${this.storeys().length + 1}` }));
+    this.desk.make(
+      adding('storeys', { id: crypto.randomUUID(), name: `Storey ${this.storeys().length + 1}` }),
+    );
   }
 
   protected setRoom(room: Room, fields: Fields): void {
@@ -96,7 +190,10 @@ export class RoomsEditor {
     this.desk.make({
       kind: 'group',
       title: `Moved ${room.name} on the walk`,
-      changes: [setting('rooms', room.id, { order: other.order }), setting('rooms', other.id, { order: room.order })],
+      changes: [
+        setting('rooms', room.id, { order: other.order }),
+        setting('rooms', other.id, { order: room.order }),
+      ],
     });
   }
 

@@ -60,7 +60,11 @@ export class Bench {
   protected readonly stages = computed(() => {
     const steps = this.makeUp()?.steps ?? [];
     return (Object.keys(STAGE_NAMES) as (keyof typeof STAGE_NAMES)[])
-      .map((stage) => ({ stage, name: STAGE_NAMES[stage], steps: steps.filter((step) => step.stage === stage) }))
+      .map((stage) => ({
+        stage,
+        name: STAGE_NAMES[stage],
+        steps: steps.filter((step) => step.stage === stage),
+      }))
       .filter(({ steps: own }) => own.length > 0);
   });
   /** What to bring: connectors and pigtails, counted. */
@@ -69,7 +73,10 @@ export class Bench {
     const count = (what: string): void => void counts.set(what, (counts.get(what) ?? 0) + 1);
     for (const step of this.makeUp()?.steps ?? []) {
       if (step.connector) count(step.connector.name);
-      for (const pigtail of step.pigtails) count(`pigtail ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`);
+      for (const pigtail of step.pigtails)
+        count(
+          `pigtail ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
+        );
     }
     return [...counts].map(([what, number]) => `${number} × ${what}`);
   });
@@ -80,7 +87,9 @@ export class Bench {
     if (!reader || !box || !makeUp) return [];
     const runs = new Set(makeUp.cables.map((cable) => cable.runId));
     const ofRuns = makeUp.breakers.flatMap(({ circuitId }) =>
-      reader.derive(CIRCUIT_FINDINGS, circuitId).filter(({ where }) => where.boxId === box.id || (where.runId && runs.has(where.runId))),
+      reader
+        .derive(CIRCUIT_FINDINGS, circuitId)
+        .filter(({ where }) => where.boxId === box.id || (where.runId && runs.has(where.runId))),
     );
     return [...reader.derive(BOX_FINDINGS, box.id), ...ofRuns];
   });
@@ -89,7 +98,9 @@ export class Bench {
   protected setCable(entering: EnteringCable, cable: CableId): void {
     const reader = this.derived.reader();
     const pull = reader && standingPull(reader, entering.runId);
-    this.desk.make(pull ? setting('pulls', pull.id, { cable }) : setting('runs', entering.runId, { plannedCable: cable }));
+    this.desk.make(
+      pull ? setting('pulls', pull.id, { cable }) : setting('runs', entering.runId, { plannedCable: cable }),
+    );
   }
 
   protected setSlot(entering: EnteringCable, text: string): void {

@@ -15,18 +15,39 @@ import { Bench } from './bench';
       <ul class="boxes" aria-label="Boxes of the room">
         @for (entry of boxes(); track entry.box.id) {
           <li>
-            <a [routerLink]="[]" [queryParams]="{ box: entry.box.id }" queryParamsHandling="merge" [class.here]="entry.box.id === box()" [attr.aria-current]="entry.box.id === box() ? 'true' : null">
+            <a
+              [routerLink]="[]"
+              [queryParams]="{ box: entry.box.id }"
+              queryParamsHandling="merge"
+              [class.here]="entry.box.id === box()"
+              [attr.aria-current]="entry.box.id === box() ? 'true' : null"
+            >
               <span class="tag">{{ entry.box.tag }}</span>
-              <span class="soft">{{ entry.kind }}@if (!entry.complete) { · <em>part open</em> }</span>
-              @if (entry.stops) { <span class="stops">{{ entry.stops }} to stop for</span> }
-              @if (entry.fill; as fill) { <mt-fill-gauge [fill]="fill" /> } @else { <span class="soft">no fill to count</span> }
+              <span class="soft"
+                >{{ entry.kind }}
+                @if (!entry.complete) {
+                  · <em>part open</em>
+                }
+              </span>
+              @if (entry.stops) {
+                <span class="stops">{{ entry.stops }} to stop for</span>
+              }
+              @if (entry.fill; as fill) {
+                <mt-fill-gauge [fill]="fill" />
+              } @else {
+                <span class="soft">no fill to count</span>
+              }
             </a>
           </li>
-        } @empty { <li class="soft">No box in this room yet. Set boxes in Lay out.</li> }
+        } @empty {
+          <li class="soft">No box in this room yet. Set boxes in Lay out.</li>
+        }
       </ul>
       @if (current(); as id) {
         <section class="bench">
-          <a class="back" [routerLink]="[]" [queryParams]="{ box: null }" queryParamsHandling="merge">‹ All boxes of the room</a>
+          <a class="back" [routerLink]="[]" [queryParams]="{ box: null }" queryParamsHandling="merge"
+            >‹ All boxes of the room</a
+          >
           <mt-bench [boxId]="id" />
         </section>
       } @else if (boxes().length) {
@@ -35,19 +56,65 @@ import { Bench } from './bench';
     </div>
   `,
   styles: `
-    .split { display: grid; grid-template-columns: minmax(12rem, 15rem) 1fr; gap: 1.2rem; align-items: start; }
-    .boxes { list-style: none; margin: 0; padding: 0; }
-    .boxes a { display: grid; grid-template-columns: auto 1fr; gap: 0 0.6rem; align-items: baseline; padding: 0.5rem 0.6rem; min-height: 44px; color: var(--ink); text-decoration: none; border-bottom: 1px solid var(--rule); border-left: 0.4rem solid transparent; }
-    .boxes a.here { border-left-color: var(--chalk); background: var(--paper-raised); }
-    .boxes a:hover { background: var(--paper-raised); }
-    .tag { font-family: var(--figures); font-weight: 700; font-size: 1.3rem; }
-    mt-fill-gauge, .stops { grid-column: 1 / 3; }
-    .stops { color: var(--alert); font-weight: 700; }
-    .back { display: none; min-height: 44px; align-items: center; }
+    .split {
+      display: grid;
+      grid-template-columns: minmax(12rem, 15rem) 1fr;
+      gap: 1.2rem;
+      align-items: start;
+    }
+    .boxes {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    .boxes a {
+      display: grid;
+      grid-template-columns: auto 1fr;
+      gap: 0 0.6rem;
+      align-items: baseline;
+      padding: 0.5rem 0.6rem;
+      min-height: 44px;
+      color: var(--ink);
+      text-decoration: none;
+      border-bottom: 1px solid var(--rule);
+      border-left: 0.4rem solid transparent;
+    }
+    .boxes a.here {
+      border-left-color: var(--chalk);
+      background: var(--paper-raised);
+    }
+    .boxes a:hover {
+      background: var(--paper-raised);
+    }
+    .tag {
+      font-family: var(--figures);
+      font-weight: 700;
+      font-size: 1.3rem;
+    }
+    mt-fill-gauge,
+    .stops {
+      grid-column: 1 / 3;
+    }
+    .stops {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    .back {
+      display: none;
+      min-height: 44px;
+      align-items: center;
+    }
     @media (max-width: 1000px) {
-      .split { grid-template-columns: 1fr; }
-      .split.open .boxes, .split.open .hint { display: none; }
-      .back { display: inline-flex; }
+      .split {
+        grid-template-columns: 1fr;
+      }
+      .split.open .boxes,
+      .split.open .hint {
+        display: none;
+      }
+      .back {
+        display: inline-flex;
+      }
     }
   `,
 })
@@ -56,7 +123,9 @@ export class MakeUpSheet {
   readonly room = input<string>();
   readonly box = input<string>();
 
-  protected readonly roomName = computed(() => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? '');
+  protected readonly roomName = computed(
+    () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? '',
+  );
   protected readonly boxes = computed(() => {
     const reader = this.derived.reader();
     const roomId = this.room();

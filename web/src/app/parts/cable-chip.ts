@@ -3,13 +3,36 @@ import { Component, computed, input } from '@angular/core';
 /** A cable type on a stripe of its gauge's sheath colour (common practice: white 14, yellow 12, orange 10). */
 @Component({
   selector: 'mt-cable',
-  template: `<span class="chip" [attr.data-gauge]="gauge()"><span class="num">{{ cable() ?? 'no cable' }}</span></span>`,
+  template: `<span class="chip" [attr.data-gauge]="gauge()"
+    ><span class="num">{{ cable() ?? 'no cable' }}</span></span
+  >`,
   styles: `
-    .chip { display: inline-block; padding: 0 0.45rem; border: 1.5px solid var(--ink); border-left-width: 0.7rem; border-radius: 2px; background: var(--paper-raised); white-space: nowrap; }
-    .chip[data-gauge='14'] { border-left-color: #fffdf4; box-shadow: inset 1.5px 0 0 var(--ink), -1.5px 0 0 var(--ink); }
-    .chip[data-gauge='12'] { border-left-color: #e0b81c; }
-    .chip[data-gauge='10'] { border-left-color: #e07b1f; }
-    .chip[data-gauge=''] { border-style: dashed; border-left-width: 1.5px; color: var(--alert); }
+    .chip {
+      display: inline-block;
+      padding: 0 0.45rem;
+      border: 1.5px solid var(--ink);
+      border-left-width: 0.7rem;
+      border-radius: 2px;
+      background: var(--paper-raised);
+      white-space: nowrap;
+    }
+    .chip[data-gauge='14'] {
+      border-left-color: #fffdf4;
+      box-shadow:
+        inset 1.5px 0 0 var(--ink),
+        -1.5px 0 0 var(--ink);
+    }
+    .chip[data-gauge='12'] {
+      border-left-color: #e0b81c;
+    }
+    .chip[data-gauge='10'] {
+      border-left-color: #e07b1f;
+    }
+    .chip[data-gauge=''] {
+      border-style: dashed;
+      border-left-width: 1.5px;
+      color: var(--alert);
+    }
   `,
 })
 export class CableChip {

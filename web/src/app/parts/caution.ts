@@ -10,11 +10,17 @@ import { Component, input } from '@angular/core';
     } @else {
       power off and tagged at the panel, then
     }
-    prove dead: tester on a known live source, on the work, on the live source again. Local code, the inspector and a
-    licensed electrician decide; this sheet only advises.
+    prove dead: tester on a known live source, on the work, on the live source again. Local code, the
+    inspector and a licensed electrician decide; this sheet only advises.
   `,
   styles: `
-    :host { display: block; padding: 0.5rem 0.8rem; border: 2px solid var(--attention); border-left-width: 0.6rem; background: var(--paper-raised); }
+    :host {
+      display: block;
+      padding: 0.5rem 0.8rem;
+      border: 2px solid var(--attention);
+      border-left-width: 0.6rem;
+      background: var(--paper-raised);
+    }
   `,
 })
 export class Caution {

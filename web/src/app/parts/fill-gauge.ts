@@ -18,13 +18,42 @@ import { cubicInches } from '@mule-tally/core';
     </div>
   `,
   styles: `
-    :host { display: block; min-width: 9rem; }
-    .bar { position: relative; height: 0.9rem; border: 1.5px solid var(--ink); background: var(--paper-raised); border-radius: 2px; overflow: hidden; }
-    .used { height: 100%; background: repeating-linear-gradient(60deg, var(--done) 0 6px, var(--done-light) 6px 9px); }
-    .over .used { background: repeating-linear-gradient(60deg, var(--alert) 0 5px, var(--paper-raised) 5px 8px); }
-    .limit { position: absolute; top: -2px; bottom: -2px; width: 3px; background: var(--ink); }
-    .words { display: flex; justify-content: space-between; gap: 0.5rem; margin-top: 0.15rem; }
-    .words.over .verdict { color: var(--alert); font-weight: 700; }
+    :host {
+      display: block;
+      min-width: 9rem;
+    }
+    .bar {
+      position: relative;
+      height: 0.9rem;
+      border: 1.5px solid var(--ink);
+      background: var(--paper-raised);
+      border-radius: 2px;
+      overflow: hidden;
+    }
+    .used {
+      height: 100%;
+      background: repeating-linear-gradient(60deg, var(--done) 0 6px, var(--done-light) 6px 9px);
+    }
+    .over .used {
+      background: repeating-linear-gradient(60deg, var(--alert) 0 5px, var(--paper-raised) 5px 8px);
+    }
+    .limit {
+      position: absolute;
+      top: -2px;
+      bottom: -2px;
+      width: 3px;
+      background: var(--ink);
+    }
+    .words {
+      display: flex;
+      justify-content: space-between;
+      gap: 0.5rem;
+      margin-top: 0.15rem;
+    }
+    .words.over .verdict {
+      color: var(--alert);
+      font-weight: 700;
+    }
   `,
 })
 export class FillGauge {

@@ -15,15 +15,27 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
         <p class="facts">
           @if (finding().measured) {
             <span class="num">{{ finding().measured }}</span>
-            @if (finding().allowed) { against <span class="num">{{ finding().allowed }}</span> }
+            @if (finding().allowed) {
+              against <span class="num">{{ finding().allowed }}</span>
+            }
           }
-          @if (finding().source) { <span class="source">{{ finding().source }}</span> }
+          @if (finding().source) {
+            <span class="source">{{ finding().source }}</span>
+          }
         </p>
       }
       @if (finding().fixes?.length) {
         <div class="fixes">
           @for (fix of finding().fixes; track fix.label) {
-            <button type="button" class="btn" [class.btn-main]="$first" [class.btn-line]="!$first" (click)="apply(fix)">{{ fix.label }}</button>
+            <button
+              type="button"
+              class="btn"
+              [class.btn-main]="$first"
+              [class.btn-line]="!$first"
+              (click)="apply(fix)"
+            >
+              {{ fix.label }}
+            </button>
           }
         </div>
       }
@@ -32,15 +44,44 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
   `,
   host: { '[attr.data-severity]': 'finding().severity' },
   styles: `
-    :host { display: flex; gap: 0.75rem; padding: 0.7rem 0.2rem; border-bottom: 1px solid var(--rule); }
-    .mark { flex: 0 0 3.4rem; font-family: var(--figures); font-weight: 700; text-transform: uppercase; letter-spacing: 0.04em; }
-    :host([data-severity='stop']) .mark { color: var(--alert); }
-    :host([data-severity='mend']) .mark { color: var(--attention); }
-    :host([data-severity='note']) .mark { color: var(--ink-soft); }
-    p { margin: 0; }
-    .facts { color: var(--ink-soft); }
-    .source { margin-left: 0.5rem; font-style: italic; }
-    .fixes { display: flex; flex-wrap: wrap; gap: 0.5rem; margin-top: 0.5rem; }
+    :host {
+      display: flex;
+      gap: 0.75rem;
+      padding: 0.7rem 0.2rem;
+      border-bottom: 1px solid var(--rule);
+    }
+    .mark {
+      flex: 0 0 3.4rem;
+      font-family: var(--figures);
+      font-weight: 700;
+      text-transform: uppercase;
+      letter-spacing: 0.04em;
+    }
+    :host([data-severity='stop']) .mark {
+      color: var(--alert);
+    }
+    :host([data-severity='mend']) .mark {
+      color: var(--attention);
+    }
+    :host([data-severity='note']) .mark {
+      color: var(--ink-soft);
+    }
+    p {
+      margin: 0;
+    }
+    .facts {
+      color: var(--ink-soft);
+    }
+    .source {
+      margin-left: 0.5rem;
+      font-style: italic;
+    }
+    .fixes {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.5rem;
+      margin-top: 0.5rem;
+    }
   `,
 })
 export class FindingCard {

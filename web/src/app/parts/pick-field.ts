@@ -46,15 +46,24 @@ export class PickField {
   protected readonly typed = linkedSignal<Choice | string>(
     () => this.choices().find((choice) => choice.id === this.value()) ?? '',
   );
-  protected readonly format = (choice: Choice | string): string => (typeof choice === 'string' ? choice : choice.label);
+  protected readonly format = (choice: Choice | string): string =>
+    typeof choice === 'string' ? choice : choice.label;
   protected readonly search = (text$: Observable<string>): Observable<readonly Choice[]> =>
     text$.pipe(map((text) => this.matching(text)));
 
   private matching(text: string): readonly Choice[] {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-    const found = this.choices().filter(({ label }) => words.every((word) => label.toLowerCase().includes(word)));
+    const found = this.choices().filter(({ label }) =>
+      words.every((word) => label.toLowerCase().includes(word)),
+    );
     // What starts with the words comes first.
-    return found.sort((a, b) => Number(b.label.toLowerCase().startsWith(text.toLowerCase())) - Number(a.label.toLowerCase().startsWith(text.toLowerCase()))).slice(0, 8);
+    return found
+      .sort(
+        (a, b) =>
+          Number(b.label.toLowerCase().startsWith(text.toLowerCase())) -
+          Number(a.label.toLowerCase().startsWith(text.toLowerCase())),
+      )
+      .slice(0, 8);
   }
 
   protected picked({ item }: NgbTypeaheadSelectItemEvent<Choice>): void {
@@ -63,7 +72,9 @@ export class PickField {
 
   protected typedIn(value: Choice | string): void {
     if (typeof value !== 'string') return;
-    const exact = this.choices().filter(({ label }) => label.split(' · ')[0]!.toLowerCase() === value.trim().toLowerCase());
+    const exact = this.choices().filter(
+      ({ label }) => label.split(' · ')[0]!.toLowerCase() === value.trim().toLowerCase(),
+    );
     this.chosen.emit(exact.length === 1 ? exact[0]!.id : undefined);
   }
 
@@ -76,7 +87,13 @@ export class PickField {
 @Component({
   selector: 'mt-box-field',
   imports: [PickField],
-  template: `<mt-pick-field [label]="label()" placeholder="tag or room" [choices]="boxes()" [value]="value()" (chosen)="chosen.emit($event)" />`,
+  template: `<mt-pick-field
+    [label]="label()"
+    placeholder="tag or room"
+    [choices]="boxes()"
+    [value]="value()"
+    (chosen)="chosen.emit($event)"
+  />`,
 })
 export class BoxField {
   private readonly derived = inject(Derived);
@@ -86,6 +103,8 @@ export class BoxField {
   protected readonly boxes = computed((): Choice[] => {
     const reader = this.derived.reader();
     if (!reader) return [];
-    return reader.all('boxes').map((box) => ({ id: box.id, label: `${box.tag} · ${reader.get('rooms', box.roomId)?.name ?? ''}` }));
+    return reader
+      .all('boxes')
+      .map((box) => ({ id: box.id, label: `${box.tag} · ${reader.get('rooms', box.roomId)?.name ?? ''}` }));
   });
 }

@@ -10,7 +10,13 @@ import { Component, computed, input } from '@angular/core';
           <g [attr.transform]="'translate(' + $index * 26 + ' 0)'">
             @for (stroke of group; track $index) {
               @if ($index < 4) {
-                <line [attr.x1]="3 + $index * 5" y1="3" [attr.x2]="3 + $index * 5" y2="17" [class.open]="!stroke" />
+                <line
+                  [attr.x1]="3 + $index * 5"
+                  y1="3"
+                  [attr.x2]="3 + $index * 5"
+                  y2="17"
+                  [class.open]="!stroke"
+                />
               } @else {
                 <line x1="0" y1="15" x2="21" y2="5" [class.open]="!stroke" />
               }
@@ -19,15 +25,35 @@ import { Component, computed, input } from '@angular/core';
         }
       </svg>
     }
-    <span class="figures">{{ done() }}<span class="of">/{{ of() }}</span></span>
+    <span class="figures"
+      >{{ done() }}<span class="of">/{{ of() }}</span></span
+    >
     <span class="visually-hidden">{{ done() }} of {{ of() }} runs in</span>
   `,
   styles: `
-    :host { display: inline-flex; align-items: center; gap: 0.4rem; flex-wrap: wrap; }
-    line { stroke: var(--ink); stroke-width: 2; stroke-linecap: round; }
-    line.open { stroke: var(--rule); stroke-width: 1.5; }
-    .figures { font-family: var(--figures); font-weight: 600; font-size: 1.05rem; }
-    .of { color: var(--ink-soft); }
+    :host {
+      display: inline-flex;
+      align-items: center;
+      gap: 0.4rem;
+      flex-wrap: wrap;
+    }
+    line {
+      stroke: var(--ink);
+      stroke-width: 2;
+      stroke-linecap: round;
+    }
+    line.open {
+      stroke: var(--rule);
+      stroke-width: 1.5;
+    }
+    .figures {
+      font-family: var(--figures);
+      font-weight: 600;
+      font-size: 1.05rem;
+    }
+    .of {
+      color: var(--ink-soft);
+    }
   `,
 })
 export class TallyMarks {
@@ -40,6 +66,8 @@ export class TallyMarks {
     const total = this.of();
     if (total > this.atMost() || total === 0) return undefined;
     const strokes = Array.from({ length: total }, (_, index) => index < this.done());
-    return Array.from({ length: Math.ceil(total / 5) }, (_, group) => strokes.slice(group * 5, group * 5 + 5));
+    return Array.from({ length: Math.ceil(total / 5) }, (_, group) =>
+      strokes.slice(group * 5, group * 5 + 5),
+    );
   });
 }

@@ -1,7 +1,14 @@
 import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Pull } from '@mule-tally/core';
-import { CableId as CableIds, adding, pulledLengthIn, removing, setting, standingPull } from '@mule-tally/core';
+import {
+  CableId as CableIds,
+  adding,
+  pulledLengthIn,
+  removing,
+  setting,
+  standingPull,
+} from '@mule-tally/core';
 import { feet, parseFeet } from '../parts/lengths';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -16,7 +23,9 @@ import { Session } from '../state/session';
       @if (standing(); as pull) {
         <p>
           In: <span class="num">{{ pull.cable }}</span>
-          @if (length(pull); as text) { , <span class="num">{{ text }}</span> }
+          @if (length(pull); as text) {
+            , <span class="num">{{ text }}</span>
+          }
           , by {{ pull.by }}.
         </p>
         <div class="actions">
@@ -26,19 +35,38 @@ import { Session } from '../state/session';
         </div>
       } @else {
         <div class="fields">
-          <label><span class="name">Cable</span>
+          <label
+            ><span class="name">Cable</span>
             <select class="form-select" name="cable" [(ngModel)]="chosen">
-              @for (id of cables; track id) { <option [value]="id">{{ id }}</option> }
-            </select></label>
-          <label><span class="name">Foot mark, start</span><input class="form-control num" inputmode="decimal" name="start" [(ngModel)]="start" /></label>
-          <label><span class="name">Foot mark, end</span><input class="form-control num" inputmode="decimal" name="end" [(ngModel)]="end" /></label>
-          <label><span class="name">or length (ft)</span><input class="form-control num" name="length" [(ngModel)]="lengthText" placeholder="12 or 12'6" /></label>
-          <label><span class="name">Pulled by</span>
+              @for (id of cables; track id) {
+                <option [value]="id">{{ id }}</option>
+              }
+            </select></label
+          >
+          <label
+            ><span class="name">Foot mark, start</span
+            ><input class="form-control num" inputmode="decimal" name="start" [(ngModel)]="start"
+          /></label>
+          <label
+            ><span class="name">Foot mark, end</span
+            ><input class="form-control num" inputmode="decimal" name="end" [(ngModel)]="end"
+          /></label>
+          <label
+            ><span class="name">or length (ft)</span
+            ><input class="form-control num" name="length" [(ngModel)]="lengthText" placeholder="12 or 12'6"
+          /></label>
+          <label
+            ><span class="name">Pulled by</span>
             <select class="form-select" name="by" [(ngModel)]="by">
-              @for (person of session.people(); track person) { <option [value]="person">{{ person }}</option> }
-            </select></label>
+              @for (person of session.people(); track person) {
+                <option [value]="person">{{ person }}</option>
+              }
+            </select></label
+          >
         </div>
-        @if (problem(); as sentence) { <p role="alert" class="problem">{{ sentence }}</p> }
+        @if (problem(); as sentence) {
+          <p role="alert" class="problem">{{ sentence }}</p>
+        }
         <div class="actions">
           <button type="submit" class="btn btn-main">Log it: in</button>
           <button type="button" class="btn btn-line" (click)="log('part')">Only part of the way</button>
@@ -48,8 +76,14 @@ import { Session } from '../state/session';
     </form>
   `,
   styles: `
-    .actions { margin-top: 0.7rem; }
-    .problem { color: var(--alert); font-weight: 700; margin: 0.5rem 0 0; }
+    .actions {
+      margin-top: 0.7rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+      margin: 0.5rem 0 0;
+    }
   `,
 })
 export class PullForm {
@@ -80,7 +114,11 @@ export class PullForm {
 
   protected log(state: 'in' | 'part' = 'in'): void {
     const number = (text: string): number | undefined => (text.trim() === '' ? undefined : Number(text));
-    const [startMark, endMark, lengthIn] = [number(this.start()), number(this.end()), parseFeet(this.lengthText())];
+    const [startMark, endMark, lengthIn] = [
+      number(this.start()),
+      number(this.end()),
+      parseFeet(this.lengthText()),
+    ];
     if ([startMark, endMark, lengthIn].some((value) => value !== undefined && !(value >= 0))) {
       this.problem.set('Marks and lengths are numbers of feet, such as 12 or 12.5.');
       return;

@@ -59,9 +59,12 @@ export class PullSheet {
     for (const listed of list.runs) {
       const run = reader.get('runs', listed.runId)!;
       const circuit = listed.circuitId ? reader.get('circuits', listed.circuitId) : undefined;
-      const title = circuit ? `Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A` : 'No circuit yet';
+      const title = circuit
+        ? `Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A`
+        : 'No circuit yet';
       const group = groups.get(title) ?? { title, lines: [] };
-      const isPanel = (boxId: string): boolean => boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
+      const isPanel = (boxId: string): boolean =>
+        boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
       const slot = (end: { boxId: string; slot?: number | undefined }): string =>
         isPanel(end.boxId) ? 'panel' : end.slot ? `slot ${end.slot}` : 'any slot';
       group.lines.push({
@@ -80,7 +83,11 @@ export class PullSheet {
     if (!reader || !roomId || this.circuit()) return [];
     return runsLeaving(reader, roomId).map((run) => {
       const far = 'boxId' in run.to ? reader.get('boxes', run.to.boxId) : undefined;
-      return { id: run.id, name: runName(reader, run), room: far ? (reader.get('rooms', far.roomId)?.name ?? '') : '' };
+      return {
+        id: run.id,
+        name: runName(reader, run),
+        room: far ? (reader.get('rooms', far.roomId)?.name ?? '') : '',
+      };
     });
   });
 

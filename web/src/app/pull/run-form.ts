@@ -26,8 +26,14 @@ interface RunDraft {
   imports: [FormsModule, BoxField],
   templateUrl: './run-form.html',
   styles: `
-    .actions { margin-top: 0.7rem; }
-    .problem { color: var(--alert); font-weight: 700; margin: 0.5rem 0 0; }
+    .actions {
+      margin-top: 0.7rem;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+      margin: 0.5rem 0 0;
+    }
   `,
 })
 export class RunForm {
@@ -86,7 +92,7 @@ export class RunForm {
       return;
     }
     if (lengthIn !== undefined && !(lengthIn >= 0)) {
-      this.problem.set('The length is in feet, such as 12 or 12\'6.');
+      this.problem.set("The length is in feet, such as 12 or 12'6.");
       return;
     }
     const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });

@@ -23,7 +23,12 @@ export class Desk {
       this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
       return applied.refusal;
     }
-    const change = { id: crypto.randomUUID(), version: CHANGE_VERSION, by: this.session.who(), body } as const;
+    const change = {
+      id: crypto.randomUUID(),
+      version: CHANGE_VERSION,
+      by: this.session.who(),
+      body,
+    } as const;
     this.store.dispatch(HouseEvents.changeMade({ change, diff: applied.diff, step }));
     return undefined;
   }

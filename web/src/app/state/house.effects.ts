@@ -3,7 +3,22 @@ import type { HouseFile } from '@mule-tally/core';
 import { readHouseFile, writeHouseFile } from '@mule-tally/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { Store } from '@ngrx/store';
-import { EMPTY, concatMap, debounceTime, exhaustMap, filter, from, fromEvent, map, merge, mergeMap, switchMap, tap, timer, withLatestFrom } from 'rxjs';
+import {
+  EMPTY,
+  concatMap,
+  debounceTime,
+  exhaustMap,
+  filter,
+  from,
+  fromEvent,
+  map,
+  merge,
+  mergeMap,
+  switchMap,
+  tap,
+  timer,
+  withLatestFrom,
+} from 'rxjs';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import type { OutboxItem } from '../sync/device-store';
@@ -54,13 +69,18 @@ export class HouseEffects {
 
   readonly send = createEffect(() =>
     merge(
-      this.actions.pipe(ofType(HouseEvents.changeKept, HouseEvents.houseRead, HouseEvents.refusedChangeRetried)),
+      this.actions.pipe(
+        ofType(HouseEvents.changeKept, HouseEvents.houseRead, HouseEvents.refusedChangeRetried),
+      ),
       timer(LOOK_EVERY, LOOK_EVERY),
       fromEvent(window, 'online'),
       fromEvent(document, 'visibilitychange'),
     ).pipe(
       withLatestFrom(this.state$),
-      filter(([, { phase, houseId }]) => phase === 'ready' && houseId !== null && document.visibilityState === 'visible'),
+      filter(
+        ([, { phase, houseId }]) =>
+          phase === 'ready' && houseId !== null && document.visibilityState === 'visible',
+      ),
       exhaustMap(([, { houseId }]) => from(this.exchange(houseId!)).pipe(mergeMap((events) => events))),
     ),
   );
@@ -85,7 +105,9 @@ export class HouseEffects {
         withLatestFrom(this.state$),
         concatMap(async ([{ changeId }, { houseId }]) => {
           const kept = houseId ? await this.device.outbox(houseId) : [];
-          await this.device.dropFromOutbox(kept.filter(({ item }) => item.change.id === changeId).map(({ key }) => key));
+          await this.device.dropFromOutbox(
+            kept.filter(({ item }) => item.change.id === changeId).map(({ key }) => key),
+          );
         }),
       ),
     { dispatch: false },
@@ -120,20 +142,35 @@ export class HouseEffects {
   );
 
   private async read(houseId: string) {
-    const stored = async (): Promise<OutboxItem[]> => (await this.device.outbox(houseId)).map(({ item }) => item);
+    const stored = async (): Promise<OutboxItem[]> =>
+      (await this.device.outbox(houseId)).map(({ item }) => item);
     const stacks = await this.device.undo(houseId);
     try {
       const { file, seq } = await this.api.house(houseId);
       const { entries } = await this.api.journal(houseId, { before: seq + 1, limit: HISTORY });
       const read = readHouseFile(file);
       if (!read.ok) return HouseEvents.houseUnreadable({ message: read.problems[0]!.message });
-      return HouseEvents.houseRead({ house: read.house, seq, outbox: await stored(), stacks, history: entries, away: false });
+      return HouseEvents.houseRead({
+        house: read.house,
+        seq,
+        outbox: await stored(),
+        stacks,
+        history: entries,
+        away: false,
+      });
     } catch (error) {
       if (error instanceof Refused && error.problem.status === 404) return HouseEvents.houseMissing();
       const kept = error instanceof ServerAway ? await this.device.house(houseId) : undefined;
       const read = kept && readHouseFile(kept.file satisfies HouseFile);
       if (kept && read?.ok) {
-        return HouseEvents.houseRead({ house: read.house, seq: kept.seq, outbox: await stored(), stacks, history: [], away: true });
+        return HouseEvents.houseRead({
+          house: read.house,
+          seq: kept.seq,
+          outbox: await stored(),
+          stacks,
+          history: [],
+          away: true,
+        });
       }
       return HouseEvents.houseUnreadable({
         message: error instanceof ServerAway ? error.message : 'This house could not be opened. Try again.',
@@ -171,7 +208,10 @@ export class HouseEffects {
       // Read again after each batch: what was entered meanwhile goes out too.
       const part = (await this.device.outbox(houseId)).filter(({ item }) => !item.refusal).slice(0, BATCH);
       if (part.length === 0) return { done, refused };
-      const { answers } = await this.api.change(houseId, part.map(({ item }) => item.change));
+      const { answers } = await this.api.change(
+        houseId,
+        part.map(({ item }) => item.change),
+      );
       const finished: number[] = [];
       for (const [index, answer] of answers.entries()) {
         const { key, item } = part[index]!;

@@ -40,7 +40,11 @@ const closed: HouseState = {
 };
 
 /** Head with the outbox on top. A change that does not apply here any more stays in the outbox and is left out. */
-function viewOf(head: House, outbox: readonly OutboxItem[], known: HouseState['history']): Pick<HouseState, 'view' | 'history'> {
+function viewOf(
+  head: House,
+  outbox: readonly OutboxItem[],
+  known: HouseState['history'],
+): Pick<HouseState, 'view' | 'history'> {
   let view = head;
   const history = { ...known };
   for (const { change, refusal } of outbox) {
@@ -60,14 +64,31 @@ export const houseFeature = createFeature({
   name: 'house',
   reducer: createReducer(
     closed,
-    on(HouseEvents.houseOpened, (_state, { houseId }): HouseState => ({ ...closed, houseId, phase: 'loading' })),
+    on(HouseEvents.houseOpened, (_state, { houseId }): HouseState => ({
+      ...closed,
+      houseId,
+      phase: 'loading',
+    })),
     on(HouseEvents.houseClosed, (): HouseState => closed),
     on(HouseEvents.houseMissing, (state): HouseState => ({ ...state, phase: 'missing' })),
-    on(HouseEvents.houseUnreadable, (state, { message }): HouseState => ({ ...state, phase: 'unreadable', message })),
+    on(HouseEvents.houseUnreadable, (state, { message }): HouseState => ({
+      ...state,
+      phase: 'unreadable',
+      message,
+    })),
     on(HouseEvents.houseRead, (state, { house, seq, outbox, stacks, history, away }): HouseState => {
       if (state.houseId !== house.head.id) return state;
       const known = Object.fromEntries(history.map((entry) => [entry.changeId, entry.diff]));
-      return withView({ ...state, phase: 'ready', head: house, seq, outbox, history: { ...state.history, ...known }, ...stacks, away });
+      return withView({
+        ...state,
+        phase: 'ready',
+        head: house,
+        seq,
+        outbox,
+        history: { ...state.history, ...known },
+        ...stacks,
+        away,
+      });
     }),
     on(HouseEvents.changeMade, (state, { change, diff, step }): HouseState => {
       if (!state.view || !state.houseId) return state;
@@ -85,7 +106,10 @@ export const houseFeature = createFeature({
         message: null,
       };
     }),
-    on(HouseEvents.changeNotMade, (state, { refusal }): HouseState => ({ ...state, message: refusal.message })),
+    on(HouseEvents.changeNotMade, (state, { refusal }): HouseState => ({
+      ...state,
+      message: refusal.message,
+    })),
     on(HouseEvents.journalArrived, (state, { houseId, entries }): HouseState => {
       if (state.houseId !== houseId || !state.head) return state;
       const newer = entries.filter((entry) => entry.seq > state.seq);
@@ -96,7 +120,10 @@ export const houseFeature = createFeature({
         head: newer.reduce((house, entry) => applyDiff(house, entry.diff), state.head),
         seq: newer.at(-1)!.seq,
         outbox: state.outbox.filter(({ change }) => !arrived.has(change.id)),
-        history: { ...state.history, ...Object.fromEntries(newer.map((entry) => [entry.changeId, entry.diff])) },
+        history: {
+          ...state.history,
+          ...Object.fromEntries(newer.map((entry) => [entry.changeId, entry.diff])),
+        },
       });
     }),
     on(HouseEvents.changesAnswered, (state, { houseId, done, refused }): HouseState => {
@@ -108,7 +135,10 @@ export const houseFeature = createFeature({
         ...state,
         outbox: state.outbox
           .filter(({ change }) => !gone.has(change.id))
-          .map((item) => ({ ...item, ...(reasons.has(item.change.id) && { refusal: reasons.get(item.change.id)! }) })),
+          .map((item) => ({
+            ...item,
+            ...(reasons.has(item.change.id) && { refusal: reasons.get(item.change.id)! }),
+          })),
         undo: state.undo.filter((id) => !dead.has(id)),
         redo: state.redo.filter((id) => !dead.has(id)),
         message: refused[0] ? `Not taken by the server: ${refused[0].message}` : state.message,

@@ -56,7 +56,12 @@ export class Api {
     return this.ask('GET', `/houses/${houseId}/journal?${text}`, Page);
   }
 
-  private async ask<S extends z.ZodType>(method: string, path: string, answer: S, body?: unknown): Promise<z.infer<S>> {
+  private async ask<S extends z.ZodType>(
+    method: string,
+    path: string,
+    answer: S,
+    body?: unknown,
+  ): Promise<z.infer<S>> {
     let response: Response;
     try {
       response = await fetch(`/api${path}`, {

@@ -39,10 +39,14 @@ const WORDS: readonly (readonly [RegExp, RoomKind])[] = [
   [/outdoor|outside|yard/i, 'outdoors'],
 ];
 
-export const kindFromName = (name: string): RoomKind => WORDS.find(([word]) => word.test(name))?.[1] ?? 'other';
+export const kindFromName = (name: string): RoomKind =>
+  WORDS.find(([word]) => word.test(name))?.[1] ?? 'other';
 
 /** "Kitchen counter 20" is a circuit of 20 A: the breaker may be typed at the end of the name. */
-export function readCircuitLine(text: string, now: HouseDraft['circuits'][number]): Partial<HouseDraft['circuits'][number]> {
+export function readCircuitLine(
+  text: string,
+  now: HouseDraft['circuits'][number],
+): Partial<HouseDraft['circuits'][number]> {
   const amps = /\s(15|20|25|30|40|50|60)\s?A?$/i.exec(text);
   return amps ? { name: text, amps: Number(amps[1]) } : { name: text, amps: now.amps };
 }
@@ -54,13 +58,19 @@ export function draftProblems(draft: HouseDraft): string[] {
   return [
     ...(draft.name.trim() ? [] : ['Give the house a name.']),
     ...(rooms.length ? [] : ['Name at least one room.']),
-    ...(draft.circuits.every(({ amps }) => Number.isInteger(amps) && amps > 0) ? [] : ['A breaker needs its amperes.']),
+    ...(draft.circuits.every(({ amps }) => Number.isInteger(amps) && amps > 0)
+      ? []
+      : ['A breaker needs its amperes.']),
   ];
 }
 
 /** The house file of a draft; lines without a name are left out. `newId` makes UUIDs. */
 export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
-  const storeys = draft.storeys.map((storey, index) => ({ id: newId(), name: storey.name.trim() || `Storey ${index + 1}`, typed: storey }));
+  const storeys = draft.storeys.map((storey, index) => ({
+    id: newId(),
+    name: storey.name.trim() || `Storey ${index + 1}`,
+    typed: storey,
+  }));
   const rooms: HouseFile['rooms'] = [];
   let panelRoomId: string | undefined;
   storeys.forEach(({ id: storeyId, typed }, s) => {
@@ -84,7 +94,9 @@ export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
     openings: [],
     catalogueBoxes: [],
     catalogueDevices: [],
-    boxes: [{ id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', model: { catalogueId: 'panel' } }],
+    boxes: [
+      { id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', model: { catalogueId: 'panel' } },
+    ],
     circuits: circuits.map(({ name, amps, protection }, index) => ({
       id: newId(),
       number: index + 1,

@@ -29,7 +29,10 @@ export class NewHousePage {
   protected readonly kinds = RoomKinds.options;
   protected readonly problems = computed(() => draftProblems(this.draft()));
   protected readonly counts = computed(() => ({
-    rooms: this.draft().storeys.reduce((sum, storey) => sum + storey.rooms.filter((room) => room.name.trim()).length, 0),
+    rooms: this.draft().storeys.reduce(
+      (sum, storey) => sum + storey.rooms.filter((room) => room.name.trim()).length,
+      0,
+    ),
     circuits: this.draft().circuits.filter((circuit) => circuit.name.trim()).length,
   }));
   protected readonly failed = signal<string | undefined>(undefined);
@@ -76,7 +79,9 @@ export class NewHousePage {
   protected addRoom(storey: number, after?: number): void {
     const rooms = this.draft().storeys[storey]!.rooms;
     const at = (after ?? rooms.length - 1) + 1;
-    this.edit((draft) => draft.storeys[storey]!.rooms.splice(at, 0, { name: '', kind: 'other', kindChosen: false }));
+    this.edit((draft) =>
+      draft.storeys[storey]!.rooms.splice(at, 0, { name: '', kind: 'other', kindChosen: false }),
+    );
     this.focus(`room-${storey}-${at}`);
   }
   protected dropRoom(storey: number, room: number): void {
@@ -85,7 +90,10 @@ export class NewHousePage {
   protected addStorey(): void {
     const at = this.draft().storeys.length;
     this.edit((draft) =>
-      draft.storeys.push({ name: at === 1 ? 'Upper floor' : `Storey ${at + 1}`, rooms: [{ name: '', kind: 'other', kindChosen: false }] }),
+      draft.storeys.push({
+        name: at === 1 ? 'Upper floor' : `Storey ${at + 1}`,
+        rooms: [{ name: '', kind: 'other', kindChosen: false }],
+      }),
     );
     this.focus(`room-${at}-0`);
   }
@@ -135,7 +143,9 @@ export class NewHousePage {
       await this.device.keepNote(DRAFT, undefined);
       await this.router.navigate(['/house', id, 'lay-out']);
     } catch (error) {
-      this.failed.set(`${error instanceof Error ? error.message : 'That did not work.'} What you typed is kept on this device.`);
+      this.failed.set(
+        `${error instanceof Error ? error.message : 'That did not work.'} What you typed is kept on this device.`,
+      );
     } finally {
       this.busy.set(false);
     }

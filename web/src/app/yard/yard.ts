@@ -69,7 +69,13 @@ export class Yard {
     if (!file) return;
     if (file.size > 16 * 1024 * 1024) {
       this.said.set(undefined);
-      this.problems.set([{ code: 'body.too-large', message: 'This file is too large. A house file may have up to 16 MB.', path: file.name }]);
+      this.problems.set([
+        {
+          code: 'body.too-large',
+          message: 'This file is too large. A house file may have up to 16 MB.',
+          path: file.name,
+        },
+      ]);
       return;
     }
     await this.take(await file.text(), 'refuse');
@@ -84,7 +90,10 @@ export class Yard {
       } catch (error) {
         if (!(error instanceof Refused)) throw error;
         if (error.problem.code === 'house.exists') this.waiting.set(text);
-        else this.problems.set(error.problem.problems ?? [{ code: error.problem.code, message: error.message, path: '' }]);
+        else
+          this.problems.set(
+            error.problem.problems ?? [{ code: error.problem.code, message: error.message, path: '' }],
+          );
       }
     });
   }

@@ -1,0 +1,53 @@
+import type { Locator, Page } from '@playwright/test';
+import type { HouseFile } from '../core/src/house/house-file.js';
+
+/** An open house in a browser, in the crew's words. */
+export class HousePage {
+  constructor(
+    readonly page: Page,
+    private readonly file: HouseFile,
+    private readonly base: string,
+  ) {}
+
+  boxId(tag: string): string {
+    return this.file.boxes.find((box) => box.tag === tag)!.id;
+  }
+
+  async open(stage: string, room: string, more: Record<string, string> = {}): Promise<void> {
+    const roomId = this.file.rooms.find(({ name }) => name === room)!.id;
+    const query = new URLSearchParams({ room: roomId, ...more });
+    await this.page.goto(`${this.base}/house/${this.file.id}/${stage}?${query}`);
+    await this.page.getByRole('heading', { level: 1 }).waitFor();
+  }
+
+  stage(name: string): Locator {
+    return this.page.getByRole('navigation', { name: 'Stages of the work' }).getByRole('link', { name });
+  }
+
+  room(name: string): Locator {
+    return this.page.getByRole('navigation', { name: 'Rooms, in walking order' }).getByRole('link', { name });
+  }
+
+  /** Two touches. */
+  async logPull(run: string): Promise<void> {
+    await this.page.getByRole('button', { name: `Log pull ${run}`, exact: true }).click();
+    await this.page.getByRole('button', { name: 'Log it: in' }).click();
+  }
+
+  pulled(run: string): Locator {
+    return this.page.getByRole('button', { name: `Pull of ${run}`, exact: true });
+  }
+
+  box(tag: string): Locator {
+    return this.page.getByRole('list', { name: 'Boxes of the room' }).getByRole('link').filter({ hasText: new RegExp(`^\\s*${tag}\\b`) });
+  }
+
+  gauge(): Locator {
+    return this.page.locator('mt-bench mt-fill-gauge');
+  }
+
+  /** Waits until nothing is left to send. */
+  async sent(): Promise<void> {
+    await this.page.getByText(/unsent/).first().waitFor({ state: 'hidden' });
+  }
+}

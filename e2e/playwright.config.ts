@@ -1,0 +1,14 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from '../scripts/lib/browser.mjs';
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.e2e.ts',
+  outputDir: '../test-results',
+  // One stack, one browser: the machine has two cores.
+  workers: 1,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [['list']],
+  use: { launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 }, serviceWorkers: 'block', trace: 'retain-on-failure' },
+});

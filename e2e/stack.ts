@@ -1,0 +1,96 @@
+import { test as base } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { randomUUID } from 'node:crypto';
+import type { Page } from '@playwright/test';
+import { copyHouseFile, readHouseFile } from '../core/src/house/house-file.js';
+import type { HouseFile } from '../core/src/house/house-file.js';
+import { startServer } from '../scripts/lib/server.mjs';
+import { anyFreePort } from '../scripts/lib/system.mjs';
+import { startTestDatabase } from '../scripts/lib/test-database.mjs';
+import { HousePage } from './house-page';
+
+export const DEMO = new URL('../demo/lot-12.house.json', import.meta.url).pathname;
+
+/** The real thing: a database of its own and the built server, which can be stopped, restarted and cut off. */
+export class Stack {
+  private server: Awaited<ReturnType<typeof startServer>> | undefined;
+  private constructor(
+    private readonly cluster: Awaited<ReturnType<typeof startTestDatabase>>,
+    readonly port: number,
+  ) {}
+
+  static async start(): Promise<Stack> {
+    const stack = new Stack(await startTestDatabase(), await anyFreePort());
+    await stack.startServer();
+    return stack;
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  async startServer(): Promise<void> {
+    this.server = await startServer({ databaseUrl: this.cluster.url, port: this.port, env: { LOG_LEVEL: 'silent' } });
+  }
+
+  async stopServer(): Promise<void> {
+    await this.server?.stop();
+  }
+
+  async crashDatabase(): Promise<void> {
+    await this.cluster.crash();
+  }
+
+  async startDatabase(): Promise<void> {
+    await this.cluster.start();
+  }
+
+  async stop(): Promise<void> {
+    await this.stopServer();
+    await this.cluster.destroy();
+  }
+
+  /** The demo house under new ids, so that tests do not meet. */
+  async demoHouse(name: string): Promise<HouseFile> {
+    const read = readHouseFile(readFileSync(DEMO, 'utf8'));
+    if (!read.ok) throw new Error('the demo is broken');
+    const file = copyHouseFile(read.file, name, randomUUID, true);
+    const answer = await fetch(`${this.url}/api/houses/import`, { method: 'POST', body: JSON.stringify(file) });
+    if (!answer.ok) throw new Error(await answer.text());
+    return file;
+  }
+
+  async stored(houseId: string): Promise<HouseFile> {
+    const answer = await fetch(`${this.url}/api/houses/${houseId}`);
+    return ((await answer.json()) as { file: HouseFile }).file;
+  }
+}
+
+export interface Demo {
+  readonly file: HouseFile;
+  /** The sheet of a stage in a room of the demo house. */
+  open(page: Page, stage: string, room: string, more?: Record<string, string>): Promise<HousePage>;
+}
+
+export const test = base.extend<{ demo: Demo }, { stack: Stack }>({
+  stack: [
+    async ({}, use) => {
+      const stack = await Stack.start();
+      await use(stack);
+      await stack.stop();
+    },
+    { scope: 'worker' },
+  ],
+  demo: async ({ stack }, use, info) => {
+    const file = await stack.demoHouse(info.title.slice(0, 80));
+    await use({
+      file,
+      async open(page, stage, room, more = {}) {
+        const house = new HousePage(page, file, stack.url);
+        await house.open(stage, room, more);
+        return house;
+      },
+    });
+  },
+});
+export { expect } from '@playwright/test';

@@ -1,0 +1,140 @@
+// @ts-check
+import js from '@eslint/js';
+import angular from 'angular-eslint';
+import prettier from 'eslint-config-prettier';
+import tseslint from 'typescript-eslint';
+
+/** Which folder may know which: web → core, server → core, and nothing the other way. */
+const mayNot = (/** @type {string} */ why, /** @type {string[]} */ ...group) => ({
+  'no-restricted-imports': ['error', { patterns: [{ group, message: why }] }],
+});
+
+export default tseslint.config(
+  {
+    ignores: [
+      '**/node_modules',
+      '**/dist',
+      '**/.angular',
+      '.mule-tally',
+      'test-results',
+      'playwright-report',
+    ],
+  },
+  {
+    files: ['**/*.{ts,mjs,cjs}'],
+    extends: [js.configs.recommended, ...tseslint.configs.recommended],
+    rules: {
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { ignoreRestSiblings: true, varsIgnorePattern: '^_', argsIgnorePattern: '^_' },
+      ],
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'separate-type-imports' }],
+      eqeqeq: 'error',
+      'no-console': 'error',
+    },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    rules: {
+      ...mayNot(
+        'core knows the trade and nothing else: no screens, no server, no Node, no I/O.',
+        '@angular/*',
+        '@ngrx/*',
+        '@ng-bootstrap/*',
+        'rxjs',
+        'rxjs/*',
+        'express',
+        '@mikro-orm/*',
+        'node:*',
+        'fs',
+        'path',
+        '@mule-tally/*',
+        '**/server/**',
+        '**/web/**',
+      ),
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'fetch',
+        'setTimeout',
+        'setInterval',
+        'crypto',
+        'performance',
+      ],
+      'no-restricted-properties': [
+        'error',
+        {
+          object: 'Math',
+          property: 'random',
+          message: 'core has no random: ids and choices come from outside.',
+        },
+        { object: 'Date', property: 'now', message: 'core has no clock: times come from outside.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'NewExpression[callee.name="Date"][arguments.length=0]', message: 'core has no clock.' },
+      ],
+    },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: {
+      ...mayNot(
+        'The server knows core, never the screens.',
+        '@angular/*',
+        '@ngrx/*',
+        '@ng-bootstrap/*',
+        '@mule-tally/web',
+        '**/web/**',
+        '@mule-tally/core/*',
+        '**/core/src/**',
+      ),
+      'no-console': ['error', { allow: ['error'] }],
+    },
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      ...mayNot(
+        'The screens know core, never the server.',
+        'express',
+        '@mikro-orm/*',
+        'node:*',
+        '@mule-tally/server',
+        '**/server/**',
+        '@mule-tally/core/*',
+        '**/core/src/**',
+      ),
+      'no-console': ['error', { allow: ['error'] }],
+      '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'mt', style: 'kebab-case' }],
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  {
+    files: ['scripts/**', 'demo/**', 'bench/**', 'e2e/**', '*.mjs', 'web/*.cjs'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        fetch: 'readonly',
+        URL: 'readonly',
+        URLSearchParams: 'readonly',
+        setTimeout: 'readonly',
+        performance: 'readonly',
+        require: 'readonly',
+        module: 'writable',
+        document: 'readonly',
+        structuredClone: 'readonly',
+      },
+    },
+    rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off' },
+  },
+  prettier,
+);
