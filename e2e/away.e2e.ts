@@ -1,47 +1,56 @@
 import { expect, test } from './stack';
 
-test('what is entered while the server is away survives a reload and goes out in order', async ({ page, demo, stack }) => {
+test('what is entered while the server is away survives a reload and goes out in order', async ({
+  page,
+  demo,
+  stack,
+}) => {
   const house = await demo.open(page, 'pull', 'Bath');
   await expect(house.room('Bath')).toBeVisible();
   // The house is remembered on the device a moment after it was read.
-  await expect.poll(() => page.evaluate(async () => (await indexedDB.databases()).some(({ name }) => name === 'mule-tally'))).toBeTruthy();
-  await page.waitForFunction(
-    (id) =>
-      new Promise((resolve) => {
-        const opening = indexedDB.open('mule-tally');
-        opening.onsuccess = () => {
-          const asked = opening.result.transaction('houses').objectStore('houses').get(id);
-          asked.onsuccess = () => {
-            opening.result.close();
-            resolve(asked.result !== undefined);
+  const remembered = () =>
+    page.evaluate(
+      (id) =>
+        new Promise<boolean>((resolve) => {
+          const opening = indexedDB.open('mule-tally');
+          opening.onsuccess = () => {
+            const asked = opening.result.transaction('houses').objectStore('houses').get(id);
+            asked.onsuccess = () => {
+              opening.result.close();
+              resolve(asked.result !== undefined);
+            };
           };
-        };
-      }),
-    demo.file.id,
-  );
+        }),
+      demo.file.id,
+    );
+  await expect.poll(remembered).toBe(true);
   await page.route('**/api/**', (route) => route.abort());
-  await house.logPull('PANEL → R40');
-  await house.logPull('R40 → S11');
+  await house.logPull('PANEL → R43');
+  await house.logPull('R43 → S12');
   await expect(page.getByText('The server is away.')).toBeVisible();
   await expect(page.getByText('2 unsent')).toBeVisible();
 
   await page.reload();
   await expect(page.getByText('2 unsent')).toBeVisible();
-  await expect(house.pulled('R40 → S11')).toBeVisible();
+  await expect(house.pulled('R43 → S12')).toBeVisible();
   expect((await stack.stored(demo.file.id)).pulls.length).toBe(demo.file.pulls.length);
 
   await page.unroute('**/api/**');
   await house.sent();
   const { pulls, runs } = await stack.stored(demo.file.id);
   const order = pulls.slice(-2).map(({ runId }) => runs.find(({ id }) => id === runId)!.from.boxId);
-  expect(order).toEqual([house.boxId('PANEL'), house.boxId('R40')]);
+  expect(order).toEqual([house.boxId('PANEL'), house.boxId('R43')]);
 });
 
-test('a database that goes down is said, keeps what was entered, and is caught up with', async ({ page, demo, stack }) => {
+test('a database that goes down is said, keeps what was entered, and is caught up with', async ({
+  page,
+  demo,
+  stack,
+}) => {
   const house = await demo.open(page, 'pull', 'Laundry');
   await expect(house.room('Laundry')).toBeVisible();
   await stack.crashDatabase();
-  await house.logPull('PANEL → R6');
+  await house.logPull('PANEL → R5');
   await expect(page.getByText('The server is away.')).toBeVisible();
   await stack.startDatabase();
   await house.sent();
@@ -49,16 +58,22 @@ test('a database that goes down is said, keeps what was entered, and is caught u
   expect((await stack.stored(demo.file.id)).pulls.length).toBe(demo.file.pulls.length + 1);
 });
 
-test('two browsers at once see each other, lose nothing, and undo names who is in the way', async ({ browser, page, demo, stack }) => {
+test('two browsers at once see each other, lose nothing, and undo names who is in the way', async ({
+  browser,
+  page,
+  demo,
+  stack,
+}) => {
   const mine = await demo.open(page, 'lay-out', 'Living room', {});
   const other = await (await browser.newContext()).newPage();
   await other.addInitScript(() => localStorage.setItem('mule-tally.who', 'Mireille'));
   await demo.open(other, 'lay-out', 'Living room');
 
   const rename = async (where: typeof page, from: string, to: string) => {
-    if (!(await where.getByLabel('Tag').nth(1).isVisible())) await where.getByRole('button', { name: new RegExp(`^${from}\\b`) }).click();
-    await where.getByLabel('Tag').nth(1).fill(to);
-    await where.getByLabel('Tag').nth(1).press('Tab');
+    if (!(await where.getByLabel('Tag', { exact: true }).nth(1).isVisible()))
+      await where.getByRole('button', { name: new RegExp(`^${from}\\b`) }).click();
+    await where.getByLabel('Tag', { exact: true }).nth(1).fill(to);
+    await where.getByLabel('Tag', { exact: true }).nth(1).press('Tab');
   };
   await rename(page, 'S2', 'MINE');
   await expect(other.getByRole('button', { name: /^MINE/ })).toBeVisible();
@@ -72,7 +87,7 @@ test('two browsers at once see each other, lose nothing, and undo names who is i
   // At the same moment, in two rooms.
   await mine.open('pull', 'Laundry');
   const theirs = await demo.open(other, 'pull', 'Bedroom 1');
-  await Promise.all([mine.logPull('PANEL → R6'), theirs.logPull('PANEL → S6')]);
+  await Promise.all([mine.logPull('PANEL → R5'), theirs.logPull('PANEL → S7')]);
   await expect(mine.room('Bedroom 1')).toContainText('1 of');
   await expect(theirs.room('Laundry')).toContainText('1 of 2');
   expect((await stack.stored(demo.file.id)).pulls.length).toBe(demo.file.pulls.length + 2);

@@ -39,7 +39,10 @@ export class HousePage {
   }
 
   box(tag: string): Locator {
-    return this.page.getByRole('list', { name: 'Boxes of the room' }).getByRole('link').filter({ hasText: new RegExp(`^\\s*${tag}\\b`) });
+    return this.page
+      .getByRole('list', { name: 'Boxes of the room' })
+      .getByRole('link')
+      .filter({ hasText: new RegExp(`^\\s*${tag}\\b`) });
   }
 
   gauge(): Locator {
@@ -48,6 +51,9 @@ export class HousePage {
 
   /** Waits until nothing is left to send. */
   async sent(): Promise<void> {
-    await this.page.getByText(/unsent/).first().waitFor({ state: 'hidden' });
+    await this.page
+      .getByText(/unsent/)
+      .first()
+      .waitFor({ state: 'hidden' });
   }
 }

@@ -8,7 +8,13 @@ export default defineConfig({
   // One stack, one browser: the machine has two cores.
   workers: 1,
   timeout: 60_000,
-  expect: { timeout: 10_000 },
+  globalTimeout: 15 * 60_000,
+  expect: { timeout: 8_000 },
   reporter: [['list']],
-  use: { launchOptions: CHROMIUM, viewport: { width: 1280, height: 800 }, serviceWorkers: 'block', trace: 'retain-on-failure' },
+  use: {
+    launchOptions: CHROMIUM,
+    actionTimeout: 6_000,
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: 'block',
+  },
 });

@@ -30,7 +30,11 @@ export class Stack {
   }
 
   async startServer(): Promise<void> {
-    this.server = await startServer({ databaseUrl: this.cluster.url, port: this.port, env: { LOG_LEVEL: 'silent' } });
+    this.server = await startServer({
+      databaseUrl: this.cluster.url,
+      port: this.port,
+      env: { LOG_LEVEL: 'silent' },
+    });
   }
 
   async stopServer(): Promise<void> {
@@ -55,7 +59,10 @@ export class Stack {
     const read = readHouseFile(readFileSync(DEMO, 'utf8'));
     if (!read.ok) throw new Error('the demo is broken');
     const file = copyHouseFile(read.file, name, randomUUID, true);
-    const answer = await fetch(`${this.url}/api/houses/import`, { method: 'POST', body: JSON.stringify(file) });
+    const answer = await fetch(`${this.url}/api/houses/import`, {
+      method: 'POST',
+      body: JSON.stringify(file),
+    });
     if (!answer.ok) throw new Error(await answer.text());
     return file;
   }

@@ -41,7 +41,7 @@ await main(async () => {
       ['new-house', '/new', WIDE],
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
-      ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S4') }), WIDE],
+      ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Hall'), of: 'controls' }), WIDE],
       ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],

@@ -45,18 +45,17 @@ await main(async () => {
   process.on('SIGHUP', onSignal);
   try {
     if (own) {
-      await step('PostgreSQL', () => ensurePostgres().then((bin) => bin));
+      await step('PostgreSQL', () => ensurePostgres());
       await step('database', () => own.start());
     } else console.log('  database: the one of DATABASE_URL');
     const databaseUrl = own ? own.url : String(process.env['DATABASE_URL']);
-    server = await step('server, migrations', () =>
-      startServer({ databaseUrl, port }).then((started) => started),
-    );
-    if (server.demo) console.log(`  demo house loaded: ${server.demo}`);
+    const started = await step('server, migrations', () => startServer({ databaseUrl, port }));
+    server = started;
+    if (started.demo) console.log(`  demo house loaded: ${started.demo}`);
     console.log(
       `\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`,
     );
-    await server.ended;
+    await started.ended;
     if (!stopping) throw new Sentence('The server ended by itself. Its last words stand above.');
   } finally {
     await stop();

@@ -77,7 +77,7 @@ const PRESETS = [
             (click)="toggle(entry.box.id)"
             [attr.aria-expanded]="opened() === entry.box.id"
           >
-            <span class="tag">{{ entry.box.tag }}</span>
+            <span class="tag">{{ entry.box.tag }}</span>&ngsp;
             <span
               >{{ entry.name }}<br /><span class="soft">{{ entry.devices || 'no device yet' }}</span></span
             >

@@ -22,7 +22,7 @@ import { Bench } from './bench';
               [class.here]="entry.box.id === box()"
               [attr.aria-current]="entry.box.id === box() ? 'true' : null"
             >
-              <span class="tag">{{ entry.box.tag }}</span>
+              <span class="tag">{{ entry.box.tag }}</span>&ngsp;
               <span class="soft"
                 >{{ entry.kind }}
                 @if (!entry.complete) {
