@@ -41,6 +41,12 @@ export class Stack {
     await this.server?.stop();
   }
 
+  /** Ends the server as a power cut would. */
+  async killServer(): Promise<void> {
+    this.server?.child.kill('SIGKILL');
+    await this.server?.ended;
+  }
+
   async crashDatabase(): Promise<void> {
     await this.cluster.crash();
   }
@@ -81,6 +87,8 @@ export interface Demo {
 
 export const test = base.extend<{ demo: Demo }, { stack: Stack }>({
   stack: [
+    // Playwright reads the fixture's needs off this pattern.
+    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const stack = await Stack.start();
       await use(stack);

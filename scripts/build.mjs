@@ -1,5 +1,6 @@
 // @ts-check
 import { createHash } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -10,6 +11,28 @@ const INPUTS = {
   server: ['core/src', 'server/src', 'package-lock.json', 'scripts/build.mjs'],
   web: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.app.json', 'package-lock.json'],
 };
+
+/** What the first visit may cost in JavaScript, gzipped: the page's own scripts and all that they load at once. */
+const INITIAL_GZIPPED = 250_000;
+
+/** Bytes of JavaScript, gzipped, that the built page loads before anybody has touched anything. */
+export function initialScriptBytes() {
+  const folder = join(ROOT, 'web/dist/browser');
+  const page = readFileSync(join(folder, 'index.html'), 'utf8');
+  const waiting = [...page.matchAll(/(?:src|href)="([^"]+\.js)"/g)].map(([, name]) => String(name));
+  const seen = new Set(waiting);
+  let bytes = 0;
+  for (let name = waiting.pop(); name !== undefined; name = waiting.pop()) {
+    const code = readFileSync(join(folder, name));
+    bytes += gzipSync(code).length;
+    // Static imports only: import("…") is loaded when it is asked for.
+    for (const [, next] of code.toString().matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) {
+      if (next && !seen.has(next)) waiting.push(next);
+      if (next) seen.add(next);
+    }
+  }
+  return bytes;
+}
 
 /** One number for the content of files and folders. @param {string[]} paths */
 function contentHash(paths) {
@@ -38,6 +61,11 @@ async function buildWhenStale(part) {
     const { code, output } = await run(process.execPath, [ng, 'build'], { cwd: join(ROOT, 'web'), env });
     if (code !== 0)
       throw new Sentence(`The web app could not be built:\n${lastLines(output, 30).replaceAll(' / ', '\n')}`);
+    const bytes = initialScriptBytes();
+    if (bytes > INITIAL_GZIPPED)
+      throw new Sentence(
+        `The web app's first scripts are ${bytes} bytes gzipped; at most ${INITIAL_GZIPPED} are allowed.`,
+      );
   }
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, hash);

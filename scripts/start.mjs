@@ -1,5 +1,5 @@
 // @ts-check
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { buildAll } from './build.mjs';
 import { Cluster } from './lib/database.mjs';
 import { ROOT } from './lib/run.mjs';
@@ -28,7 +28,10 @@ await main(async () => {
   await buildAll();
   const own = process.env['DATABASE_URL']
     ? undefined
-    : new Cluster({ folder: join(ROOT, '.mule-tally'), port: Number(process.env['DB_PORT'] ?? 54310) });
+    : new Cluster({
+        folder: resolve(process.env['DATA_FOLDER'] ?? join(ROOT, '.mule-tally')),
+        port: Number(process.env['DB_PORT'] ?? 54310),
+      });
   /** @type {Awaited<ReturnType<typeof startServer>> | undefined} */
   let server;
   let stopping = false;

@@ -253,7 +253,10 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const lines = linesFor(reader, box, facts, contents);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
   const taken = gangsTaken(reader, boxId);
-  const wouldFit = BOX_TYPES.filter((type) => {
+  const own = reader
+    .all('catalogueBoxes')
+    .map((type): BoxType => ({ ...type, provenance: 'common practice' }));
+  const wouldFit = [...BOX_TYPES, ...own].filter((type) => {
     if (type.material !== facts.material || type.kind !== facts.kind || type.volumeIn3 === undefined)
       return false;
     if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;

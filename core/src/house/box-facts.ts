@@ -40,11 +40,16 @@ export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | u
   };
 }
 
-/** Facts of a box, with what the box itself says about its clamps. */
+/** Facts of a box, with what the box itself says about its clamps and the gangs of the ring on it. */
 export function boxFacts(reader: HouseReader, box: Box): BoxFacts {
   const facts = factsOfModel(reader, box.model);
   if (!facts) throw new Error(`box ${box.id} names no known model`);
-  return box.clamps ? { ...facts, clamps: box.clamps } : facts;
+  const gangs = box.fittings?.findLast((fitting) => fitting.gangs !== undefined)?.gangs;
+  return {
+    ...facts,
+    ...(box.clamps && { clamps: box.clamps }),
+    ...(gangs !== undefined && { gangs }),
+  };
 }
 
 export function deviceType(reader: HouseReader, device: Device): DeviceType {

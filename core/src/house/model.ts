@@ -115,6 +115,8 @@ export const Fitting = z.strictObject({
   kind: z.enum(['ring', 'extension', 'raised-cover', 'stud', 'hickey', 'terminal-block']),
   /** Marked volume, for what adds room. */
   volumeIn3: CubicInches.optional(),
+  /** Device gangs that a ring or raised cover opens to; the box then has these. */
+  gangs: z.int().min(0).max(12).optional(),
   /** Largest conductor on a terminal block. */
   awg: Awg.optional(),
 });

@@ -1,4 +1,4 @@
-import type { CatalogueBox, CatalogueDevice, PointRole } from '../house/model.js';
+import type { CatalogueBox, CatalogueDevice, Fitting, PointRole } from '../house/model.js';
 import type { Provenance } from './rule.js';
 
 /** A generic box: no maker's part, but a size that is common. Its facts are those of a house's own boxes. */
@@ -145,6 +145,43 @@ export const BOX_TYPES: readonly BoxType[] = [
     groundScrew: false,
     provenance: 'common practice',
   },
+];
+
+/** A ring, extension or raised cover that is commonly stocked, as a fitting with the volume that is usually marked in it. */
+export interface FittingType extends Fitting {
+  readonly id: string;
+  readonly name: string;
+}
+
+const ring = (gangs: number, depth: string, volumeIn3: number): FittingType => ({
+  id: `ring-${gangs}g-${volumeIn3}`,
+  name: `Ring for 4 in square, ${gangs} gang, ${depth} in raised`,
+  kind: 'ring',
+  gangs,
+  volumeIn3,
+});
+
+const extension = (id: string, name: string, volumeIn3: number): FittingType => ({
+  id: `extension-${id}`,
+  name: `Extension, ${name}`,
+  kind: 'extension',
+  volumeIn3,
+});
+
+/**
+ * Rings and extensions: common practice, from memory; the volume marked in the piece at hand decides (314.16(A)). An
+ * extension of a standard shape has the volume of that shape in table 314.16(A).
+ */
+export const FITTING_TYPES: readonly FittingType[] = [
+  ring(1, '½', 3),
+  ring(1, '⅝', 3.75),
+  ring(1, '¾', 4.5),
+  ring(2, '½', 5),
+  ring(2, '⅝', 6.25),
+  ring(2, '¾', 7.5),
+  extension('octagon-4x1.5', '4 in octagon, 1½ deep', 15.5),
+  extension('square-4x1.5', '4 in square, 1½ deep', 21),
+  extension('square-4.6875x1.5', '4 11/16 in square, 1½ deep', 29.5),
 ];
 
 const device = (

@@ -87,7 +87,12 @@ describe('Schema', () => {
 
   it('publishes the JSON Schema of the house file', async () => {
     const { body } = await api().get('/api/house-file.schema.json').expect(200);
-    expect(body).toEqual(JSON.parse(JSON.stringify(houseFileJsonSchema())));
+    const schema: unknown = JSON.parse(JSON.stringify(houseFileJsonSchema()));
+    expect(body).toEqual(schema);
+    const published = new URL('../../../docs/house-file.schema.json', import.meta.url);
+    expect(JSON.parse(readFileSync(published, 'utf8')))
+      .withContext('npx tsx scripts/publish-schema.ts writes it anew')
+      .toEqual(schema);
   });
 });
 

@@ -1,9 +1,10 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
+import type { Awg, Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
 import {
   BOX_TYPES,
   DEVICE_TYPES,
+  FITTING_TYPES,
   adding,
   boxFacts,
   builtInDevice,
@@ -43,8 +44,13 @@ export class BoxEditor {
   ] as const;
   protected readonly asking = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly newFitting = signal<Fitting['kind']>('ring');
-  protected readonly newVolume = signal('');
+  protected readonly stockedFittings = FITTING_TYPES;
+  protected readonly gauges: readonly Awg[] = [18, 16, 14, 12, 10, 8, 6];
+  /** A stocked fitting's id or a kind of fitting. */
+  protected readonly newFitting = linkedSignal<string>(() => this.stockedFittings[0]!.id);
+  protected readonly newVolume = linkedSignal(() => String(this.stocked()?.volumeIn3 ?? ''));
+  protected readonly newAwg = signal<Awg>(12);
+  private readonly stocked = computed(() => FITTING_TYPES.find(({ id }) => id === this.newFitting()));
 
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly facts = computed(() => {
@@ -113,15 +119,29 @@ export class BoxEditor {
   }
 
   protected addFitting(): void {
+    const stocked = this.stocked();
     const volume = Number(this.newVolume());
-    const fitting = { kind: this.newFitting(), ...(volume > 0 && { volumeIn3: volume }) };
+    const kind = stocked?.kind ?? (this.newFitting() as Fitting['kind']);
+    const fitting: Fitting = {
+      kind,
+      ...(volume > 0 && { volumeIn3: volume }),
+      ...(stocked?.gangs !== undefined && { gangs: stocked.gangs }),
+      ...(kind === 'terminal-block' && { awg: this.newAwg() }),
+    };
     this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] as Fields[string] });
-    this.newVolume.set('');
   }
 
   protected dropFitting(index: number): void {
     const left = (this.box()?.fittings ?? []).filter((_, at) => at !== index);
     this.setBox({ fittings: left.length ? (left as Fields[string]) : null });
+  }
+
+  /** Wires of a fixture that come into the box, or isolated grounds: none at zero. */
+  protected setWires(field: 'fixtureWires' | 'isolatedGround', text: string, part: object = {}): void {
+    const count = Number(text);
+    const before = { awg: field === 'fixtureWires' ? 16 : 14, ...this.box()?.[field] };
+    const canopy = field === 'fixtureWires' && { fromCanopy: this.box()?.fixtureWires?.fromCanopy ?? true };
+    this.setBox({ [field]: count === 0 ? null : { ...before, ...canopy, ...part, count } });
   }
 
   protected addDevice(catalogueId: string): void {

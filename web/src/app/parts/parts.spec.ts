@@ -1,0 +1,86 @@
+import type { Type } from '@angular/core';
+import type { ComponentFixture } from '@angular/core/testing';
+import { TestBed } from '@angular/core/testing';
+import type { BoxFill, Finding } from '@mule-tally/core';
+import { Desk } from '../state/desk';
+import { FillGauge } from './fill-gauge';
+import { FindingCard } from './finding-card';
+import { PickField } from './pick-field';
+import { TallyMarks } from './tally-marks';
+
+async function shown<T>(part: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
+  const fixture = TestBed.createComponent(part);
+  for (const [name, value] of Object.entries(inputs)) fixture.componentRef.setInput(name, value);
+  await fixture.whenStable();
+  return fixture;
+}
+const textOf = (fixture: ComponentFixture<unknown>): string =>
+  (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ').trim();
+
+describe('Parts', () => {
+  const fill = (totalIn3: number, capacityIn3: number): BoxFill => ({
+    boxId: '',
+    capacity: [],
+    capacityIn3,
+    lines: [],
+    totalIn3,
+    leftIn3: capacityIn3 - totalIn3,
+    fits: totalIn3 <= capacityIn3,
+    wouldFit: [],
+  });
+
+  it('the gauge says in words what is left or over, for those who do not see the bar', async () => {
+    const roomy = await shown(FillGauge, { fill: fill(14, 18) });
+    expect(textOf(roomy)).toBe('14 of 18 in³ 4 in³ left');
+    const full = await shown(FillGauge, { fill: fill(20.25, 18) });
+    const bar = (full.nativeElement as HTMLElement).querySelector('[role=img]')!;
+    expect(bar.getAttribute('aria-label')).toBe('20.25 of 18 in³, 2.25 in³ over');
+    expect(bar.querySelector<HTMLElement>('.limit')!.style.left).toMatch(/^88\.8/);
+  });
+
+  it('tally marks are bundled by five, a bar across four, and give way to figures when there are many', async () => {
+    const few = await shown(TallyMarks, { done: 6, of: 8 });
+    const host = few.nativeElement as HTMLElement;
+    expect([host.querySelectorAll('g').length, host.querySelectorAll('line').length]).toEqual([2, 8]);
+    expect(host.querySelectorAll('line.open').length).toBe(2);
+    const many = await shown(TallyMarks, { done: 6, of: 80 });
+    expect((many.nativeElement as HTMLElement).querySelector('svg')).toBeNull();
+    expect(textOf(many)).toContain('6 of 80 runs in');
+  });
+
+  it('a finding makes its fix with one touch', async () => {
+    const made: unknown[] = [];
+    TestBed.overrideProvider(Desk, { useValue: { make: (change: unknown) => void made.push(change) } });
+    const change = { kind: 'house.set', name: 'Mended' } as const;
+    const finding: Finding = {
+      code: 'fill.too-full',
+      severity: 'stop',
+      message: 'S1 is too full.',
+      where: {},
+      measured: '20 in³',
+      allowed: '18 in³',
+      source: 'NEC 2020 314.16(B)',
+      fixes: [{ label: 'Larger box', change }],
+    };
+    const card = await shown(FindingCard, { finding });
+    expect(textOf(card)).toContain('20 in³ against 18 in³ NEC 2020 314.16(B)');
+    (card.nativeElement as HTMLElement).querySelector('button')!.click();
+    expect(made).toEqual([change]);
+  });
+
+  it('a pick field gives an id for a whole name only, and takes it back when more is typed', async () => {
+    const choices = [
+      { id: 'a', label: 'S1 · Hall' },
+      { id: 'b', label: 'S12 · Hall' },
+    ];
+    const field = await shown(PickField, { label: 'Box', choices });
+    const given: (string | undefined)[] = [];
+    field.componentInstance.chosen.subscribe((id) => given.push(id));
+    const input = (field.nativeElement as HTMLElement).querySelector('input')!;
+    for (const text of ['S', 's1', 's12', 's123']) {
+      input.value = text;
+      input.dispatchEvent(new Event('input'));
+    }
+    expect(given).toEqual([undefined, 'a', 'b', undefined]);
+  });
+});

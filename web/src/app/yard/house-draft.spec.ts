@@ -1,0 +1,56 @@
+import { readHouseFile } from '@mule-tally/core';
+import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine } from './house-draft';
+
+describe('A house as it is typed in', () => {
+  it('becomes a house file that core reads, in the order of typing, without the empty lines', () => {
+    const draft = emptyDraft();
+    draft.name = '  Lot 31 ';
+    draft.storeys[0]!.rooms = [
+      { name: 'Kitchen', kind: 'kitchen', kindChosen: false },
+      { name: '  ', kind: 'other', kindChosen: false },
+      { name: 'Garage', kind: 'garage', kindChosen: false },
+    ];
+    draft.storeys.push({ name: '', rooms: [{ name: 'Bed', kind: 'bedroom', kindChosen: true }] });
+    draft.circuits = [
+      { name: 'Counter 20', amps: 20, protection: 'dual' },
+      { name: '', amps: 15, protection: 'afci' },
+      { name: 'Lights', amps: 15, protection: 'afci' },
+    ];
+    draft.panelRoom = '0.2';
+    let count = 0;
+    const file = fileOfDraft(draft, () => `10000000-0000-4000-8000-${String(++count).padStart(12, '0')}`);
+    const read = readHouseFile(JSON.stringify(file));
+    expect(read.ok ? [] : read.problems).toEqual([]);
+    expect([file.name, file.storeys.map(({ name }) => name)]).toEqual([
+      'Lot 31',
+      ['Ground floor', 'Storey 2'],
+    ]);
+    expect(file.rooms.map(({ name, order }) => [name, order])).toEqual([
+      ['Kitchen', 1],
+      ['Garage', 2],
+      ['Bed', 3],
+    ]);
+    expect(file.circuits.map(({ number, name, breakerAmps }) => [number, name, breakerAmps])).toEqual([
+      [1, 'Counter', 20],
+      [2, 'Lights', 15],
+    ]);
+    expect(file.boxes[0]!.roomId).toBe(file.rooms[1]!.id);
+  });
+
+  it('says what is missing before it can be one', () => {
+    expect(draftProblems(emptyDraft())).toEqual(['Give the house a name.', 'Name at least one room.']);
+  });
+
+  it('reads the kind of a room off its name and the breaker off the end of a circuit', () => {
+    expect(['Bedroom 2', 'Powder room', 'Upstairs hall', 'Den', 'Nook'].map(kindFromName)).toEqual([
+      'bedroom',
+      'water-closet',
+      'hall',
+      'office',
+      'other',
+    ]);
+    const now = { name: '', amps: 15, protection: 'afci' as const };
+    expect(readCircuitLine('Dryer 30A', now)).toEqual({ name: 'Dryer 30A', amps: 30 });
+    expect(readCircuitLine('Bedroom 2', now)).toEqual({ name: 'Bedroom 2', amps: 15 });
+  });
+});
