@@ -21,6 +21,8 @@ const whole = (/** @type {number} */ code) => ({ passed: code === 0 ? 1 : 0, fai
 
 /** Counts of a run of specs, from what the runner printed. @param {string} output @param {number} code */
 function specs(output, code) {
+  // eslint-disable-next-line no-control-regex
+  output = output.replace(/\u001b\[\d+m/g, '');
   const jasmineLine = /(\d+) specs?, (\d+) failures?/.exec(output);
   const karmaLine = [...output.matchAll(/Executed (\d+) of (\d+)(?: \((\d+) FAILED\))?/g)].at(-1);
   const playwright = (/** @type {string} */ word) =>

@@ -17,6 +17,7 @@ module.exports = (config) =>
     browsers: ['DebianChromium'],
     customLaunchers: { DebianChromium: { base: 'ChromeHeadless', flags: CHROMIUM_FLAGS } },
     reporters: ['dots'],
+    colors: false,
     client: { jasmine: { random: true } },
     restartOnFileChange: false,
   });

@@ -95,7 +95,7 @@ export class Frame {
 
   protected async help(): Promise<void> {
     const { ShortcutSheet } = await import('./shortcut-sheet');
-    this.modal.open(ShortcutSheet, { scrollable: true });
+    this.modal.open(ShortcutSheet, { scrollable: true, ariaLabelledBy: 'keys' });
   }
 
   protected async pickWho(event: Event): Promise<void> {

@@ -6,7 +6,7 @@ import { SHORTCUTS } from './shortcuts';
   selector: 'mt-shortcut-sheet',
   template: `
     <div class="modal-header">
-      <h2 class="modal-title">Keys</h2>
+      <h2 class="modal-title" id="keys">Keys</h2>
       <button type="button" class="btn btn-line" (click)="modal.close()">Close</button>
     </div>
     <div class="modal-body">

@@ -14,8 +14,12 @@ async function shown<T>(part: Type<T>, inputs: Record<string, unknown>): Promise
   await fixture.whenStable();
   return fixture;
 }
+/** What is read, with a space wherever one element follows another. */
 const textOf = (fixture: ComponentFixture<unknown>): string =>
-  (fixture.nativeElement as HTMLElement).textContent!.replace(/\s+/g, ' ').trim();
+  (fixture.nativeElement as HTMLElement).innerHTML
+    .replace(/<[^>]*>/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
 
 describe('Parts', () => {
   const fill = (totalIn3: number, capacityIn3: number): BoxFill => ({

@@ -1,5 +1,6 @@
 import type { Change } from '@mule-tally/core';
 import { DeviceStore } from './device-store';
+import { keepDraft, keptDraft } from './draft-store';
 
 const HOUSE = '20000000-0000-4000-8000-000000000001';
 const OTHER = '20000000-0000-4000-8000-000000000002';
@@ -29,12 +30,15 @@ describe('What the device keeps (IndexedDB)', () => {
       await device.dropFromOutbox((await device.outbox(house)).map(({ key }) => key));
     expect(await device.outbox(OTHER)).toEqual([]);
   });
+});
 
-  it('keeps a note until it is taken away', async () => {
-    const device = new DeviceStore();
-    await device.keepNote('draft', { name: 'Lot 9' });
-    expect(await new DeviceStore().note<{ name: string }>('draft')).toEqual({ name: 'Lot 9' });
-    await device.keepNote('draft', undefined);
-    expect(await device.note('draft')).toBeUndefined();
+describe('A draft', () => {
+  it('is kept at once, until it is taken away; what cannot be read is no draft', () => {
+    keepDraft('spec', { name: 'Lot 9' });
+    expect(keptDraft<{ name: string }>('spec')).toEqual({ name: 'Lot 9' });
+    localStorage.setItem('mule-tally.draft.spec', '{"name":');
+    expect(keptDraft('spec')).toBeUndefined();
+    keepDraft('spec', undefined);
+    expect(localStorage.getItem('mule-tally.draft.spec')).toBeNull();
   });
 });

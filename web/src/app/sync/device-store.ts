@@ -20,10 +20,9 @@ interface Schema extends DBSchema {
   outbox: { key: number; value: OutboxItem; indexes: { house: string } };
   houses: { key: string; value: { id: string; file: HouseFile; seq: number } };
   undo: { key: string; value: UndoStacks };
-  notes: { key: string; value: unknown };
 }
 
-/** What this device keeps in IndexedDB: what has not been sent, the last known houses, drafts. */
+/** What this device keeps in IndexedDB: what has not been sent, the last known houses. */
 @Injectable({ providedIn: 'root' })
 export class DeviceStore {
   private readonly opened: Promise<IDBPDatabase<Schema>> = openDB<Schema>('mule-tally', 1, {
@@ -31,7 +30,6 @@ export class DeviceStore {
       db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
       db.createObjectStore('houses', { keyPath: 'id' });
       db.createObjectStore('undo');
-      db.createObjectStore('notes');
     },
   });
 
@@ -75,14 +73,5 @@ export class DeviceStore {
 
   async undo(houseId: string): Promise<UndoStacks> {
     return (await (await this.opened).get('undo', houseId)) ?? { undo: [], redo: [] };
-  }
-
-  async note<T>(name: string): Promise<T | undefined> {
-    return (await (await this.opened).get('notes', name)) as T | undefined;
-  }
-
-  async keepNote(name: string, value: unknown): Promise<void> {
-    const db = await this.opened;
-    await (value === undefined ? db.delete('notes', name) : db.put('notes', value, name));
   }
 }

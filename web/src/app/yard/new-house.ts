@@ -1,11 +1,11 @@
-import { Component, ElementRef, computed, effect, inject, signal } from '@angular/core';
+import { Component, ElementRef, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { RoomKind, RulebookBase } from '@mule-tally/core';
 import { RoomKind as RoomKinds } from '@mule-tally/core';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
-import { DeviceStore } from '../sync/device-store';
+import { keepDraft, keptDraft } from '../sync/draft-store';
 import type { HouseDraft } from './house-draft';
 import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine } from './house-draft';
 
@@ -20,12 +20,11 @@ const DRAFT = 'new-house';
 })
 export class NewHousePage {
   private readonly api = inject(Api);
-  private readonly device = inject(DeviceStore);
   private readonly router = inject(Router);
   private readonly session = inject(Session);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
-  protected readonly draft = signal<HouseDraft>(emptyDraft());
+  protected readonly draft = signal<HouseDraft>(keptDraft(DRAFT) ?? emptyDraft());
   protected readonly kinds = RoomKinds.options;
   protected readonly problems = computed(() => draftProblems(this.draft()));
   protected readonly counts = computed(() => ({
@@ -37,23 +36,11 @@ export class NewHousePage {
   }));
   protected readonly failed = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
-  private restored = false;
-
-  constructor() {
-    void this.device.note<HouseDraft>(DRAFT).then((kept) => {
-      if (kept) this.draft.set(kept);
-      this.restored = true;
-    });
-    effect(() => {
-      const draft = this.draft();
-      if (this.restored) void this.device.keepNote(DRAFT, draft);
-    });
-  }
-
   protected edit(change: (draft: HouseDraft) => void): void {
     const next = structuredClone(this.draft());
     change(next);
     this.draft.set(next);
+    keepDraft(DRAFT, next);
   }
 
   protected setName(name: string): void {
@@ -139,8 +126,7 @@ export class NewHousePage {
         'refuse',
         this.session.who(),
       );
-      this.restored = false;
-      await this.device.keepNote(DRAFT, undefined);
+      keepDraft(DRAFT, undefined);
       await this.router.navigate(['/house', id, 'lay-out']);
     } catch (error) {
       this.failed.set(
