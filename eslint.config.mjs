@@ -118,7 +118,7 @@ export default tseslint.config(
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
   },
   {
-    files: ['scripts/**', 'demo/**', 'bench/**', 'e2e/**', '*.mjs', 'web/*.cjs'],
+    files: ['scripts/**', 'checks/**', 'demo/**', 'bench/**', 'e2e/**', '*.mjs', 'web/*.cjs'],
     languageOptions: {
       globals: {
         process: 'readonly',

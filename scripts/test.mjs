@@ -7,7 +7,7 @@ import { join } from 'node:path';
 import { buildAll } from './build.mjs';
 import { ROOT, run } from './lib/run.mjs';
 import { Sentence, main, step } from './lib/steps.mjs';
-import { ensureChromium, ensureNodePackages, ensurePostgres } from './lib/system.mjs';
+import { ensureChromium, ensureNgspice, ensureNodePackages, ensurePostgres } from './lib/system.mjs';
 import { startTestDatabase } from './lib/test-database.mjs';
 
 const node = (/** @type {string[]} */ ...args) => ({ command: process.execPath, args });
@@ -40,7 +40,7 @@ function specs(output, code) {
 }
 
 /** @typedef {{ command: string, args: string[], cwd?: string, env?: NodeJS.ProcessEnv }} Command */
-/** @typedef {{ name: string, commands: Command[], count: typeof specs, needs?: 'database' | 'browser' | 'both' }} Part */
+/** @typedef {{ name: string, commands: Command[], count: typeof specs, needs?: 'database' | 'browser' | 'both' | 'ngspice' }} Part */
 
 /** @type {Record<string, Part>} */
 const PARTS = {
@@ -64,6 +64,7 @@ const PARTS = {
     count: (_output, code) => whole(code),
   },
   core: { name: 'core', commands: [jasmine('core/jasmine.json')], count: specs },
+  outside: { name: 'outside', commands: [jasmine('checks/jasmine.json')], count: specs, needs: 'ngspice' },
   server: { name: 'server', commands: [jasmine('server/jasmine.json')], count: specs, needs: 'database' },
   web: {
     name: 'web',
@@ -87,6 +88,7 @@ async function runPart(part) {
   const needs = (/** @type {string} */ what) => part.needs === what || part.needs === 'both';
   if (needs('browser')) await ensureChromium();
   if (needs('database')) await ensurePostgres();
+  if (needs('ngspice')) await ensureNgspice();
   if (part.name === 'end to end') await buildAll();
   const cluster = part.name === 'server' ? await startTestDatabase() : undefined;
   try {

@@ -60,6 +60,12 @@ export async function ensureChromium() {
   return '/usr/bin/chromium';
 }
 
+/** The independent simulator that the exported netlists are checked against. */
+export async function ensureNgspice() {
+  if (!existsSync('/usr/bin/ngspice'))
+    await installPackages('The tests need the circuit simulator ngspice.', ['ngspice']);
+}
+
 /** Whether node_modules is what the lock file asks for. */
 export function packagesAreInstalled() {
   const installed = join(ROOT, 'node_modules/.package-lock.json');

@@ -142,7 +142,7 @@ describe('Changes', () => {
       {
         kind: 'land',
         ends: [{ runId: second, conductor: 'BK' }],
-        terminal: { deviceId: device, terminal: 'leg' },
+        terminals: [{ deviceId: device, terminal: 'leg' }],
       },
       { kind: 'cap', ends: [{ runId: run, conductor: 'BK' }] },
     ];

@@ -125,12 +125,19 @@ export const ConductorEnd = z.strictObject({
   runId: Id,
   /** Colour code of the conductor; the n-th of one colour in a raceway is "BK#n". */
   conductor: ShortText,
+  /** A white that is not neutral has been marked all round here. */
+  marked: z.boolean().optional(),
 });
 
 export const Joint = z.strictObject({
   kind: z.enum(['splice', 'land', 'cap', 'uncut']),
-  ends: z.array(ConductorEnd).min(1).max(40),
-  terminal: z.strictObject({ deviceId: Id, terminal: ShortText }).optional(),
+  /** Conductors of cables; none where a wire only links terminals. */
+  ends: z.array(ConductorEnd).max(40),
+  /** Where it lands: one for 'land', one for each pigtail of a 'splice'. Without a device it is the box itself. */
+  terminals: z
+    .array(z.strictObject({ deviceId: Id.optional(), terminal: ShortText }))
+    .max(40)
+    .optional(),
   connector: ShortText.optional(),
   /** Length of an unbroken loop left in the box, for 'uncut'. */
   loopIn: Inches.optional(),
@@ -171,6 +178,8 @@ export const CatalogueDevice = z.strictObject({
   connection: z.enum(['screws', 'leads']),
   needsNeutral: z.boolean(),
   feedThrough: z.boolean(),
+  /** What it is fed with; 120 V when nothing is said. */
+  supply: z.enum(['120', '240', '120/240']).optional(),
 });
 
 export const Device = z.strictObject({
@@ -197,6 +206,8 @@ export const Control = z.strictObject({
   places: z.array(Id).max(40),
   loads: z.array(Id).max(200),
   pinnedOrder: z.array(Id).max(40).optional(),
+  /** The whole lighted area is seen from every place; when nothing is said, if all of it is in one room. */
+  wholeAreaSeen: z.boolean().optional(),
 });
 
 export const RunWire = z.strictObject({
@@ -217,6 +228,8 @@ export const Run = z
     to: z.union([inBox, z.strictObject({ loose: Name })]),
     plannedCable: CableId.optional(),
     wires: z.array(RunWire).max(60).optional(),
+    /** Trade size of a raceway, in inches. */
+    tradeSize: z.enum(['1/2', '3/4', '1']).optional(),
     purpose: RunPurpose.optional(),
     label: ShortText.optional(),
     route: z

@@ -14,6 +14,8 @@ export interface Reference {
    * this record that means nothing without it goes ('unlink-part': an end of a joint, say).
    */
   readonly onRemove: 'cascade' | 'unlink' | 'unlink-part';
+  /** What holds the list means something without it: an empty list is left out, its holder stays. */
+  readonly holderStays?: true;
   /** Names that need no record in the house. */
   readonly known?: (id: string) => boolean;
 }
@@ -28,7 +30,7 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference[]>> = {
     { path: 'roomId', table: 'rooms', onRemove: 'cascade' },
     { path: 'model.catalogueId', table: 'catalogueBoxes', onRemove: 'cascade', known: isBuiltInBox },
     { path: 'asBuilt[].ends[].runId', table: 'runs', onRemove: 'unlink-part' },
-    { path: 'asBuilt[].terminal.deviceId', table: 'devices', onRemove: 'unlink-part' },
+    { path: 'asBuilt[].terminals[].deviceId', table: 'devices', onRemove: 'unlink-part', holderStays: true },
   ],
   circuits: [{ path: 'panelId', table: 'boxes', onRemove: 'cascade' }],
   devices: [
@@ -110,8 +112,12 @@ function rewrite(
     const next = field.map((item, index) => visit(item, `${here}[${index}]`));
     if (next.every((item, index) => item === field[index])) return value;
     const kept = next.filter((item) => item !== REMOVED);
-    // A joint that has lost its last end is no joint any more.
-    if (kept.length === 0 && position > 0) return REMOVED;
+    if (kept.length === 0 && position > 0) {
+      // A joint that has lost its last end is no joint any more.
+      if (!reference.holderStays) return REMOVED;
+      const { [step.key]: _empty, ...stays } = holder;
+      return stays;
+    }
     return { ...holder, [step.key]: kept };
   }
   const next = visit(field, here);

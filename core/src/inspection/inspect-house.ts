@@ -14,9 +14,12 @@ import { cableOf } from '../house/cables.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
 import { fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
-import { boxJoints } from '../wiring/box-joints.js';
+import { carriesTo } from '../wiring/controls.js';
 import { gaugeFor, wireCircuit } from '../wiring/wire-circuit.js';
 import type { Finding } from './finding.js';
+import { madeFindings } from './made-findings.js';
+import { proofFindings } from './proof-findings.js';
+import { racewayFindings } from './raceway-findings.js';
 
 /** Cubic inches for people: at most two decimals, no trailing zeros. */
 export const cubicInches = (volume: number): string => `${Number(volume.toFixed(2))} in³`;
@@ -143,7 +146,8 @@ function pointFindings(reader: HouseReader, boxId: string): Finding[] {
       }
       if (facts.kind === 'low-voltage') continue;
       const circuitId = circuitOfPoint(reader, point);
-      const reached = circuitId !== undefined && wireCircuit(reader, circuitId).tree.boxes.includes(boxId);
+      const reached =
+        circuitId !== undefined && carriesTo(wireCircuit(reader, circuitId).tree, circuitId, boxId);
       if (reached || (circuits.length > 1 && !point.circuitId)) continue;
       findings.push({
         code: 'wiring.unreached',
@@ -175,22 +179,21 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       message: `${box.tag}, ${step.title.toLowerCase()}: no connector of the table takes so many. Make two splices with a link between them.`,
       source: 'common practice',
     }));
-  if (box.asBuilt?.length) {
-    findings.push({
-      code: 'not-yet.as-built',
-      severity: 'note',
-      where,
-      message: `${box.tag} has joints recorded as built. Comparing them with the derived make-up is not built yet; its fill does count them.`,
-    });
-  }
   for (const device of devicesIn(reader, boxId)) {
-    if (!deviceType(reader, device).feedThrough || boxJoints(reader, boxId).openDevices.has(device.id))
-      continue;
+    const circuits = [
+      ...new Set(
+        reader.mentioning('points', device.id).flatMap((point) => circuitOfPoint(reader, point) ?? []),
+      ),
+    ];
+    if (circuits.length < 2) continue;
+    const groups = new Set(circuits.map((id) => wireCircuit(reader, id).circuitIds[0]));
+    if (groups.size < 2) continue;
     findings.push({
-      code: 'not-yet.load-side',
-      severity: 'note',
+      code: 'yoke.two-circuits',
+      severity: 'mend',
       where: { ...where, deviceId: device.id },
-      message: `The GFCI receptacle in ${box.tag} is shown on its LINE side only: what is fed on from it is not protected by it. Using its LOAD side is not built yet.`,
+      message: `Gang ${device.gang} of ${box.tag} has ${circuits.map((id) => circuitName(reader, id)).join(' and ')} on one yoke. Their breakers need a common disconnect.`,
+      source: 'NEC 210.7',
     });
   }
   return findings;
@@ -205,6 +208,8 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
     ...gangFindings(reader, boxId),
     ...pointFindings(reader, boxId),
     ...makeUpFindings(reader, boxId),
+    ...madeFindings(reader, boxId),
+    ...racewayFindings(reader, boxId),
   ],
 };
 
@@ -252,7 +257,7 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
 function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
   const { tree } = wireCircuit(reader, circuitId);
   const findings: Finding[] = [];
-  if (tree.boxes.length === 1 && reader.mentioning('runs', circuitId).length > 0) {
+  if (tree.nodes.length === 1 && reader.mentioning('runs', circuitId).length > 0) {
     findings.push({
       code: 'circuit.no-home-run',
       severity: 'stop',
@@ -274,13 +279,38 @@ function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
   return findings;
 }
 
+/** Circuits that share a neutral must stand on different legs of the service, or their currents add up in it. */
+function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const group = wireCircuit(reader, circuitId).circuitIds.map((id) => reader.get('circuits', id)!);
+  const rows = group.flatMap(({ spaces }) =>
+    spaces?.[0] === undefined ? [] : [Math.floor((spaces[0] - 1) / 2) % 2],
+  );
+  if (group.length < 2 || rows.length < group.length || new Set(rows).size > 1) return [];
+  return [
+    {
+      code: 'multiwire.same-leg',
+      severity: 'stop',
+      where: { circuitId },
+      message: `${group.map(({ id }) => circuitName(reader, id)).join(' and ')} share a neutral and stand on the same leg of the panel: the neutral carries both. Move one breaker by a row.`,
+      source: 'NEC 210.4',
+    },
+  ];
+}
+
 /** Everything to say about one circuit, by circuit id. */
 export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'circuit findings',
   compute: (reader, circuitId) => [
-    ...wireCircuit(reader, circuitId).findings,
+    // Circuits that share a neutral are wired together; the first of them speaks for all.
+    ...(wireCircuit(reader, circuitId).circuitIds[0] === circuitId
+      ? [
+          ...wireCircuit(reader, circuitId).findings,
+          ...reachFindings(reader, circuitId),
+          ...groupFindings(reader, circuitId),
+          ...proofFindings(reader, circuitId),
+        ]
+      : []),
     ...wireFindings(reader, circuitId),
-    ...reachFindings(reader, circuitId),
   ],
 };
 

@@ -1,12 +1,25 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, cableIn, deviceType, farBox, runsAt, endAt, circuitsAt } from '../house/box-facts.js';
-import type { Run } from '../house/model.js';
+import {
+  boxFacts,
+  cableIn,
+  circuitOfPoint,
+  circuitsAt,
+  deviceType,
+  devicesIn,
+  endAt,
+  farBox,
+  runsAt,
+} from '../house/box-facts.js';
+import type { Device, Run } from '../house/model.js';
 import { boxName } from '../house/naming.js';
 import type { Awg, Colour } from '../house/text.js';
 import type { Bundle, Connector } from '../rulebook/connectors.js';
 import { bundleText, connectorFor } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd, Landing } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
+import type { LeverKind } from '../wiring/terminals.js';
+import { leverKind } from '../wiring/terminals.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
 
 /** A cable where it enters the box. */
 export interface EnteringCable {
@@ -15,7 +28,7 @@ export interface EnteringCable {
   readonly cable?: string;
   /** Tag of the box at its other end, or where it ends loose. */
   readonly toward: string;
-  readonly role: 'power' | 'leg' | 'other';
+  readonly role: 'power' | 'leg' | 'travelers' | 'other';
   /** The slot that the house's school would give it, where it has one. */
   readonly suggestedSlot?: number;
 }
@@ -37,14 +50,20 @@ export interface Pigtail {
   readonly stripIn: number;
 }
 
-export type Stage = 'grounds' | 'neutrals' | 'hots' | 'legs' | 'spares' | 'open';
+export type Stage = 'grounds' | 'neutrals' | 'travelers' | 'hots' | 'legs' | 'spares' | 'open';
 
 /** One joint as work: what to take, cut, strip, twist and where it lands. */
 export interface MakeUpStep {
   readonly stage: Stage;
+  /** The joint itself: what a tick writes into the house. */
+  readonly joint: BoxJoint;
+  /** It has been ticked. */
+  readonly made: boolean;
   readonly title: string;
   readonly conductors: readonly StepConductor[];
   readonly pigtails: readonly Pigtail[];
+  /** Whites to be marked all round, in a colour other than white, grey or green (NEC 200.7(C)). */
+  readonly marks: readonly StepConductor[];
   /** The one terminal that the conductor lands on directly. */
   readonly landsOn?: string;
   readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
@@ -58,8 +77,27 @@ export interface MakeUpStep {
   readonly notes: readonly string[];
 }
 
+/** What goes where on one device, for when it comes. */
+export interface DeviceSheet {
+  readonly deviceId: string;
+  readonly name: string;
+  readonly gang: number;
+  readonly onYoke: boolean;
+  /** Kinds of its levers by their place in the electrical order, in the order of its points. */
+  readonly levers: readonly LeverKind[];
+  readonly terminals: readonly {
+    readonly terminal: string;
+    readonly from: string;
+    readonly colour?: Colour;
+  }[];
+  readonly notes: readonly string[];
+  /** Temporary joins in place of this device for the rough-in test: on, or through. */
+  readonly test: readonly string[];
+}
+
 export interface MakeUp {
   readonly boxId: string;
+  readonly devices: readonly DeviceSheet[];
   readonly cables: readonly EnteringCable[];
   /** Breakers to open before anybody reaches in. */
   readonly breakers: readonly {
@@ -77,10 +115,11 @@ export interface MakeUp {
   readonly complete: boolean;
 }
 
-const STAGES: readonly Stage[] = ['grounds', 'neutrals', 'hots', 'legs', 'spares', 'open'];
+const STAGES: readonly Stage[] = ['grounds', 'neutrals', 'travelers', 'hots', 'legs', 'spares', 'open'];
 const STAGE_OF: Record<BoxJoint['role'], Stage> = {
   ground: 'grounds',
   neutral: 'neutrals',
+  traveler: 'travelers',
   hot: 'hots',
   interconnect: 'hots',
   leg: 'legs',
@@ -144,7 +183,12 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
   switch (joint.role) {
     case 'ground':
       return 'All grounds together';
+    case 'traveler': {
+      const name = `Traveler ${joint.signal?.endsWith(':a') ? 'A' : 'B'} of ${reader.get('controls', joint.controlId!)?.name ?? ''}`;
+      return joint.landings.length || joint.kind === 'cap' ? name : `${name}, straight through`;
+    }
     case 'neutral':
+      if (joint.kind === 'uncut') return `Neutral${on} goes through uncut`;
       return joint.kind === 'cap' ? `Cap the neutral${on}, left long` : `Neutrals${on}`;
     case 'hot':
       return joint.kind === 'cap' ? `Cap the hot${on}` : `Hot${on}`;
@@ -162,7 +206,7 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
 function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep {
   const rules = reader.rules();
   const toward = (end: CableEnd): string => towardOf(reader, reader.get('runs', end.runId)!, boxId);
-  const spliced = joint.kind === 'splice';
+  const spliced = joint.kind === 'splice' && joint.ends.length + joint.landings.length > 1;
   const landed = joint.kind === 'land';
   const pigtails = spliced
     ? joint.landings.map((landing): Pigtail => ({
@@ -206,8 +250,31 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
     notes.push('Hooks clockwise, half round the screw or more.');
   if (joint.open && joint.role !== 'undecided')
     notes.push('More may join here: something in this box is not derived yet.');
+  const marks = joint.ends.filter((end) => end.reidentified);
+  if (marks.length)
+    notes.push(
+      `Mark the white all round in black or red tape, here and wherever it is seen: it carries ${joint.role}.`,
+    );
+  if (joint.role === 'traveler')
+    notes.push(
+      'Both travelers of a pair lie in one cable; keep this colour on this side along the whole chain.',
+    );
+  if (joint.kind === 'uncut')
+    notes.push(`Leave a loop of ${joint.loopIn} in, so that a later device can be put in.`);
+  if (joint.role === 'spare') notes.push('Capped at both ends, and noted.');
+  if (joint.role === 'ground' && joint.ends.length === 0)
+    notes.push('The metal raceway is the ground of this box.');
   return {
     stage: STAGE_OF[joint.role],
+    joint,
+    made: joint.made ?? false,
+    marks: marks.map(({ runId, slot, colour, awg, ...end }) => ({
+      runId,
+      colour,
+      awg,
+      toward: toward({ runId, colour, awg, ...end }),
+      ...(slot !== undefined && { slot }),
+    })),
     title: titleOf(reader, joint, toward),
     conductors: joint.ends.map(({ runId, slot, colour, awg, ...end }) => ({
       runId,
@@ -221,6 +288,7 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
     ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
     split: spliced && !link && !connector,
     ...(joint.kind !== 'cap' &&
+      joint.kind !== 'uncut' &&
       joint.kind !== 'undecided' && {
         stripIn: landed ? terminalStrip(reader, joint.landings[0]!, joint.awg) : spliceStrip(reader),
       }),
@@ -230,19 +298,105 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
   };
 }
 
+const KIND_WORDS: Readonly<Record<LeverKind, string>> = {
+  'single-pole': 'single-pole',
+  'three-way': 'three-way',
+  'four-way': 'four-way',
+};
+
+/** The wire that comes to a terminal: a conductor of a cable that lands there, or a pigtail. */
+function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint): { from: string; colour?: Colour } {
+  const [end] = joint.ends;
+  if (joint.kind === 'land' && end) {
+    const run = reader.get('runs', end.runId)!;
+    return { from: `${end.colour} of the cable to ${towardOf(reader, run, boxId)}`, colour: end.colour };
+  }
+  const colour = PIGTAIL_COLOUR[joint.role] ?? 'BK';
+  return {
+    from: joint.ends.length ? `pigtail of the ${joint.role} splice` : `link from terminal to terminal`,
+    colour,
+  };
+}
+
+/** What lands where on one device, told by what the screws are; where they sit differs by maker. */
+function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
+  const type = deviceType(reader, device);
+  const terminals: { terminal: string; from: string; colour?: Colour }[] = [];
+  for (const joint of joints) {
+    for (const { deviceId, terminal } of joint.landings)
+      if (deviceId === device.id) terminals.push({ terminal, ...comesFrom(reader, device.boxId, joint) });
+  }
+  const names = new Set(terminals.map(({ terminal }) => terminal));
+  const levers: LeverKind[] = [];
+  for (const point of reader.mentioning('points', device.id)) {
+    if (point.role !== 'lever') continue;
+    const circuitId = circuitOfPoint(reader, point);
+    const place = circuitId ? wireCircuit(reader, circuitId).levers.get(point.id) : undefined;
+    levers.push(place ? leverKind(place) : 'single-pole');
+  }
+  const notes: string[] = [];
+  if (levers.some((kind) => kind !== 'single-pole'))
+    notes.push(
+      'The common is the odd-coloured screw. Which screws make a pair differs by maker: follow its sheet.',
+    );
+  if (names.has('hot 1') && names.has('hot 2')) notes.push('Break the tab between the two hot screws.');
+  if (names.has('load hot'))
+    notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
+  if (type.needsNeutral) notes.push('This device needs its neutral.');
+  notes.push('Hand tools only; torque as the device marks it (NEC 110.14(D)).');
+  const at = (name: string): string | undefined => terminals.find(({ terminal }) => terminal === name)?.from;
+  const test = levers.flatMap((kind, index): string[] => {
+    const suffix = levers.length > 1 ? ` ${index + 1}` : '';
+    const pairOf = (name: string): string => at(`${name}${suffix}`) ?? name;
+    if (kind === 'single-pole')
+      return at(`leg${suffix}`)
+        ? [`Join supply (${at('supply') ?? 'supply'}) and ${pairOf('leg')}: on.`]
+        : [];
+    if (kind === 'three-way')
+      return [
+        `Join common (${pairOf('common')}) and traveler A (${pairOf('traveler A')}); cap ${pairOf('traveler B')}.`,
+      ];
+    return [
+      `Straight through: join A (${pairOf('pair 1 A')}) to A (${pairOf('pair 2 A')}), B (${pairOf('pair 1 B')}) to B (${pairOf('pair 2 B')}).`,
+    ];
+  });
+  return {
+    deviceId: device.id,
+    name:
+      levers.length && type.mount === 'yoke'
+        ? `${type.name}, ${[...new Set(levers)].map((kind) => KIND_WORDS[kind]).join(' and ')}`
+        : type.name,
+    gang: device.gang,
+    onYoke: type.mount === 'yoke',
+    levers,
+    terminals,
+    notes,
+    test,
+  };
+}
+
 function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[]): EnteringCable[] {
   const roles = new Map<string, EnteringCable['role']>();
   for (const joint of joints) {
     for (const end of joint.ends) {
-      if (joint.role === 'hot') roles.set(end.runId, 'power');
-      else if (joint.role === 'leg' && roles.get(end.runId) !== 'power') roles.set(end.runId, 'leg');
+      const circuitId = joint.circuitId;
+      const power = circuitId && wireCircuit(reader, circuitId).runs.get(end.runId)?.power;
+      if (joint.role === 'hot' && power) roles.set(end.runId, 'power');
+      else if ((joint.role === 'leg' || joint.role === 'traveler') && roles.get(end.runId) !== 'power')
+        roles.set(end.runId, joint.role === 'leg' ? 'leg' : (roles.get(end.runId) ?? 'travelers'));
     }
   }
   const bySlot = reader.rules().text('slot.order') === 'slot order';
   const { slots } = boxFacts(reader, reader.get('boxes', boxId)!);
   const legSlot = (runId: string): number | undefined => {
-    const leg = joints.find((joint) => joint.role === 'leg' && joint.ends.some((end) => end.runId === runId));
-    const switched = leg?.landings.find((landing) => landing.terminal.startsWith('leg'))?.deviceId;
+    const switched = joints
+      .filter(
+        (joint) =>
+          (joint.role === 'leg' || joint.role === 'traveler') &&
+          joint.ends.some((end) => end.runId === runId),
+      )
+      .flatMap((joint) => joint.landings)
+      .find(({ terminal }) => /^(leg|common|traveler|pair)/.test(terminal))?.deviceId;
     const gang = switched ? reader.get('devices', switched)?.gang : undefined;
     return gang === undefined ? undefined : Math.min(gang + 1, slots);
   };
@@ -284,6 +438,7 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
   });
   return {
     boxId,
+    devices: devicesIn(reader, boxId).map((device) => sheetOf(reader, device, joints)),
     cables: cablesOf(reader, boxId, joints),
     breakers,
     trimIn: rules.number('makeup.trim'),

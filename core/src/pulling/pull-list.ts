@@ -53,7 +53,7 @@ function listed(reader: HouseReader, run: Run): ListedRun {
   const circuitId = run.circuitIds[0];
   const pull = standingPull(reader, run.id);
   const wiring = circuitId ? wireCircuit(reader, circuitId).runs.get(run.id) : undefined;
-  const power = run.purpose ? run.purpose === 'power' : (wiring?.needs.includes('hot') ?? false);
+  const power = run.purpose ? run.purpose === 'power' : (wiring?.power ?? false);
   const pulledIn = pull && pulledLengthIn(pull);
   return {
     runId: run.id,
@@ -82,8 +82,8 @@ function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
     if (!known) {
       const { tree } = wireCircuit(reader, id);
       const step = new Map<string, number>();
-      tree.boxes.forEach((boxId, index) => {
-        const feed = tree.feed.get(boxId);
+      tree.nodes.forEach((node, index) => {
+        const feed = tree.feed.get(node);
         if (feed) step.set(feed.run.id, index);
       });
       known = { gauge: -(gaugeFor(reader, circuit.breakerAmps) ?? 0), number: circuit.number, step };

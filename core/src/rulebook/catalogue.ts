@@ -219,6 +219,14 @@ export const DEVICE_TYPES: readonly DeviceType[] = [
   device('fan-light', 'Fan with light', 'canopy', ['fan', 'lamp']),
   device('alarm', 'Smoke alarm', 'canopy', ['alarm']),
   device('appliance', 'Appliance connection', 'direct', ['appliance'], { connection: 'leads' }),
+  device('receptacle-240', '240 V receptacle', 'yoke', ['appliance'], { supply: '240' }),
+  device('receptacle-240-neutral', '240 V receptacle with neutral (range, dryer)', 'yoke', ['appliance'], {
+    supply: '120/240',
+  }),
+  device('appliance-240', '240 V appliance connection', 'direct', ['appliance'], {
+    connection: 'leads',
+    supply: '240',
+  }),
 ];
 
 const BOXES = new Map(BOX_TYPES.map((type) => [type.id, type]));

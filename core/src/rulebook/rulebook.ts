@@ -35,6 +35,8 @@ export const editionValue = (rule: Rule, base: HouseRulebook['base']): RuleValue
 
 function isLooser(rule: Rule, base: HouseRulebook['base'], value: RuleValueType): boolean {
   const own = editionValue(rule, base);
+  if (typeof own === 'boolean' && typeof value === 'boolean')
+    return rule.stricter !== undefined && own === (rule.stricter === 'higher') && value !== own;
   if (!rule.stricter || typeof own !== 'number' || typeof value !== 'number') return false;
   // "0 means all" is the loosest number of grounds that one allowance can cover.
   const rank = (n: number): number => (rule.key === 'fill.groundsCovered' && n === 0 ? Infinity : n);

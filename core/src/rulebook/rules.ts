@@ -149,6 +149,66 @@ export const RULES: readonly Rule[] = [
   ampacity(10, 30, '240.4(D)(7)'),
   ampacity(8, 40, 'Table 310.16, 60 °C, by 334.80'),
   ampacity(6, 55, 'Table 310.16, 60 °C, by 334.80'),
+  {
+    key: 'neutral.atSwitch',
+    title: 'A neutral at switches of lights in baths, halls, stairs and habitable rooms',
+    section: '404.2(C)',
+    provenance: 'published, from memory',
+    adjust: 'amendable',
+    stricter: 'higher',
+    value: true,
+    note: 'One place is enough where the whole area is seen from several. A box may be excused by a reason.',
+  },
+  school(
+    'wiring.loopSupply',
+    'Supply conductor of a loop to a switch that carries its neutral along',
+    'BK',
+    ['BK', 'RD'],
+    'The return to the light takes the other.',
+  ),
+  school(
+    'wiring.gfciOnward',
+    'What is fed on from a feed-through GFCI receptacle',
+    'from LOAD',
+    ['from LOAD', 'pigtailed past'],
+    'From LOAD it is protected too; its hot and neutral then join nothing else.',
+  ),
+  school(
+    'wiring.offPosition',
+    'Lever positions that mean off',
+    'all down',
+    ['all down', 'not said'],
+    'Depends on the inside of the devices; advice, never a failure.',
+  ),
+  ...(
+    [
+      [14, 0.0097],
+      [12, 0.0133],
+      [10, 0.0211],
+    ] as const
+  ).map(([awg, area]) =>
+    published(`raceway.area.${awg}`, `Area of a ${awg} AWG THHN wire`, 'Chapter 9 Table 5', 'in²', area),
+  ),
+  ...(
+    [
+      ['1/2', 0.304],
+      ['3/4', 0.533],
+      ['1', 0.864],
+    ] as const
+  ).map(([size, area]) =>
+    published(`raceway.emt.${size}`, `Inside area of EMT, ${size} in`, 'Chapter 9 Table 4', 'in²', area, {
+      stricter: 'lower',
+    }),
+  ),
+  published('raceway.fill.1', 'Part of a raceway that one wire may fill', 'Chapter 9 Table 1', '%', 53, {
+    stricter: 'lower',
+  }),
+  published('raceway.fill.2', 'Part of a raceway that two wires may fill', 'Chapter 9 Table 1', '%', 31, {
+    stricter: 'lower',
+  }),
+  published('raceway.fill.3', 'Part of a raceway that three or more may fill', 'Chapter 9 Table 1', '%', 40, {
+    stricter: 'lower',
+  }),
   practice('slot.cables', 'Cables that one entry slot takes', 'cables', 2, { stricter: 'lower' }),
   school(
     'slot.onePerClamp',
@@ -191,6 +251,7 @@ export const RULES: readonly Rule[] = [
     ['three or more', 'always', 'never'],
     'Many instructions say that it is not needed.',
   ),
+  school('makeup.spareNeutral', 'A capped neutral pigtail at every switch that needs none', false),
   school('makeup.connector', 'Connector for splices', 'twist-on', ['twist-on', 'lever']),
   school('makeup.sheath', 'Strip the sheath', 'before entering', ['before entering', 'in the box']),
   school('makeup.fanColour', 'Conductor for the fan where fan and light share a cable', 'BK', ['BK', 'RD']),

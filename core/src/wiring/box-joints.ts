@@ -1,5 +1,5 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import type { Conductor } from '../house/box-facts.js';
+import type { BoxFacts, Conductor } from '../house/box-facts.js';
 import {
   boxFacts,
   circuitsAt,
@@ -9,14 +9,20 @@ import {
   endAt,
   runsAt,
 } from '../house/box-facts.js';
+import type { Box, Run } from '../house/model.js';
 import type { Awg } from '../house/text.js';
-import type { Carried, Terminal } from './signal.js';
-import { controlOfLeg } from './signal.js';
+import type { MadeConflict } from './made-joints.js';
+import { overlayMade } from './made-joints.js';
+import type { Carried, Signal, SignalKind } from './signal.js';
+import { circuitOfHot, controlOf, kindOf } from './signal.js';
+import type { CircuitWiring } from './wire-circuit.js';
 import { gaugeFor, wireCircuit } from './wire-circuit.js';
 
 /** The end of a cable's conductor in a box. */
 export interface CableEnd extends Conductor {
   readonly slot?: number;
+  /** A white that is not neutral: marked all round wherever it is seen (NEC 200.7(C)). */
+  readonly reidentified?: boolean;
 }
 
 /** A short wire from a splice to a terminal; `deviceId` undefined means the box itself. */
@@ -25,18 +31,27 @@ export interface Landing {
   readonly terminal: string;
 }
 
+export type JointRole = 'ground' | SignalKind | 'spare' | 'undecided';
+
 export interface BoxJoint {
-  readonly kind: 'splice' | 'land' | 'cap' | 'undecided';
-  readonly role: 'ground' | 'neutral' | 'hot' | 'interconnect' | 'leg' | 'spare' | 'undecided';
+  readonly kind: 'splice' | 'land' | 'cap' | 'uncut' | 'undecided';
+  readonly role: JointRole;
   readonly circuitId?: string;
   readonly controlId?: string;
+  readonly signal?: Signal;
   readonly ends: readonly CableEnd[];
   /** For 'land' the one terminal; for 'splice' one pigtail each. */
   readonly landings: readonly Landing[];
   /** The thickest conductor in it; a pigtail is cut from that gauge. */
   readonly awg: Awg;
-  /** More may belong to this joint: something in this box cannot be derived yet. */
+  /** Length of an unbroken loop left in the box, in inches. */
+  readonly loopIn?: number;
+  /** More may belong to this joint: something in this box cannot be derived. */
   readonly open: boolean;
+  /** Recorded as made: taken as it is. */
+  readonly made?: boolean;
+  /** The connector that was put on, where it has been recorded. */
+  readonly connector?: string;
 }
 
 export interface BoxJoints {
@@ -45,162 +60,251 @@ export interface BoxJoints {
   readonly unfed: readonly Landing[];
   /** Devices not all of whose conductors are known. */
   readonly openDevices: ReadonlySet<string>;
+  /** Joints recorded as made that are not what the wiring asks for now. */
+  readonly conflicts: readonly MadeConflict[];
 }
 
 /** The thickest of these gauges; undefined for none. */
 export const thickest = (gauges: readonly Awg[]): Awg | undefined =>
   gauges.length ? gauges.reduce((a, b) => (b < a ? b : a)) : undefined;
 
+type Belongs = Pick<BoxJoint, 'circuitId' | 'controlId' | 'signal'> & { readonly linkAwg?: Awg | undefined };
+
 function join(
-  role: BoxJoint['role'],
+  role: JointRole,
   ends: readonly CableEnd[],
   landings: readonly Landing[],
   open: boolean,
-  of: { readonly circuitId?: string; readonly controlId?: string; readonly linkAwg?: Awg } = {},
+  { linkAwg, ...belongs }: Belongs = {},
 ): BoxJoint {
-  const { linkAwg, ...belongs } = of;
   const kind =
-    ends.length === 1 && landings.length === 1
-      ? 'land'
-      : ends.length + landings.length === 1
-        ? 'cap'
-        : 'splice';
-  return {
-    kind,
-    role,
-    ends,
-    landings,
-    awg: thickest(ends.map((end) => end.awg)) ?? linkAwg ?? 14,
-    open,
-    ...belongs,
-  };
+    role === 'undecided'
+      ? 'undecided'
+      : ends.length === 1 && landings.length === 1
+        ? 'land'
+        : ends.length + landings.length === 1
+          ? 'cap'
+          : 'splice';
+  const awg = thickest(ends.map((end) => end.awg)) ?? linkAwg ?? 14;
+  return { kind, role, ends, landings, awg, open, ...belongs };
 }
 
-const roleOf = (carried: Carried): BoxJoint['role'] =>
-  controlOfLeg(carried) ? 'leg' : (carried as BoxJoint['role']);
+const roleOf = (carried: Carried): JointRole =>
+  carried === 'spare' || carried === 'undecided' ? carried : kindOf(carried);
 
-function compute(reader: HouseReader, boxId: string): BoxJoints {
-  const box = reader.get('boxes', boxId)!;
-  const facts = boxFacts(reader, box);
-  const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
-  const wirings = new Map(circuitsAt(reader, boxId).map((id) => [id, wireCircuit(reader, id)]));
+/** What hangs together in a box: conductors and terminals of one signal at one node of one wiring group. */
+interface Strand {
+  readonly wiring: CircuitWiring | undefined;
+  readonly carried: Carried;
+  readonly ends: CableEnd[];
+  readonly landings: Landing[];
+}
+
+function strandsOf(
+  reader: HouseReader,
+  boxId: string,
+  runs: readonly Run[],
+  wirings: readonly CircuitWiring[],
+): { strands: readonly Strand[]; grounds: readonly CableEnd[] } {
   const grounds: CableEnd[] = [];
-  const groups = new Map<
-    string,
-    { circuitId?: string; carried: Carried; ends: CableEnd[]; terminals: Terminal[] }
-  >();
-  const group = (circuitId: string | undefined, carried: Carried) => {
-    const key = `${circuitId} ${carried}`;
-    let found = groups.get(key);
-    if (!found)
-      groups.set(key, (found = { ...(circuitId && { circuitId }), carried, ends: [], terminals: [] }));
+  const strands = new Map<string, Strand>();
+  const strand = (wiring: CircuitWiring | undefined, node: string, carried: Carried): Strand => {
+    const key = `${wiring?.circuitIds[0]} ${node} ${carried}`;
+    let found = strands.get(key);
+    if (!found) strands.set(key, (found = { wiring, carried, ends: [], landings: [] }));
     return found;
   };
   for (const run of runs) {
-    const slot = endAt(run, boxId).slot;
-    const only = run.circuitIds.length === 1 ? run.circuitIds[0] : undefined;
-    const carries = only ? wirings.get(only)?.runs.get(run.id)?.carries : undefined;
+    const { slot } = endAt(run, boxId);
+    const own = wirings.filter(({ runs: known }) => known.has(run.id));
     for (const conductor of conductorsOf(reader, run)) {
       const end: CableEnd = { ...conductor, ...(slot !== undefined && { slot }) };
-      if (conductor.ground) grounds.push(end);
-      else group(only, carries?.get(conductor.key) ?? 'undecided').ends.push(end);
+      if (conductor.ground) {
+        grounds.push(end);
+        continue;
+      }
+      const wiring = own.find((one) => one.runs.get(run.id)!.carries.has(conductor.key)) ?? own[0];
+      const carried = wiring?.runs.get(run.id)!.carries.get(conductor.key) ?? 'undecided';
+      const node = wiring?.tree.ends.get(run.id)?.get(boxId) ?? boxId;
+      const white = conductor.colour === 'WH' && run.kind === 'cable';
+      const again =
+        white && !['spare', 'undecided'].includes(carried) && kindOf(carried as Signal) !== 'neutral';
+      strand(wiring, node, carried).ends.push(again ? { ...end, reidentified: true } : end);
     }
   }
-  for (const [circuitId, wiring] of wirings) {
-    for (const terminal of wiring.terminals.get(boxId) ?? [])
-      group(circuitId, terminal.signal).terminals.push(terminal);
+  for (const wiring of wirings) {
+    for (const { node, signal, deviceId, name } of wiring.terminals.get(boxId) ?? [])
+      strand(wiring, node, signal).landings.push({ deviceId, terminal: name });
   }
+  return { strands: [...strands.values()], grounds };
+}
+
+/** Which circuit a joint is named by. */
+const circuitOf = (carried: Carried, wiring: CircuitWiring | undefined): string | undefined =>
+  circuitOfHot(carried) ?? wiring?.circuitIds[0];
+
+/** The joints that the wiring asks for, whatever has been made already. */
+function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflicts'> {
+  const boxId = box.id;
+  const facts = boxFacts(reader, box);
+  const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
+  const wirings = [...new Set(circuitsAt(reader, boxId).map((id) => wireCircuit(reader, id)))];
+  const { strands, grounds } = strandsOf(reader, boxId, runs, wirings);
+  if (facts.kind === 'panel') return panelJoints(reader, strands, grounds);
+
   const devices = devicesIn(reader, boxId);
-  const isOpen = (circuitId: string | undefined): boolean => {
-    const wiring = circuitId ? wirings.get(circuitId) : undefined;
-    if (!wiring) return true;
-    return (
-      devices.some((device) => wiring.openDevices.has(device.id)) ||
-      runs.some((run) => wiring.runs.get(run.id)?.open || wiring.runs.get(run.id)?.missing.length)
-    );
-  };
+  const openDevices = new Set<string>();
+  for (const device of devices) {
+    if (wirings.some((wiring) => wiring.openDevices.has(device.id))) openDevices.add(device.id);
+    const landed = strands.some(({ landings }) => landings.some((to) => to.deviceId === device.id));
+    if (reader.mentioning('points', device.id).length && !landed) openDevices.add(device.id);
+  }
+  const isOpen = (wiring: CircuitWiring | undefined): boolean =>
+    !wiring ||
+    devices.some((device) => wiring.openDevices.has(device.id)) ||
+    runs.some((run) => wiring.runs.get(run.id)?.open || wiring.runs.get(run.id)?.missing.length);
 
   const joints: BoxJoint[] = [];
   const unfed: Landing[] = [];
-  const openDevices = new Set<string>();
-  for (const device of devices) {
-    if ([...wirings.values()].some((wiring) => wiring.openDevices.has(device.id))) openDevices.add(device.id);
-    const own = reader.mentioning('points', device.id);
-    const landed = [...groups.values()].some(({ terminals }) =>
-      terminals.some((t) => t.deviceId === device.id),
-    );
-    if (own.length && !landed) openDevices.add(device.id);
-  }
+  const ground = groundJoint(reader, facts, runs, grounds, boxId);
+  if (ground.joint) joints.push(ground.joint);
+  unfed.push(...ground.unfed);
 
-  if (facts.kind === 'panel') return panelJoints(reader, groups, grounds);
-
-  const groundLandings: Landing[] = [
-    ...(facts.material === 'metal' || facts.groundScrew ? [{ terminal: 'ground screw of the box' }] : []),
-    ...devices
-      .filter((device) => deviceType(reader, device).mount !== 'direct' || grounds.length > 0)
-      .map((device) => ({ deviceId: device.id, terminal: 'ground' })),
-  ];
-  if (grounds.length) joints.push(join('ground', grounds, groundLandings, false));
-  else unfed.push(...groundLandings);
-
-  for (const { circuitId, carried, ends, terminals } of groups.values()) {
-    const control = controlOfLeg(carried);
-    const landings = terminals.map(({ deviceId, name }) => ({ deviceId, terminal: name }));
+  for (const { wiring, carried, ends, landings } of strands) {
+    const circuitId = circuitOf(carried, wiring);
+    const of = circuitId ? { circuitId } : {};
     if (carried === 'spare' || carried === 'undecided') {
-      for (const end of ends) {
-        const joint = join(carried, [end], [], carried === 'undecided', circuitId ? { circuitId } : {});
-        joints.push(carried === 'undecided' ? { ...joint, kind: 'undecided' } : joint);
-      }
+      for (const end of ends) joints.push(join(carried, [end], [], carried === 'undecided', of));
       continue;
     }
     // A single terminal that nothing reaches is no joint; two terminals alone are joined by a link.
     if (ends.length === 0 && landings.length < 2) {
       unfed.push(...landings);
-      for (const { deviceId } of landings) openDevices.add(deviceId);
+      for (const { deviceId } of landings) if (deviceId) openDevices.add(deviceId);
       continue;
     }
-    const linkAwg = circuitId ? gaugeFor(reader, reader.get('circuits', circuitId)!.breakerAmps) : undefined;
-    joints.push(
-      join(roleOf(carried), ends, landings, isOpen(circuitId), {
-        ...(circuitId && { circuitId }),
-        ...(control && { controlId: control }),
-        ...(linkAwg && { linkAwg }),
-      }),
-    );
+    const controlId = controlOf(carried);
+    const spare = sparePigtail(reader, carried, landings, devices);
+    const amps = circuitId ? reader.get('circuits', circuitId)?.breakerAmps : undefined;
+    const joint = join(roleOf(carried), ends, [...landings, ...spare], isOpen(wiring), {
+      ...of,
+      ...(controlId && { controlId }),
+      signal: carried,
+      ...(amps && { linkAwg: gaugeFor(reader, amps) }),
+    });
+    joints.push(uncutLoop(reader, joint, runs, devices) ?? joint);
   }
   return { joints, unfed, openDevices };
 }
 
+/** All grounds of the box with a pigtail to each device and to the box. A raceway is the ground of its metal box. */
+function groundJoint(
+  reader: HouseReader,
+  facts: BoxFacts,
+  runs: readonly Run[],
+  grounds: readonly CableEnd[],
+  boxId: string,
+): { joint?: BoxJoint; unfed: readonly Landing[] } {
+  const byRaceway = facts.material === 'metal' && runs.some((run) => run.kind === 'raceway');
+  const landings: Landing[] = [
+    ...(facts.material === 'metal' || facts.groundScrew ? [{ terminal: 'ground screw of the box' }] : []),
+    ...devicesIn(reader, boxId)
+      .filter((device) => deviceType(reader, device).mount !== 'direct' || grounds.length > 0)
+      .map((device) => ({ deviceId: device.id, terminal: 'ground' })),
+  ];
+  if (grounds.length) return { joint: join('ground', grounds, landings, false), unfed: [] };
+  if (byRaceway)
+    return landings.length > 1 ? { joint: join('ground', [], landings, false), unfed: [] } : { unfed: [] };
+  return { unfed: landings };
+}
+
+/** A capped pigtail for a later device, where the house leaves one at switches that need no neutral. */
+function sparePigtail(
+  reader: HouseReader,
+  carried: Carried,
+  landings: readonly Landing[],
+  devices: readonly { readonly id: string }[],
+): Landing[] {
+  if (carried !== 'neutral' || !reader.rules().flag('makeup.spareNeutral')) return [];
+  const needless = devices.filter(
+    ({ id }) =>
+      !landings.some(({ deviceId }) => deviceId === id) &&
+      reader.mentioning('points', id).some(({ role }) => role === 'lever'),
+  );
+  return needless.map(() => ({ terminal: 'capped, for a later device' }));
+}
+
+/**
+ * In raceway the neutral goes uncut through a switch box, in a loop long enough for a later device: common practice; it
+ * counts twice in the fill when the loop is twice the free length of NEC 300.14.
+ */
+function uncutLoop(
+  reader: HouseReader,
+  joint: BoxJoint,
+  runs: readonly Run[],
+  devices: readonly { readonly id: string }[],
+): BoxJoint | undefined {
+  if (joint.role !== 'neutral' || joint.ends.length !== 2 || joint.landings.length) return undefined;
+  const [one, other] = joint.ends;
+  const inRaceway = joint.ends.every(({ runId }) => runs.find(({ id }) => id === runId)?.kind === 'raceway');
+  const atSwitch = devices.some(({ id }) =>
+    reader.mentioning('points', id).some(({ role }) => role === 'lever'),
+  );
+  if (!inRaceway || !atSwitch || one!.awg !== other!.awg || one!.colour !== other!.colour) return undefined;
+  return { ...joint, kind: 'uncut', loopIn: 2 * reader.rules().number('free.length') };
+}
+
 function panelJoints(
   reader: HouseReader,
-  groups: ReadonlyMap<string, { circuitId?: string; carried: Carried; ends: CableEnd[] }>,
+  strands: readonly Strand[],
   grounds: readonly CableEnd[],
-): BoxJoints {
+): Omit<BoxJoints, 'conflicts'> {
   const joints: BoxJoint[] = grounds.map((end) => join('ground', [end], [{ terminal: 'ground bar' }], false));
-  for (const { circuitId, carried, ends } of groups.values()) {
-    const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+  for (const { wiring, carried, ends } of strands) {
+    const circuitId = circuitOf(carried, wiring);
+    const number = circuitId ? reader.get('circuits', circuitId)?.number : undefined;
     const terminal =
-      carried === 'hot'
-        ? `breaker ${circuit?.number ?? ''}`
-        : carried === 'neutral'
-          ? 'neutral bar'
-          : undefined;
-    for (const end of ends) {
-      const joint = join(
-        roleOf(carried),
-        [end],
-        terminal ? [{ terminal }] : [],
-        carried === 'undecided',
-        circuitId ? { circuitId } : {},
+      carried === 'neutral'
+        ? 'neutral bar'
+        : carried.startsWith('hot:')
+          ? `breaker ${number}`
+          : carried.startsWith('hot2:')
+            ? `breaker ${number}, second pole`
+            : undefined;
+    // Switched conductors that pass the panel on their way are spliced there.
+    if (!terminal && carried !== 'spare' && carried !== 'undecided') {
+      const controlId = controlOf(carried);
+      joints.push(
+        join(roleOf(carried), ends, [], false, {
+          ...(circuitId && { circuitId }),
+          ...(controlId && { controlId }),
+          signal: carried,
+        }),
       );
-      joints.push(carried === 'undecided' ? { ...joint, kind: 'undecided' } : joint);
+      continue;
+    }
+    for (const end of ends) {
+      const role = terminal ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
+      joints.push(
+        join(role, [end], terminal ? [{ terminal }] : [], role === 'undecided', {
+          ...(circuitId && { circuitId }),
+          ...(carried !== 'spare' && carried !== 'undecided' && { signal: carried }),
+        }),
+      );
     }
   }
   return { joints, unfed: [], openDevices: new Set() };
 }
 
 /** Step four of wiring, by box id: over all circuits of the box, which conductors are joined to what. */
-export const BOX_JOINTS: Derivation<BoxJoints> = { name: 'box joints', compute };
+export const BOX_JOINTS: Derivation<BoxJoints> = {
+  name: 'box joints',
+  compute: (reader, boxId) => {
+    const box = reader.get('boxes', boxId)!;
+    const derived = derivedJoints(reader, box);
+    return box.asBuilt?.length ? overlayMade(reader, box, derived) : { ...derived, conflicts: [] };
+  },
+};
 
 export const boxJoints = (reader: HouseReader, boxId: string): BoxJoints => reader.derive(BOX_JOINTS, boxId);
 

@@ -2,14 +2,23 @@ import type { HouseReader } from '../derive/reader.js';
 import { standingPull } from '../house/box-facts.js';
 import type { Run } from '../house/model.js';
 
-/** The runs of one circuit as a tree that grows from the panel. */
+/**
+ * The runs of one wiring group as a tree that grows from the panel. Its nodes are boxes. A run that arrives at a box which
+ * is fed already makes a node of its own there (`<box>#<run>`) once it is known to carry a complete set of its own: what is
+ * joined at that node is joined to nothing else in the box, and to the rest of the circuit only where the run begins.
+ */
 export interface CircuitTree {
   readonly panelId: string;
-  /** Reached boxes, panel first, every box after the one that feeds it. */
-  readonly boxes: readonly string[];
-  /** The run that feeds a box, and the box it comes from. */
+  /** Node ids, panel first, every node after the one that feeds it. */
+  readonly nodes: readonly string[];
+  readonly boxOf: ReadonlyMap<string, string>;
+  /** The run that feeds a node, and the node it comes from. */
   readonly feed: ReadonlyMap<string, { readonly run: Run; readonly from: string }>;
-  /** Runs that would close a loop. */
+  /** The node at each end of a run of the tree, by box. */
+  readonly ends: ReadonlyMap<string, ReadonlyMap<string, string>>;
+  /** Where devices stand that are not at their box's own node. */
+  readonly moved: ReadonlyMap<string, string>;
+  /** Runs that close a loop and carry no complete set of their own. */
   readonly loops: readonly Run[];
   /** Runs that hang together with nothing that reaches the panel. */
   readonly islands: readonly Run[];
@@ -42,10 +51,9 @@ class Groups {
   }
 }
 
-export function circuitTree(reader: HouseReader, circuitId: string, panelId: string): CircuitTree {
-  const runs = reader
-    .mentioning('runs', circuitId)
-    .filter((run) => run.kind !== 'low-voltage' && run.circuitIds.includes(circuitId))
+/** The spanning tree of these runs; every run that closes a loop is listed and left out. */
+export function circuitTree(reader: HouseReader, panelId: string, unordered: readonly Run[]): CircuitTree {
+  const runs = unordered
     .map((run) => ({ run, key: preference(reader, run) }))
     .sort((a, b) => (a.key < b.key ? -1 : 1))
     .map(({ run }) => run);
@@ -74,29 +82,104 @@ export function circuitTree(reader: HouseReader, circuitId: string, panelId: str
       else edges.set(here, [{ run, to: there }]);
     }
   }
-  const boxes = [panelId];
+  const nodes = [panelId];
+  const boxOf = new Map([[panelId, panelId]]);
   const feed = new Map<string, { run: Run; from: string }>();
-  for (let next = 0; next < boxes.length; next++) {
-    const here = boxes[next]!;
+  const ends = new Map<string, Map<string, string>>();
+  for (let next = 0; next < nodes.length; next++) {
+    const here = nodes[next]!;
     for (const { run, to } of edges.get(here) ?? []) {
       if (to === panelId || feed.has(to)) continue;
       feed.set(to, { run, from: here });
-      boxes.push(to);
+      boxOf.set(to, to);
+      nodes.push(to);
+      ends.set(
+        run.id,
+        new Map([
+          [here, here],
+          [to, to],
+        ]),
+      );
     }
   }
-  const reached = new Set(boxes);
   const islands = [
-    ...between.filter(({ a }) => !reached.has(a)).map(({ run }) => run),
+    ...between.filter(({ a }) => !boxOf.has(a)).map(({ run }) => run),
     ...loops,
     ...loose,
-  ].filter((run) => !reached.has(run.from.boxId));
+  ].filter((run) => !boxOf.has(run.from.boxId));
   const lost = new Set(islands);
   return {
     panelId,
-    boxes,
+    nodes,
+    boxOf,
     feed,
+    ends,
+    moved: new Map(),
     loops: loops.filter((run) => !lost.has(run)),
     islands,
     loose: loose.filter((run) => !lost.has(run)),
   };
+}
+
+/**
+ * The tree with one more run: it leads from box `from` to a new node in box `to`, to which these devices and these runs
+ * that lead on from there are moved.
+ */
+export function withBranch(
+  tree: CircuitTree,
+  run: Run,
+  from: string,
+  to: string,
+  devices: readonly string[],
+  onward: readonly string[],
+): CircuitTree {
+  const node = `${to}#${run.id}`;
+  const boxOf = new Map(tree.boxOf).set(node, to);
+  const feed = new Map(tree.feed).set(node, { run, from });
+  const ends = new Map(tree.ends);
+  ends.set(
+    run.id,
+    new Map([
+      [tree.boxOf.get(from)!, from],
+      [to, node],
+    ]),
+  );
+  const goes = new Set(onward);
+  for (const [child, { run: lead, from: parent }] of tree.feed) {
+    if (tree.boxOf.get(parent) !== to || !goes.has(lead.id)) continue;
+    feed.set(child, { run: lead, from: node });
+    ends.set(lead.id, new Map([...tree.ends.get(lead.id)!, [to, node]]));
+  }
+  const moved = new Map(tree.moved);
+  for (const device of devices) moved.set(device, node);
+  // Parents first again.
+  const children = new Map<string, string[]>();
+  for (const [child, { from: parent }] of feed)
+    children.set(parent, [...(children.get(parent) ?? []), child]);
+  const nodes = [tree.panelId];
+  for (let next = 0; next < nodes.length; next++) nodes.push(...(children.get(nodes[next]!) ?? []));
+  return { ...tree, nodes, boxOf, feed, ends, moved, loops: tree.loops.filter((other) => other !== run) };
+}
+
+/** The nodes from this one up to the panel. */
+export function wayUp(tree: CircuitTree, node: string): string[] {
+  const way: string[] = [];
+  for (let at: string | undefined = node; at !== undefined; at = tree.feed.get(at)?.from) way.push(at);
+  return way;
+}
+
+/** In which runs of the tree a set of nodes must be joined: those with nodes of the set on both sides. */
+export function runsBetween(tree: CircuitTree, nodes: readonly string[]): Set<string> {
+  const below = new Map<string, number>();
+  for (const node of nodes) below.set(node, (below.get(node) ?? 0) + 1);
+  const found = new Set<string>();
+  for (let at = tree.nodes.length - 1; at > 0; at--) {
+    const node = tree.nodes[at]!;
+    const count = below.get(node) ?? 0;
+    if (count === 0) continue;
+    const { run, from } = tree.feed.get(node)!;
+    if (count < nodes.length) found.add(run.id);
+    below.set(from, (below.get(from) ?? 0) + count);
+  }
+  return found;
 }

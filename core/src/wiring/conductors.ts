@@ -1,6 +1,7 @@
 import type { Conductor } from '../house/box-facts.js';
 import type { Colour } from '../house/text.js';
 import type { Carried, Signal } from './signal.js';
+import { kindOf, travelerSide } from './signal.js';
 
 export interface Assignment {
   /** What every insulated conductor carries, by conductor key. */
@@ -8,50 +9,181 @@ export interface Assignment {
   readonly missing: readonly Signal[];
 }
 
-/** Wished colours of a signal, best first. White is only ever neutral here; nothing is re-identified. */
-export type ColourWish = (signal: Signal) => readonly Colour[];
+/** What bears on the choice of colours besides the signals themselves. */
+export interface ColourSchools {
+  /** Conductor of a fan where fan and light share a cable. */
+  readonly fan: Colour;
+  /** Conductor of the supply in a loop to a switch; the return takes the other. */
+  readonly loopSupply: Colour;
+  readonly isFanLeg: (signal: Signal) => boolean;
+  readonly isRaceway: boolean;
+}
 
-const ORDER: readonly ((signal: Signal) => boolean)[] = [
-  (signal) => signal === 'neutral',
-  (signal) => signal === 'hot',
-  (signal) => signal === 'interconnect',
-];
+/** A colour that a signal may never have. */
+const NEVER = Infinity;
+/** Re-identifying a white (NEC 200.7(C)) is the last thing to do. */
+const REIDENTIFIED = 20;
 
-const rank = (signal: Signal): number => {
-  const place = ORDER.findIndex((is) => is(signal));
-  return place === -1 ? ORDER.length : place;
+const rankIn = (order: readonly Colour[], colour: Colour): number => {
+  const place = order.indexOf(colour);
+  return place === -1 ? order.length : place;
 };
 
 /**
- * Gives the signals that a run must carry to its conductors: neutral on white, hot on black, the rest by wish and then by
- * what is left. What finds no conductor is missing; conductors left over are spares.
+ * How much a colour goes against a signal; the sum over a run is made as small as can be. White is neutral; in cable it may
+ * be marked again as supply or traveler, never as the return from the switch to the light (NEC 200.7(C)(2)). In raceway
+ * white and grey are neutral only.
+ */
+function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], schools: ColourSchools): number {
+  const kind = kindOf(signal);
+  const white = colour === 'WH' || colour === 'GY';
+  if (kind === 'neutral') return colour === 'WH' ? 0 : colour === 'GY' && schools.isRaceway ? 1 : NEVER;
+  if (white && (schools.isRaceway || kind === 'leg' || kind === 'interconnect')) return NEVER;
+  const again = white ? REIDENTIFIED : 0;
+  switch (kind) {
+    case 'hot': {
+      const hasLeg = needs.some((other) => kindOf(other) === 'leg');
+      const first: readonly Colour[] =
+        hasLeg && schools.loopSupply === 'RD' && !signal.startsWith('hot2:')
+          ? ['RD', 'BK', 'BU']
+          : ['BK', 'RD', 'BU'];
+      const weight = signal.startsWith('hot2:') ? 1 : 3;
+      return again + weight * rankIn(first, colour);
+    }
+    case 'leg': {
+      const fans = needs.some((other) => schools.isFanLeg(other));
+      const other: Colour = schools.fan === 'BK' ? 'RD' : 'BK';
+      const order: readonly Colour[] = schools.isRaceway
+        ? ['RD', 'BU', 'BK']
+        : schools.isFanLeg(signal)
+          ? [schools.fan, other, 'BU']
+          : fans
+            ? [other, schools.fan, 'BU']
+            : ['BK', 'RD', 'BU'];
+      return 2 * rankIn(order, colour);
+    }
+    case 'traveler': {
+      const order: readonly Colour[] = schools.isRaceway
+        ? ['YE', 'OG', 'VT', 'PK', 'BU', 'RD', 'BN', 'BK']
+        : travelerSide(signal) === 'a'
+          ? ['RD', 'BU', 'BK']
+          : ['BU', 'BK', 'RD'];
+      // The sides of a pair keep their order of colours along the whole chain, marked white last.
+      return again + 0.5 * rankIn(order, colour) + (white && travelerSide(signal) === 'a' ? 0.25 : 0);
+    }
+    case 'interconnect':
+      return rankIn(['RD', 'BU', 'BK'], colour);
+  }
+}
+
+/** What is lost when a signal finds no conductor: neutral that only the rule asks for first, then the later in this order. */
+const LOSS: Readonly<Record<ReturnType<typeof kindOf>, number>> = {
+  neutral: 6000,
+  hot: 5000,
+  traveler: 3000,
+  leg: 4000,
+  interconnect: 2000,
+};
+
+/** Above so many signals in one run (raceway), each takes the best colour that is left. */
+const SEARCH_TO = 6;
+
+/**
+ * Gives the signals that a run must carry to its insulated conductors, so that as few as can be go without and the colours
+ * suit best. `made` says what has been landed already: it is kept. What finds no conductor is missing; conductors left over
+ * are spares.
  */
 export function assignConductors(
   needs: readonly Signal[],
   conductors: readonly Conductor[],
-  wish: ColourWish,
+  schools: ColourSchools,
+  made: ReadonlyMap<string, Signal> = new Map(),
 ): Assignment {
   const free = conductors.filter((conductor) => !conductor.ground);
   const carries = new Map<string, Carried>();
-  const missing: Signal[] = [];
-  // A leg that wishes for black waits for one that must have it: hot goes first.
-  const ordered = [...needs].sort(
-    (a, b) => rank(a) - rank(b) || firstWish(a, wish) - firstWish(b, wish) || (a < b ? -1 : 1),
-  );
-  for (const signal of ordered) {
-    const wished = wish(signal);
-    const colour = wished.find((candidate) => free.some((conductor) => conductor.colour === candidate));
-    const index = free.findIndex((conductor) => conductor.colour === colour);
-    if (colour === undefined || index === -1) {
-      missing.push(signal);
-      continue;
+  const left: Signal[] = [];
+  const taken = new Set<string>();
+  for (const signal of [...needs].sort()) {
+    const kept = free.find(
+      ({ key, colour }) =>
+        made.get(key) === signal && !taken.has(key) && aversion(signal, colour, needs, schools) < NEVER,
+    );
+    if (!kept) left.push(signal);
+    else {
+      carries.set(kept.key, signal);
+      taken.add(kept.key);
     }
-    carries.set(free[index]!.key, signal);
-    free.splice(index, 1);
   }
-  for (const conductor of free) carries.set(conductor.key, 'spare');
-  return { carries, missing };
+  const open = free.filter(({ key }) => !taken.has(key));
+  const choice =
+    left.length <= SEARCH_TO ? search(left, open, needs, schools) : greedy(left, open, needs, schools);
+  const missing: Signal[] = [];
+  left.forEach((signal, index) => {
+    const conductor = choice[index];
+    if (conductor) carries.set(conductor.key, signal);
+    else missing.push(signal);
+  });
+  for (const { key } of free) if (!carries.has(key)) carries.set(key, 'spare');
+  return { carries, missing: needs.filter((signal) => missing.includes(signal)) };
 }
 
-const WISH_RANK: readonly Colour[] = ['BK', 'RD', 'BU'];
-const firstWish = (signal: Signal, wish: ColourWish): number => WISH_RANK.indexOf(wish(signal)[0] ?? 'BU');
+type Choice = (Conductor | undefined)[];
+
+function search(
+  signals: readonly Signal[],
+  conductors: readonly Conductor[],
+  needs: readonly Signal[],
+  schools: ColourSchools,
+): Choice {
+  let best: Choice = [];
+  let bestCost = Infinity;
+  const used = new Set<Conductor>();
+  const chosen: Choice = [];
+  const go = (index: number, cost: number): void => {
+    if (cost >= bestCost) return;
+    if (index === signals.length) {
+      best = [...chosen];
+      bestCost = cost;
+      return;
+    }
+    const signal = signals[index]!;
+    for (const conductor of conductors) {
+      if (used.has(conductor)) continue;
+      const more = aversion(signal, conductor.colour, needs, schools);
+      if (more === NEVER) continue;
+      used.add(conductor);
+      chosen.push(conductor);
+      go(index + 1, cost + more);
+      chosen.pop();
+      used.delete(conductor);
+    }
+    chosen.push(undefined);
+    go(index + 1, cost + LOSS[kindOf(signal)]);
+    chosen.pop();
+  };
+  go(0, 0);
+  return best;
+}
+
+function greedy(
+  signals: readonly Signal[],
+  conductors: readonly Conductor[],
+  needs: readonly Signal[],
+  schools: ColourSchools,
+): Choice {
+  const open = new Set(conductors);
+  const byLoss = signals
+    .map((signal, index) => ({ signal, index }))
+    .sort((a, b) => LOSS[kindOf(b.signal)] - LOSS[kindOf(a.signal)] || a.index - b.index);
+  const choice: Choice = signals.map(() => undefined);
+  for (const { signal, index } of byLoss) {
+    const best = [...open]
+      .map((conductor) => ({ conductor, cost: aversion(signal, conductor.colour, needs, schools) }))
+      .filter(({ cost }) => cost < NEVER)
+      .sort((a, b) => a.cost - b.cost)[0];
+    if (!best) continue;
+    choice[index] = best.conductor;
+    open.delete(best.conductor);
+  }
+  return choice;
+}

@@ -4,94 +4,121 @@ import type { Control, Device, Point } from '../house/model.js';
 import { circuitName } from '../house/naming.js';
 import type { Finding } from '../inspection/finding.js';
 import type { CircuitTree } from './circuit-tree.js';
+import { wayUp } from './circuit-tree.js';
 
-/** A point that a circuit reaches, and where it is. */
+/** A point that its circuit reaches, and where it is. */
 export interface ReachedPoint {
   readonly point: Point;
   readonly device: Device;
   readonly boxId: string;
+  readonly node: string;
+  readonly circuitId: string;
 }
 
-/** The points of a circuit, box by box in walking order. */
+/** The points of a wiring group's circuits, box by box outward from the panel. */
 export function pointsReached(
   reader: HouseReader,
-  circuitId: string,
+  circuitIds: readonly string[],
   tree: CircuitTree,
 ): readonly ReachedPoint[] {
-  return tree.boxes.flatMap((boxId) =>
-    devicesIn(reader, boxId).flatMap((device) =>
-      reader
-        .mentioning('points', device.id)
-        .filter((point) => circuitOfPoint(reader, point) === circuitId)
-        .map((point) => ({ point, device, boxId })),
-    ),
+  const boxes = new Set(tree.nodes.map((node) => tree.boxOf.get(node)!));
+  return [...boxes].flatMap((boxId) =>
+    devicesIn(reader, boxId).flatMap((device) => {
+      const node = tree.moved.get(device.id) ?? boxId;
+      return reader.mentioning('points', device.id).flatMap((point): ReachedPoint[] => {
+        const circuitId = circuitOfPoint(reader, point);
+        return circuitId && circuitIds.includes(circuitId) && carriesTo(tree, circuitId, node)
+          ? [{ point, device, boxId, node, circuitId }]
+          : [];
+      });
+    }),
   );
 }
 
+/** Whether every run from the panel to the node carries the circuit. */
+export const carriesTo = (tree: CircuitTree, circuitId: string, node: string): boolean =>
+  tree.boxOf.has(node) &&
+  wayUp(tree, node).every((at) => tree.feed.get(at)?.run.circuitIds.includes(circuitId) ?? true);
+
 export interface CircuitControls {
-  /** Controls that can be wired: one lever each, its loads and its lever reached. */
+  /** Controls that can be wired: all their places and loads are reached. */
   readonly wired: readonly Control[];
-  /** Controls whose wiring cannot be derived, with the boxes they certainly have to do with. */
+  /** Controls whose wiring cannot be derived, with the nodes they certainly have to do with. */
   readonly open: readonly {
     readonly control: Control;
-    readonly boxes: readonly string[];
+    readonly points: readonly ReachedPoint[];
     readonly fromPanel: boolean;
   }[];
   readonly ofPoint: ReadonlyMap<string, Control>;
   readonly findings: readonly Finding[];
 }
 
-const isUpstream = (tree: CircuitTree, above: string, below: string): boolean => {
-  for (let at: string | undefined = below; at !== undefined; at = tree.feed.get(at)?.from)
-    if (at === above) return true;
-  return false;
-};
-
 /**
- * Sorts the controls of a circuit into those that can be wired today (one single-pole switch that its loads hang behind)
- * and those that cannot, each of these with a finding that says why.
+ * Sorts the controls of a wiring group into those that can be wired and those that cannot, each of these with a finding
+ * that says why.
  */
-export function sortControls(
-  reader: HouseReader,
-  circuitId: string,
-  tree: CircuitTree,
-  points: readonly ReachedPoint[],
-): CircuitControls {
+export function sortControls(reader: HouseReader, points: readonly ReachedPoint[]): CircuitControls {
   const where = new Map(points.map((reached) => [reached.point.id, reached]));
   const ofPoint = new Map<string, Control>();
   const controls = new Map<string, Control>();
   const shared = new Set<string>();
   for (const { point } of points) {
     for (const control of reader.mentioning('controls', point.id)) {
-      if (ofPoint.has(point.id) && ofPoint.get(point.id) !== control) {
-        shared.add(control.id).add(ofPoint.get(point.id)!.id);
-      }
+      const other = ofPoint.get(point.id);
+      if (other && other !== control) shared.add(control.id).add(other.id);
       ofPoint.set(point.id, control);
       controls.set(control.id, control);
     }
   }
   const wired: Control[] = [];
-  const open: { control: Control; boxes: string[]; fromPanel: boolean }[] = [];
+  const open: { control: Control; points: ReachedPoint[]; fromPanel: boolean }[] = [];
   const findings: Finding[] = [];
-  for (const control of controls.values()) {
-    const problem = obstacle(reader, circuitId, tree, control, where, shared.has(control.id));
+  for (const control of [...controls.values()].sort((a, b) => (a.id < b.id ? -1 : 1))) {
+    const own = [...new Set([...control.places, ...control.loads])].flatMap((id) => where.get(id) ?? []);
+    const circuitId = own[0]!.circuitId;
+    if (
+      new Set(control.places).size < control.places.length ||
+      new Set(control.loads).size < control.loads.length
+    ) {
+      findings.push({
+        code: 'control.point-twice',
+        severity: 'mend',
+        where: { circuitId, controlId: control.id },
+        message: `Control “${control.name}” names a switch or a load twice. It is counted once.`,
+        fixes: [
+          {
+            label: 'Name each once',
+            change: {
+              kind: 'control.set',
+              recordId: control.id,
+              fields: { places: [...new Set(control.places)], loads: [...new Set(control.loads)] },
+            },
+          },
+        ],
+      });
+    }
+    const problem = obstacle(reader, control, where, shared.has(control.id));
     if (!problem) {
-      wired.push(control);
+      wired.push(
+        new Set(control.places).size === control.places.length
+          ? control
+          : { ...control, places: [...new Set(control.places)], loads: [...new Set(control.loads)] },
+      );
       continue;
     }
     findings.push({ ...problem, where: { circuitId, controlId: control.id, ...problem.where } });
-    const boxes = [...control.places, ...control.loads].flatMap((id) => where.get(id)?.boxId ?? []);
-    open.push({ control, boxes, fromPanel: !control.places.some((id) => where.has(id)) });
+    open.push({ control, points: own, fromPanel: !control.places.some((id) => where.has(id)) });
   }
   return { wired, open, ofPoint, findings };
 }
 
-type Obstacle = Pick<Finding, 'code' | 'severity' | 'message'> & { readonly where?: Finding['where'] };
+type Obstacle = Pick<Finding, 'code' | 'severity' | 'message'> & {
+  readonly where?: Finding['where'];
+  readonly source?: string;
+};
 
 function obstacle(
   reader: HouseReader,
-  circuitId: string,
-  tree: CircuitTree,
   control: Control,
   where: ReadonlyMap<string, ReachedPoint>,
   isShared: boolean,
@@ -118,26 +145,27 @@ function obstacle(
       message: `${named} switches nothing. Say what it switches.`,
     };
   }
-  const strays = [...control.places, ...control.loads].filter((id) => !where.has(id));
-  if (strays.length) {
-    const foreign = strays
+  const all = [...control.places, ...control.loads];
+  const first = all.map((id) => where.get(id)).find((reached) => reached !== undefined)!;
+  const stray = all.filter((id) => where.get(id)?.circuitId !== first.circuitId);
+  if (stray.length) {
+    const foreign = stray
       .map((id) => reader.get('points', id))
       .map((point) => (point ? circuitOfPoint(reader, point) : undefined))
-      .find((id) => id !== undefined && id !== circuitId);
+      .find((id) => id !== undefined && id !== first.circuitId);
     return foreign
       ? {
           code: 'control.two-circuits',
           severity: 'stop',
-          message: `${named} lies on ${circuitName(reader, circuitId)} and on ${circuitName(reader, foreign)}. Put its switch and its loads on one circuit.`,
+          message: `${named} lies on ${circuitName(reader, first.circuitId)} and on ${circuitName(reader, foreign)}. Put its switches and its loads on one circuit.`,
         }
       : {
           code: 'control.unreached',
           severity: 'mend',
-          message: `${named}: power from ${circuitName(reader, circuitId)} does not reach all of its points yet.`,
+          message: `${named}: power from ${circuitName(reader, first.circuitId)} does not reach all of its points yet.`,
         };
   }
-  const wrong = control.places.find((id) => where.get(id)!.point.role !== 'lever');
-  if (wrong) {
+  if (control.places.some((id) => where.get(id)!.point.role !== 'lever')) {
     return {
       code: 'control.not-a-switch',
       severity: 'mend',
@@ -151,21 +179,19 @@ function obstacle(
       message: `${named}: a switch cannot be a load.`,
     };
   }
-  if (control.places.length > 1) {
+  if (reader.get('circuits', first.circuitId)?.poles === 2) {
     return {
-      code: 'not-yet.several-places',
-      severity: 'note',
-      message: `${named} is switched from ${control.places.length} places. Deriving three-way and four-way wiring is not built yet: its conductors are left open.`,
+      code: 'control.240-volt',
+      severity: 'mend',
+      message: `${named} is on a 240 V circuit: switching both its hots is not a matter of a switch box.`,
     };
   }
-  const lever = where.get(control.places[0]!)!.boxId;
-  const upstream = control.loads.find((id) => !isUpstream(tree, lever, where.get(id)!.boxId));
-  if (upstream) {
+  const pinned = control.pinnedOrder;
+  if (pinned && [...new Set(pinned)].sort().join() !== [...new Set(control.places)].sort().join()) {
     return {
-      code: 'not-yet.feed-at-load',
-      severity: 'note',
-      message: `${named}: the feed reaches a load before its switch (a switch loop, or the load on another branch). Deriving that is not built yet: its conductors are left open.`,
-      where: { boxId: where.get(upstream)!.boxId },
+      code: 'control.pinned-wrong',
+      severity: 'mend',
+      message: `${named}: its pinned order does not name exactly its switches. Pin it again, or let it be derived.`,
     };
   }
   return undefined;

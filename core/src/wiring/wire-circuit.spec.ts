@@ -111,66 +111,65 @@ describe('Wiring', () => {
     expect(joints(box).filter((joint) => joint.includes('ground')).length).toBe(1);
   });
 
-  it('leaves open what it cannot derive, and says so', () => {
-    const { plan, panel, circuit, joints, codes, reader } = start();
-    const one = plan.fed('S1', panel, '14/2', circuit, 'plastic-1g-22.5');
-    const two = plan.fed('S2', one, '14/3', circuit, 'plastic-1g-22.5');
-    const lamp = plan.fed('L1', two, '14/2', circuit, 'plastic-round-20');
-    const on = plan.fed('R1', one, '14/2', circuit);
-    plan.device(on, 'receptacle');
-    plan.control(
-      'Stairs',
-      [...plan.device(one, 'switch'), ...plan.device(two, 'switch')],
-      plan.device(lamp, 'luminaire'),
-    );
-    expect(codes()).toEqual(['not-yet.several-places']);
-    expect(joints(one)).toEqual([
-      'splice ground: PANEL BARE, S2 BARE, R1 BARE, →ground',
-      'splice hot: PANEL BK, R1 BK (open)',
-      'splice neutral: PANEL WH, R1 WH (open)',
-      'undecided undecided: S2 BK (open)',
-      'undecided undecided: S2 RD (open)',
-      'undecided undecided: S2 WH (open)',
-    ]);
-    expect(boxJoints(reader(), one).openDevices.size).toBe(1);
-    expect(joints(on)[1]).toBe('land hot: S1 BK, →hot');
-  });
-
-  const notYet: [string, (s: ReturnType<typeof start>) => void][] = [
+  const open: [string, (s: ReturnType<typeof start>) => void][] = [
     [
-      'not-yet.feed-at-load',
+      'device.wrong-voltage',
       ({ plan, panel, circuit }) => {
-        const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
-        const box = plan.fed('S1', lamp, '14/2', circuit);
-        plan.control('Loop', plan.device(box, 'switch'), plan.device(lamp, 'luminaire'));
-      },
-    ],
-    [
-      'not-yet.240-volt',
-      ({ plan, panel }) => {
         const range = plan.circuit(2, 'Range', panel, 30, { poles: 2 });
         plan.device(plan.fed('R1', panel, '10/3', range), 'receptacle-single');
+        const lamp = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+        plan.control('Nobody', [], plan.device(lamp, 'luminaire'));
       },
     ],
     [
-      'not-yet.multiwire',
-      ({ plan, panel }) => {
-        const half = plan.circuit(2, 'Half', panel, 15, { neutralGroup: 'A' });
-        plan.device(plan.fed('R1', panel, '14/2', half), 'receptacle');
-      },
-    ],
-    [
-      'not-yet.raceway',
+      'run.circuits-apart',
       ({ plan, panel, circuit }) => {
+        const other = plan.circuit(2, 'Other', panel, 15);
         const box = plan.box('R1');
-        plan.device(box, 'receptacle');
-        plan.run(panel, box, undefined, circuit, {
-          kind: 'raceway',
-          wires: [
-            { awg: 14, colour: 'BK' },
-            { awg: 14, colour: 'WH' },
-          ],
-        });
+        plan.device(box, 'receptacle', 1, circuit);
+        plan.run(panel, box, '14/3', circuit, { circuitIds: [circuit, other] });
+      },
+    ],
+    [
+      'control.pinned-wrong',
+      ({ plan, panel, circuit }) => {
+        const box = plan.fed('S1', panel, '14/2', circuit);
+        const lamp = plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
+        const [lever] = plan.device(box, 'switch');
+        const [load] = plan.device(lamp, 'luminaire');
+        plan.control('Pinned', [lever!], [load!]);
+        plan.file.controls[0]!.pinnedOrder = [load!];
+      },
+    ],
+    [
+      'control.not-a-switch',
+      ({ plan, panel, circuit }) => {
+        const box = plan.fed('S1', panel, '14/2', circuit);
+        const lamp = plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
+        plan.device(box, 'switch');
+        const [load] = plan.device(lamp, 'luminaire');
+        const [other] = plan.device(lamp, 'luminaire');
+        plan.control('Light as a place', [load!], [other!]);
+      },
+    ],
+    [
+      'control.shared-point',
+      ({ plan, panel, circuit }) => {
+        const box = plan.fed('S1', panel, '14/2', circuit);
+        const lamp = plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
+        const levers = plan.device(box, 'switch');
+        plan.control('One', levers, plan.device(lamp, 'luminaire'));
+        plan.control('Two', levers, plan.device(lamp, 'luminaire'));
+      },
+    ],
+    [
+      'control.no-load',
+      ({ plan, panel, circuit }) => {
+        const box = plan.fed('S1', panel, '14/2', circuit);
+        plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
+        plan.control('Nothing', plan.device(box, 'switch'), []);
+        const two = plan.fed('S2', box, '14/2', circuit);
+        plan.file.controls[0]!.places.push(...plan.device(two, 'switch'));
       },
     ],
     [
@@ -199,7 +198,7 @@ describe('Wiring', () => {
       },
     ],
   ];
-  for (const [code, build] of notYet) {
+  for (const [code, build] of open) {
     it(`never gives a wrong answer where it finds ${code}`, () => {
       const scene = start();
       build(scene);
@@ -209,10 +208,53 @@ describe('Wiring', () => {
         .all('boxes')
         .flatMap(({ id }) => boxJoints(look, id).joints)
         .filter((joint) => joint.role === 'undecided');
-      expect(open.length).toBeGreaterThan(0);
+      const devices = look.all('boxes').flatMap(({ id }) => [...boxJoints(look, id).openDevices]);
+      expect(open.length + devices.length).toBeGreaterThan(0);
       expect(open.every((joint) => joint.open)).toBeTrue();
     });
   }
+
+  it('counts a place that is named twice once, and goes on', () => {
+    const { plan, panel, circuit, codes, joints } = start();
+    const box = plan.fed('S1', panel, '14/2', circuit, 'plastic-1g-22.5');
+    const lamp = plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
+    const [lever] = plan.device(box, 'switch');
+    plan.control('Twice', [lever!, lever!], plan.device(lamp, 'luminaire'));
+    expect(codes()).toEqual(['control.point-twice']);
+    expect(joints(box)).toContain('land leg: L1 BK, →leg');
+  });
+
+  it('says what is short, what would do, and the cheapest ways out', () => {
+    const { plan, panel, circuit, reader } = start();
+    const light = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+    const one = plan.fed('S1', light, '14/2', circuit, 'plastic-1g-22.5');
+    const two = plan.fed('S2', light, '14/2', circuit, 'plastic-1g-22.5');
+    plan.control(
+      'Two places',
+      [...plan.device(one, 'switch'), ...plan.device(two, 'switch')],
+      plan.device(light, 'luminaire'),
+    );
+    const short = inspectHouse(reader()).filter(({ code }) => code === 'wiring.too-few-conductors');
+    expect(short.map(({ allowed, fixes }) => [allowed, fixes![0]!.label])).toEqual([
+      ['14/3', 'Plan 14/3 for this run'],
+      ['14/3', 'Plan 14/3 for this run'],
+    ]);
+    // Pinned the long way round, the derived order is a way out.
+    const [a, b, c] = ['S3', 'S4', 'S5'].map((tag) => plan.box(tag, 'plastic-1g-22.5'));
+    plan.run(light, a!, '14/3', circuit);
+    plan.run(a!, b!, '14/3', circuit);
+    plan.run(b!, c!, '14/3', circuit);
+    const lamp = plan.fed('L2', c!, '14/2', circuit, 'plastic-round-20');
+    const levers = [a!, b!, c!].map((box) => plan.device(box, 'switch')[0]!);
+    plan.control('Chain', levers, plan.device(lamp, 'luminaire'));
+    const chain = () =>
+      inspectHouse(reader()).filter(
+        ({ code, message }) => code === 'wiring.too-few-conductors' && message.includes('Chain'),
+      );
+    expect(chain()).toEqual([]);
+    plan.file.controls.at(-1)!.pinnedOrder = [levers[0]!, levers[2]!, levers[1]!];
+    expect(chain()[0]!.fixes!.map(({ label }) => label)).toContain('Let the order of “Chain” be derived');
+  });
 
   it('finds missing jumpers, missing home runs and points whose circuit nobody has said', () => {
     const { plan, panel, circuit, codes, reader } = start();

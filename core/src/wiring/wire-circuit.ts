@@ -1,19 +1,25 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { cableFor } from '../house/cables.js';
 import type { CableId } from '../house/cables.js';
-import { cableIn, conductorsOf, standingPull } from '../house/box-facts.js';
-import type { Circuit, Run } from '../house/model.js';
+import { cableIn, conductorsOf, deviceType, standingPull } from '../house/box-facts.js';
+import type { Circuit, Device, Run } from '../house/model.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
 import type { Awg, Colour } from '../house/text.js';
-import type { Finding } from '../inspection/finding.js';
+import type { Finding, Fix } from '../inspection/finding.js';
+import { withBranches } from './branches.js';
 import type { CircuitTree } from './circuit-tree.js';
 import { circuitTree } from './circuit-tree.js';
+import type { ColourSchools } from './conductors.js';
 import { assignConductors } from './conductors.js';
-import type { CircuitControls, ReachedPoint } from './controls.js';
-import { pointsReached, sortControls } from './controls.js';
+import type { ReachedPoint } from './controls.js';
+import type { TreeNeeds } from './needs.js';
+import { conductorsFor, needsOn } from './needs.js';
+import { NEUTRAL_EXCEPTIONS } from './neutral-rule.js';
 import type { Carried, Signal, Terminal } from './signal.js';
-import { controlOfLeg, legOf } from './signal.js';
+import { circuitOfHot, controlOf, kindOf, protectedBy, travelerSide } from './signal.js';
+import type { LeverPlace } from './terminals.js';
 import { terminalsOf } from './terminals.js';
+import { runsOfGroup, wiringGroup } from './wiring-group.js';
 
 /** What one run of a circuit has to carry and which conductor does it. */
 export interface RunWiring {
@@ -21,18 +27,23 @@ export interface RunWiring {
   /** By conductor key; empty while the run has no cable. */
   readonly carries: ReadonlyMap<string, Carried>;
   readonly missing: readonly Signal[];
-  /** The cable this run needs by breaker and conductors; undefined where that cannot be derived yet. */
+  /** The cable this run needs by breaker and conductors; undefined where that cannot be derived. */
   readonly needed?: CableId;
-  /** What runs in it cannot be derived yet. */
+  /** It carries power on, and is pulled before what only carries switched conductors. */
+  readonly power: boolean;
+  /** What runs in it cannot be derived. */
   readonly open: boolean;
 }
 
+/** The wiring of a circuit, or of the circuits that share its neutral. */
 export interface CircuitWiring {
-  readonly circuitId: string;
+  readonly circuitIds: readonly string[];
   readonly tree: CircuitTree;
   readonly runs: ReadonlyMap<string, RunWiring>;
   /** Where signals land, by box. */
   readonly terminals: ReadonlyMap<string, readonly Terminal[]>;
+  /** Where each lever stands in the electrical order of its control, by point. */
+  readonly levers: ReadonlyMap<string, LeverPlace>;
   /** Devices of which at least one point could not be wired. */
   readonly openDevices: ReadonlySet<string>;
   readonly findings: readonly Finding[];
@@ -44,103 +55,185 @@ const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
 export const gaugeFor = (reader: HouseReader, breakerAmps: number): Awg | undefined =>
   GAUGES.find((awg) => reader.rules().number(`wire.maxBreaker.${awg}`) >= breakerAmps);
 
-/** In which tree runs a set of boxes needs to be joined: those with boxes of the set on both sides. */
-function runsBetween(tree: CircuitTree, boxes: readonly string[]): Set<Run> {
-  const below = new Map<string, number>();
-  for (const boxId of boxes) below.set(boxId, (below.get(boxId) ?? 0) + 1);
-  const found = new Set<Run>();
-  for (const boxId of tree.boxes.toReversed()) {
-    const feed = tree.feed.get(boxId);
-    const count = below.get(boxId) ?? 0;
-    if (!feed || count === 0) continue;
-    if (count < boxes.length) found.add(feed.run);
-    below.set(feed.from, (below.get(feed.from) ?? 0) + count);
-  }
-  return found;
-}
-
-/** Step two of four: which signal each run carries. A signal is needed on a run exactly when it has ends on both sides. */
-function needsOf(
-  tree: CircuitTree,
-  terminals: readonly Terminal[],
-  points: readonly ReachedPoint[],
-  controls: CircuitControls,
-): Map<Run, Signal[]> {
-  const ends = new Map<Signal, string[]>([
-    ['hot', [tree.panelId]],
-    ['neutral', [tree.panelId]],
-  ]);
-  const end = (signal: Signal, boxId: string): void => {
-    ends.set(signal, [...(ends.get(signal) ?? []), boxId]);
-  };
-  for (const { signal, boxId } of terminals) end(signal, boxId);
-  // The neutral comes along to every switch (404.2(C)); with the feed at the switch it is there anyway.
-  for (const { point, boxId } of points) if (point.role === 'lever') end('neutral', boxId);
-  // A control that cannot be wired yet is fed all the same.
-  for (const { boxes } of controls.open) {
-    for (const boxId of boxes) {
-      end('hot', boxId);
-      end('neutral', boxId);
-    }
-  }
-  const needs = new Map<Run, Signal[]>();
-  for (const [signal, boxes] of ends) {
-    for (const run of runsBetween(tree, boxes)) needs.set(run, [...(needs.get(run) ?? []), signal]);
-  }
-  return needs;
-}
-
-function colourWish(reader: HouseReader, controls: CircuitControls): (signal: Signal) => readonly Colour[] {
-  const fan = reader.rules().text('makeup.fanColour') as Colour;
-  const other: Colour = fan === 'BK' ? 'RD' : 'BK';
-  const isFan = new Map(
-    controls.wired.map((control) => [
-      legOf(control.id),
-      control.loads.some((id) => reader.get('points', id)?.role === 'fan'),
-    ]),
-  );
-  const hasFan = [...isFan.values()].some(Boolean);
-  return (signal) => {
-    if (signal === 'neutral') return ['WH'];
-    if (signal === 'hot') return ['BK', 'RD', 'BU'];
-    if (signal === 'interconnect') return ['RD', 'BU'];
-    if (isFan.get(signal)) return [fan, other, 'BU'];
-    return hasFan ? [other, fan, 'BU'] : ['BK', 'RD', 'BU'];
-  };
-}
-
 /** Words for a signal, for people. */
 export function signalName(reader: HouseReader, carried: Carried): string {
-  const control = controlOfLeg(carried);
-  if (control) return `leg of “${reader.get('controls', control)?.name ?? 'a control'}”`;
-  return carried;
+  const control = controlOf(carried);
+  const name = control && (reader.get('controls', control)?.name ?? 'a control');
+  if (control && kindOf(carried as Signal) === 'leg') return `leg of “${name}”`;
+  if (control) return `traveler ${travelerSide(carried as Signal)?.toUpperCase()} of “${name}”`;
+  if (protectedBy(carried)) return carried.startsWith('load-hot') ? 'protected hot' : 'protected neutral';
+  const circuitId = circuitOfHot(carried);
+  if (!circuitId) return carried;
+  const circuit = reader.get('circuits', circuitId);
+  if (carried.startsWith('hot2:')) return 'second hot';
+  return circuit?.neutralGroup
+    ? `hot of circuit ${circuit.number}`
+    : circuit?.poles === 2
+      ? 'first hot'
+      : 'hot';
 }
 
-const notDerived = (circuit: Circuit): Pick<Finding, 'code' | 'message'> | undefined => {
-  if (circuit.poles === 2) return { code: 'not-yet.240-volt', message: '240 V circuits are' };
-  if (circuit.neutralGroup)
-    return { code: 'not-yet.multiwire', message: 'circuits that share a neutral are' };
-  return undefined;
-};
+function schoolsOf(reader: HouseReader, needs: TreeNeeds, run: Run): ColourSchools {
+  const fans = new Set(
+    needs.controls.wired
+      .filter((control) => control.loads.some((id) => reader.get('points', id)?.role === 'fan'))
+      .map(({ id }) => id),
+  );
+  return {
+    fan: reader.rules().text('makeup.fanColour') as Colour,
+    loopSupply: reader.rules().text('wiring.loopSupply') as Colour,
+    isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
+    isRaceway: run.kind === 'raceway',
+  };
+}
 
-function wire(reader: HouseReader, circuitId: string): CircuitWiring {
-  const circuit = reader.get('circuits', circuitId)!;
-  const tree = circuitTree(reader, circuitId, circuit.panelId);
+/** The levers of a group by their place in the electrical order. */
+function leversOf(needs: TreeNeeds): Map<string, LeverPlace> {
+  const levers = new Map<string, LeverPlace>();
+  for (const [controlId, order] of needs.orders)
+    order.forEach((pointId, index) => levers.set(pointId, { controlId, index, of: order.length }));
+  return levers;
+}
+
+interface DeviceTerminals {
+  readonly terminals: readonly Terminal[];
+  readonly openDevices: ReadonlySet<string>;
+  readonly findings: readonly Finding[];
+}
+
+function landSignals(
+  reader: HouseReader,
+  needs: TreeNeeds,
+  levers: ReadonlyMap<string, LeverPlace>,
+): DeviceTerminals {
+  const wired = new Map(needs.controls.wired.map((control) => [control.id, control]));
+  const byDevice = new Map<Device, ReachedPoint[]>();
+  for (const reached of needs.points)
+    byDevice.set(reached.device, [...(byDevice.get(reached.device) ?? []), reached]);
+  const alarms = needs.points.filter(({ point }) => point.role === 'alarm').length;
+  const terminals: Terminal[] = [];
+  const openDevices = new Set<string>();
+  const findings: Finding[] = [];
+  // Devices that have something to protect: their LOAD side is used.
+  const beyond = new Set(
+    [...needs.needs.values()].flatMap((signals) => signals.flatMap((one) => protectedBy(one) ?? [])),
+  );
+  for (const [device, points] of byDevice) {
+    const { boxId, node, circuitId } = points[0]!;
+    const type = deviceType(reader, device);
+    const circuit = reader.get('circuits', circuitId)!;
+    const both = type.supply === '240' || type.supply === '120/240';
+    if (both !== (circuit.poles === 2)) {
+      openDevices.add(device.id);
+      findings.push({
+        code: 'device.wrong-voltage',
+        severity: 'stop',
+        where: { circuitId, boxId, deviceId: device.id },
+        message: `${type.name} in ${boxName(reader, boxId)} wants ${both ? '240' : '120'} V; ${circuitName(reader, circuitId)} has ${both ? 'one pole' : 'two poles'}.`,
+      });
+      continue;
+    }
+    const controlOfLoad = (pointId: string): string | undefined => {
+      const id = needs.controls.ofPoint.get(pointId)?.id;
+      return id && wired.has(id) ? id : undefined;
+    };
+    if (
+      points.some(({ point }) => {
+        const control = needs.controls.ofPoint.get(point.id);
+        return control !== undefined && !wired.has(control.id);
+      })
+    ) {
+      openDevices.add(device.id);
+    }
+    const onward = beyond.has(device.id);
+    terminals.push(
+      ...terminalsOf(
+        reader,
+        {
+          device,
+          points: points.filter(({ point }) => {
+            const control = needs.controls.ofPoint.get(point.id);
+            return control === undefined || wired.has(control.id);
+          }),
+          node,
+          circuitId,
+          controlOfLoad,
+          placeOfLever: (pointId) => levers.get(pointId),
+          ...(onward && {
+            onward: { hot: `load-hot:${device.id}` as const, neutral: `load-neutral:${device.id}` as const },
+          }),
+          alarmsJoined: alarms > 1,
+        },
+        needs.protection,
+      ),
+    );
+    for (const { point } of points) {
+      if (point.role !== 'lever' || needs.controls.ofPoint.has(point.id)) continue;
+      findings.push({
+        code: 'control.switch-without',
+        severity: 'mend',
+        where: { circuitId, boxId, pointId: point.id },
+        message: `A switch in ${boxName(reader, boxId)} switches nothing yet. Say what it controls.`,
+      });
+    }
+  }
+  return { terminals, openDevices, findings };
+}
+
+/** What conductors of a run have been landed already, read off the joints recorded as made in the boxes at its ends. */
+function madeOn(
+  reader: HouseReader,
+  run: Run,
+  terminals: ReadonlyMap<string, readonly Terminal[]>,
+): ReadonlyMap<string, Signal> {
+  const made = new Map<string, Signal>();
+  const boxes = [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])];
+  for (const boxId of boxes) {
+    for (const joint of reader.get('boxes', boxId)?.asBuilt ?? []) {
+      const landed = (joint.terminals ?? []).flatMap(
+        ({ deviceId, terminal }) =>
+          terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal) ?? [],
+      )[0];
+      if (!landed) continue;
+      for (const { runId, conductor } of joint.ends) if (runId === run.id) made.set(conductor, landed.signal);
+    }
+  }
+  return made;
+}
+
+const planCable = (run: Run, cable: CableId): Fix => ({
+  label: `Plan ${cable} for this run`,
+  change: { kind: 'run.set', recordId: run.id, fields: { plannedCable: cable } },
+});
+
+/** Steps one to three of wiring for one group. */
+function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWiring {
+  const circuitIds = group.map(({ id }) => id);
+  const leader = group[0]!;
+  const plain = circuitTree(reader, leader.panelId, runsOfGroup(reader, group));
+  const needs = withBranches(reader, group, plain);
+  const { tree, controls } = needs;
   const findings: Finding[] = [];
   const runs = new Map<string, RunWiring>();
   const leaveOpen = (run: Run): void => {
-    const carries = conductorsOf(reader, run)
-      .filter((conductor) => !conductor.ground)
-      .map((conductor) => [conductor.key, 'undecided'] as const);
-    runs.set(run.id, { needs: [], carries: new Map(carries), missing: [], open: true });
+    const carries = (conductorsFor(reader, run, circuitIds) ?? []).map(
+      (conductor) => [conductor.key, 'undecided'] as const,
+    );
+    runs.set(run.id, {
+      needs: [],
+      carries: new Map(carries),
+      missing: [],
+      power: needs.power.has(run.id),
+      open: true,
+    });
   };
   for (const run of tree.loops) {
     leaveOpen(run);
     findings.push({
       code: 'wiring.loop',
       severity: 'mend',
-      where: { circuitId, runId: run.id },
-      message: `${runName(reader, run)} closes a loop on ${circuitName(reader, circuitId)}: both its ends are already fed. Take it out, or change which boxes it joins. Its conductors are left open.`,
+      where: { circuitId: leader.id, runId: run.id },
+      message: `${runName(reader, run)} closes a loop on ${circuitName(reader, leader.id)}: both its ends are already fed. Take it out, or change which boxes it joins. Its conductors are left open.`,
       source: 'NEC 300.3(B)',
     });
   }
@@ -149,118 +242,214 @@ function wire(reader: HouseReader, circuitId: string): CircuitWiring {
     findings.push({
       code: 'run.loose-end',
       severity: 'note',
-      where: { circuitId, runId: run.id, boxId: run.from.boxId },
+      where: { circuitId: leader.id, runId: run.id, boxId: run.from.boxId },
       message: `${runName(reader, run)} ends loose. Say which box it goes to; until then its conductors are left open.`,
     });
   }
   for (const run of tree.islands) leaveOpen(run);
-
-  const unsupported = notDerived(circuit);
-  if (unsupported) {
-    for (const { run } of tree.feed.values()) leaveOpen(run);
-    findings.push({
-      code: unsupported.code,
-      severity: 'note',
-      where: { circuitId },
-      message: `${circuitName(reader, circuitId)}: deriving how ${unsupported.message} wired is not built yet. Its conductors are left open.`,
-    });
-    const openDevices = new Set(pointsReached(reader, circuitId, tree).map(({ device }) => device.id));
-    return { circuitId, tree, runs, terminals: new Map(), openDevices, findings };
-  }
-
-  // Signals.
-  const points = pointsReached(reader, circuitId, tree);
-  const controls = sortControls(reader, circuitId, tree, points);
   findings.push(...controls.findings);
-  for (const { point, boxId } of points) {
-    if (point.role !== 'lever' || controls.ofPoint.has(point.id)) continue;
+
+  const levers = leversOf(needs);
+  const landed = landSignals(reader, needs, levers);
+  findings.push(...landed.findings);
+  const terminals = new Map<string, Terminal[]>();
+  for (const terminal of landed.terminals)
+    terminals.set(terminal.boxId, [...(terminals.get(terminal.boxId) ?? []), terminal]);
+  for (const deviceId of needs.protection.crossed) {
+    const device = reader.get('devices', deviceId)!;
     findings.push({
-      code: 'control.switch-without',
-      severity: 'mend',
-      where: { circuitId, boxId, pointId: point.id },
-      message: `A switch in ${boxName(reader, boxId)} switches nothing yet. Say what it controls.`,
-    });
-  }
-  const { terminals, open: openDevices } = terminalsOf(reader, points, controls);
-
-  // Needs on the tree.
-  const needs = needsOf(tree, terminals, points, controls);
-  const openRuns = new Set(
-    controls.open.flatMap(({ boxes, fromPanel }) => [
-      ...runsBetween(tree, fromPanel ? [tree.panelId, ...boxes] : boxes),
-    ]),
-  );
-
-  // Conductors.
-  const gauge = gaugeFor(reader, circuit.breakerAmps);
-  const wish = colourWish(reader, controls);
-  for (const { run } of tree.feed.values()) {
-    if (openRuns.has(run)) {
-      leaveOpen(run);
-      continue;
-    }
-    if (run.kind === 'raceway' || run.circuitIds.length > 1) {
-      leaveOpen(run);
-      findings.push({
-        code: run.kind === 'raceway' ? 'not-yet.raceway' : 'not-yet.shared-run',
-        severity: 'note',
-        where: { circuitId, runId: run.id },
-        message: `${runName(reader, run)}: deriving ${run.kind === 'raceway' ? 'single conductors in raceway' : 'a run that carries several circuits'} is not built yet. Its conductors are left open.`,
-      });
-      continue;
-    }
-    runs.set(run.id, wireRun(reader, run, needs.get(run) ?? [], gauge, wish, findings, circuitId));
-  }
-  const byBox = new Map<string, Terminal[]>();
-  for (const terminal of terminals)
-    byBox.set(terminal.boxId, [...(byBox.get(terminal.boxId) ?? []), terminal]);
-  return { circuitId, tree, runs, terminals: byBox, openDevices, findings };
-}
-
-function wireRun(
-  reader: HouseReader,
-  run: Run,
-  needs: readonly Signal[],
-  gauge: Awg | undefined,
-  wish: (signal: Signal) => readonly Colour[],
-  findings: Finding[],
-  circuitId: string,
-): RunWiring {
-  const needed = gauge && cableFor(gauge, Math.max(2, needs.length))?.id;
-  const cable = cableIn(reader, run);
-  if (!cable) {
-    findings.push({
-      code: 'run.no-cable',
+      code: 'gfci.crossed',
       severity: 'note',
-      where: { circuitId, runId: run.id },
-      message: `${runName(reader, run)} has no cable yet.${needed ? ` It needs ${needed}.` : ''}`,
-      ...(needed && { fixes: [planCable(run, needed)] }),
-    });
-    return { needs, carries: new Map(), missing: [], open: false, ...(needed && { needed }) };
-  }
-  const { carries, missing } = assignConductors(needs, conductorsOf(reader, run), wish);
-  if (missing.length) {
-    const pulled = standingPull(reader, run.id) !== undefined;
-    findings.push({
-      code: 'wiring.too-few-conductors',
-      severity: 'stop',
-      where: { circuitId, runId: run.id },
-      message: `${runName(reader, run)} must carry ${needs.map((signal) => signalName(reader, signal)).join(', ')}; ${cable} ${pulled ? 'is in the wall' : 'is planned'} and has no conductor for ${missing.map((signal) => signalName(reader, signal)).join(', ')}.${needed ? ` It needs ${needed}.` : ' No one cable has so many: a second run is needed.'}`,
-      measured: cable,
-      ...(needed && { allowed: needed }),
-      ...(needed && !pulled && { fixes: [planCable(run, needed)] }),
+      where: { circuitId: leader.id, boxId: device.boxId, deviceId },
+      message: `A control reaches across the GFCI receptacle in ${boxName(reader, device.boxId)}: what is fed on to its side is pigtailed past the receptacle, not protected by it.`,
     });
   }
-  return { needs, carries, missing, open: false, ...(needed && { needed }) };
+
+  const gauge = gaugeFor(reader, Math.max(...group.map(({ breakerAmps }) => breakerAmps)));
+  const short = new Map<string, number>();
+  for (const { runs: full } of needs.neutralShort)
+    for (const run of full) short.set(run, Math.max(short.get(run) ?? 0, 1));
+  for (const { run } of tree.feed.values()) {
+    const foreign = run.circuitIds.filter((id) => !circuitIds.includes(id));
+    if (needs.open.has(run.id) || (run.kind === 'cable' && foreign.length)) {
+      leaveOpen(run);
+      if (run.kind === 'cable' && foreign.length && circuitIds[0] === [...run.circuitIds].sort()[0]) {
+        findings.push({
+          code: 'run.circuits-apart',
+          severity: 'stop',
+          where: { circuitId: leader.id, runId: run.id },
+          message: `${runName(reader, run)} carries ${run.circuitIds.map((id) => circuitName(reader, id)).join(' and ')}, which share no neutral. Give them one neutral group and a common disconnect, or a run each.`,
+          source: 'NEC 210.4',
+        });
+      }
+      continue;
+    }
+    const wanted = needs.needs.get(run.id) ?? [];
+    const schools = schoolsOf(reader, needs, run);
+    const available = conductorsFor(reader, run, circuitIds);
+    const count = Math.max(2, wanted.length + (short.get(run.id) ?? 0));
+    const needed = run.kind === 'cable' && gauge ? cableFor(gauge, count)?.id : undefined;
+    if (!available) {
+      runs.set(run.id, {
+        needs: wanted,
+        carries: new Map(),
+        missing: [],
+        power: needs.power.has(run.id),
+        open: false,
+        ...(needed && { needed }),
+      });
+      if (run.kind === 'cable') {
+        findings.push({
+          code: 'run.no-cable',
+          severity: 'note',
+          where: { circuitId: leader.id, runId: run.id },
+          message: `${runName(reader, run)} has no cable yet.${needed ? ` It needs ${needed}.` : ''}`,
+          ...(needed && { fixes: [planCable(run, needed)] }),
+        });
+      }
+      continue;
+    }
+    const { carries, missing } = assignConductors(wanted, available, schools, madeOn(reader, run, terminals));
+    runs.set(run.id, {
+      needs: wanted,
+      carries,
+      missing,
+      power: needs.power.has(run.id),
+      open: false,
+      ...(needed && { needed }),
+    });
+    if (missing.length) findings.push(tooFew(reader, group, needs, run, wanted, missing, needed));
+  }
+  for (const shortage of needs.neutralShort) findings.push(noNeutral(reader, shortage, runs));
+  return {
+    circuitIds,
+    tree,
+    runs,
+    terminals,
+    levers,
+    openDevices: landed.openDevices,
+    findings,
+  };
 }
 
-const planCable = (run: Run, cable: CableId) => ({
-  label: `Plan ${cable} for this run`,
-  change: { kind: 'run.set' as const, recordId: run.id, fields: { plannedCable: cable } },
-});
+/** The run as it is called in a sentence about what it has. */
+const has = (reader: HouseReader, run: Run): string =>
+  run.kind === 'raceway'
+    ? `${conductorsOf(reader, run).filter(({ ground }) => !ground).length} wires are in it and there is`
+    : `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
 
-/** The wiring of one circuit, by circuit id: signals, needs on the tree, conductors. Joints follow per box. */
-export const CIRCUIT_WIRING: Derivation<CircuitWiring> = { name: 'circuit wiring', compute: wire };
+function tooFew(
+  reader: HouseReader,
+  group: readonly Circuit[],
+  needs: TreeNeeds,
+  run: Run,
+  wanted: readonly Signal[],
+  missing: readonly Signal[],
+  needed: CableId | undefined,
+): Finding {
+  const pulled = standingPull(reader, run.id) !== undefined;
+  const cable = cableIn(reader, run);
+  const names = (signals: readonly Signal[]): string =>
+    signals.map((signal) => signalName(reader, signal)).join(', ');
+  const ways = otherWays(reader, group, needs, run, missing);
+  return {
+    code: 'wiring.too-few-conductors',
+    severity: 'stop',
+    where: { circuitId: group[0]!.id, runId: run.id },
+    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, run)} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
+    ...(cable && { measured: cable }),
+    ...(needed && { allowed: needed }),
+    fixes: [...(needed && !pulled ? [planCable(run, needed)] : []), ...ways],
+  };
+}
+
+/** Ways out of a shortage besides another cable: the derived order instead of a pinned one, the feed at the other end. */
+function otherWays(
+  reader: HouseReader,
+  group: readonly Circuit[],
+  needs: TreeNeeds,
+  run: Run,
+  missing: readonly Signal[],
+): Fix[] {
+  const fixes: Fix[] = [];
+  for (const id of new Set(missing.map((signal) => controlOf(signal)))) {
+    const control = id ? reader.get('controls', id) : undefined;
+    if (control?.pinnedOrder)
+      fixes.push({
+        label: `Let the order of “${control.name}” be derived`,
+        change: { kind: 'control.set', recordId: control.id, fields: { pinnedOrder: null } },
+      });
+  }
+  const { tree } = needs;
+  const child = [...tree.feed].find(([, feed]) => feed.run === run);
+  const parent = child?.[1].from;
+  const feed = parent && tree.feed.get(parent);
+  if (!child || !feed || child[0].includes('#') || parent.includes('#')) return fixes;
+  if (standingPull(reader, feed.run.id)) return fixes;
+  const far = tree.boxOf.get(child[0])!;
+  const other: Run =
+    feed.run.from.boxId === parent
+      ? { ...feed.run, from: { boxId: far } }
+      : { ...feed.run, to: { boxId: far } };
+  const turned = circuitTree(
+    reader,
+    tree.panelId,
+    runsOfGroup(reader, group).map((one) => (one === feed.run ? other : one)),
+  );
+  if (needsOn(reader, group, turned).missing < needs.missing) {
+    fixes.push({
+      label: `Bring the feed to ${boxName(reader, far)} instead of ${boxName(reader, parent)}`,
+      change: {
+        kind: 'run.set',
+        recordId: feed.run.id,
+        fields: feed.run.from.boxId === parent ? { from: { boxId: far } } : { to: { boxId: far } },
+      },
+    });
+  }
+  return fixes;
+}
+
+function noNeutral(
+  reader: HouseReader,
+  { duty, place, runs }: TreeNeeds['neutralShort'][number],
+  wirings: ReadonlyMap<string, RunWiring>,
+): Finding {
+  const control = reader.get('controls', duty.controlId)!;
+  const cables = runs.flatMap((id): Fix[] => {
+    const run = reader.get('runs', id)!;
+    const needed = wirings.get(id)?.needed;
+    return needed && !standingPull(reader, id)
+      ? [{ ...planCable(run, needed), label: `Plan ${needed} for ${runName(reader, run)}` }]
+      : [];
+  });
+  return {
+    code: 'neutral.missing-at-switch',
+    severity: 'mend',
+    where: { circuitId: place.circuitId, boxId: place.boxId, controlId: duty.controlId, runId: runs[0]! },
+    message: `No neutral reaches the switch of “${control.name}” in ${boxName(reader, place.boxId)}: ${runs.map((id) => runName(reader, reader.get('runs', id)!)).join(', ')} ${runs.length === 1 ? 'has' : 'have'} no conductor left for it.`,
+    source: reader.rules().cite('neutral.atSwitch'),
+    fixes: [
+      ...cables,
+      ...NEUTRAL_EXCEPTIONS.slice(0, 3).map((reason): Fix => ({
+        label: `Excuse ${boxName(reader, place.boxId)}: ${reason.charAt(0).toLowerCase()}${reason.slice(1)}`,
+        change: { kind: 'box.set', recordId: place.boxId, fields: { neutralException: reason } },
+      })),
+    ],
+  };
+}
+
+/**
+ * The wiring of one circuit, by circuit id: signals, needs on the tree, conductors. Circuits that share a neutral have one
+ * wiring together, derived under the first of them. Joints follow per box.
+ */
+export const CIRCUIT_WIRING: Derivation<CircuitWiring> = {
+  name: 'circuit wiring',
+  compute: (reader, circuitId) => {
+    const group = wiringGroup(reader, circuitId);
+    const leader = group[0]!.id;
+    return leader === circuitId ? wireGroup(reader, group) : reader.derive(CIRCUIT_WIRING, leader);
+  },
+};
 
 export const wireCircuit = (reader: HouseReader, circuitId: string): CircuitWiring =>
   reader.derive(CIRCUIT_WIRING, circuitId);

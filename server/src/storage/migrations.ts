@@ -300,5 +300,23 @@ class First extends Migration {
   }
 }
 
+/** What wiring needs to know: what a device is fed with, the size of a raceway, what is seen from the places of a control. */
+class Wiring extends Migration {
+  override up(): void {
+    this.addSql('alter table "catalogue_devices" add column "supply" text null');
+    this.addSql('alter table "runs" add column "trade_size" text null');
+    this.addSql('alter table "controls" add column "whole_area_seen" boolean null');
+  }
+
+  override down(): void {
+    this.addSql('alter table "catalogue_devices" drop column "supply"');
+    this.addSql('alter table "runs" drop column "trade_size"');
+    this.addSql('alter table "controls" drop column "whole_area_seen"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
-export const MIGRATIONS = [{ name: '2026-11-first', class: First }];
+export const MIGRATIONS = [
+  { name: '2026-11-first', class: First },
+  { name: '2026-11-wiring', class: Wiring },
+];

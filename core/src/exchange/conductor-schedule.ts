@@ -1,0 +1,75 @@
+import type { HouseReader } from '../derive/reader.js';
+import { boxName, runName } from '../house/naming.js';
+import type { BoxJoint } from '../wiring/box-joints.js';
+import type { Netlist } from '../wiring/netlist.js';
+import type { Signal } from '../wiring/signal.js';
+import { signalName } from '../wiring/wire-circuit.js';
+
+/** One conductor from end to end. */
+export interface ScheduleLine {
+  readonly run: string;
+  readonly conductor: string;
+  readonly carries: string;
+  readonly fromBox: string;
+  readonly fromTo: string;
+  readonly toBox: string;
+  readonly toTo: string;
+}
+
+/** What a conductor meets in a box, in words: "lands on common", "splice of 3, 2 pigtails", "capped". */
+function meets(reader: HouseReader, joint: BoxJoint): string {
+  const terminal = ({ deviceId, terminal: name }: BoxJoint['landings'][number]): string => {
+    const device = deviceId ? reader.get('devices', deviceId) : undefined;
+    return device ? `${name} of gang ${device.gang}` : name;
+  };
+  switch (joint.kind) {
+    case 'land':
+      return `lands on ${terminal(joint.landings[0]!)}`;
+    case 'cap':
+      return 'capped';
+    case 'uncut':
+      return 'passes uncut';
+    case 'undecided':
+      return 'open';
+    case 'splice':
+      return `splice of ${joint.ends.length}${joint.landings.length ? ` with pigtails to ${joint.landings.map(terminal).join(', ')}` : ''}`;
+  }
+}
+
+/** The conductors of a netlist, from–to. */
+export function conductorSchedule(reader: HouseReader, netlist: Netlist): ScheduleLine[] {
+  return netlist.conductors.map(({ runId, key, from, to }) => {
+    const [start, end] = [netlist.joints[from]!, netlist.joints[to]!];
+    const signal: Signal | undefined = start.joint.signal ?? end.joint.signal;
+    return {
+      run: runName(reader, reader.get('runs', runId)!),
+      conductor: key,
+      carries: signal ? signalName(reader, signal) : start.joint.role,
+      fromBox: boxName(reader, start.boxId),
+      fromTo: meets(reader, start.joint),
+      toBox: boxName(reader, end.boxId),
+      toTo: meets(reader, end.joint),
+    };
+  });
+}
+
+/** A field of a CSV line; what a spreadsheet would take for a formula is kept as text. */
+function field(text: string): string {
+  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  return /[",\n\r]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
+}
+
+/** The conductor schedule as CSV (RFC 4180), with a line of headings. */
+export function writeScheduleCsv(lines: readonly ScheduleLine[]): string {
+  const head = ['Run', 'Conductor', 'Carries', 'From box', 'There', 'To box', 'There'];
+  const rows = lines.map((line) => [
+    line.run,
+    line.conductor,
+    line.carries,
+    line.fromBox,
+    line.fromTo,
+    line.toBox,
+    line.toTo,
+  ]);
+  return [head, ...rows].map((row) => `${row.map(field).join(',')}\r\n`).join('');
+}

@@ -1,0 +1,113 @@
+import type { HouseReader } from '../derive/reader.js';
+import { endAt } from '../house/box-facts.js';
+import type { Box } from '../house/model.js';
+import { boxName } from '../house/naming.js';
+import type { BoxJoint } from '../wiring/box-joints.js';
+import { boxJoints } from '../wiring/box-joints.js';
+import { recordProblems } from '../wiring/made-joints.js';
+import { signalName } from '../wiring/wire-circuit.js';
+import type { Finding } from './finding.js';
+
+/** "splice of WH to R1, BK to L2 and the leg of gang 2" */
+function jointWords(reader: HouseReader, box: Box, joint: BoxJoint): string {
+  const ends = joint.ends.map(({ runId, key }) => {
+    const run = reader.get('runs', runId)!;
+    const far =
+      endAt(run, box.id) === run.from ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
+    return `${key} to ${far ? boxName(reader, far) : 'a loose end'}`;
+  });
+  const landings = joint.landings.map(({ deviceId, terminal }) => {
+    const device = deviceId ? reader.get('devices', deviceId) : undefined;
+    return device ? `${terminal} of gang ${device.gang}` : terminal;
+  });
+  const what = joint.signal ? ` (${signalName(reader, joint.signal)})` : '';
+  return `${[...ends, ...landings].join(', ')}${what}`;
+}
+
+/** What is recorded as made in a box against what the wiring asks for now; and what is wrong with the record. */
+export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
+  const box = reader.get('boxes', boxId)!;
+  if (!box.asBuilt?.length) return [];
+  const where = { boxId, roomId: box.roomId };
+  const { conflicts } = boxJoints(reader, boxId);
+  const findings: Finding[] = recordProblems(reader, box).map(({ code, what }) => ({
+    code,
+    severity: 'mend',
+    where,
+    message:
+      code === 'made.conductor-twice'
+        ? `${box.tag}: conductor ${what} is recorded in two joints. The first one counts.`
+        : `${box.tag}: a joint names conductor ${what}, which no cable here has. It is left out.`,
+  }));
+  for (const { made, asked } of conflicts) {
+    findings.push({
+      code: 'box.reopen',
+      severity: 'stop',
+      where,
+      message: `Reopen ${box.tag}. Undo: ${jointWords(reader, box, made)}. Make instead: ${
+        asked.length ? asked.map((joint) => jointWords(reader, box, joint)).join('; ') : 'nothing, cap it'
+      }.`,
+      fixes: [
+        {
+          label: `It has been made again as it should be`,
+          change: {
+            kind: 'box.set',
+            recordId: boxId,
+            fields: { asBuilt: (box.asBuilt ?? []).filter((joint) => !isRecordOf(joint, made)) },
+          },
+        },
+      ],
+    });
+  }
+  for (const joint of boxJoints(reader, boxId).joints) {
+    if (!joint.made) continue;
+    const record = box.asBuilt.find((one) => isRecordOf(one, joint));
+    const unmarked = joint.ends.filter(
+      (end) =>
+        end.reidentified &&
+        !record?.ends.find(({ runId, conductor }) => runId === end.runId && conductor === end.key)?.marked,
+    );
+    if (unmarked.length === 0) continue;
+    findings.push({
+      code: 'made.white-unmarked',
+      severity: 'stop',
+      where,
+      message: `${box.tag}: a white carries ${joint.role} and is not marked. Mark it all round in black or red tape: the next hand takes it for neutral.`,
+      source: 'NEC 200.7(C)',
+      fixes: [
+        {
+          label: 'It is marked now',
+          change: {
+            kind: 'box.set',
+            recordId: boxId,
+            fields: {
+              asBuilt: box.asBuilt.map((one) =>
+                one === record
+                  ? {
+                      ...one,
+                      ends: one.ends.map((end) =>
+                        unmarked.some(({ runId, key }) => runId === end.runId && key === end.conductor)
+                          ? { ...end, marked: true }
+                          : end,
+                      ),
+                    }
+                  : one,
+              ),
+            } as never,
+          },
+        },
+      ],
+    });
+  }
+  return findings;
+}
+
+const isRecordOf = (record: NonNullable<Box['asBuilt']>[number], made: BoxJoint): boolean =>
+  made.ends.length > 0
+    ? record.ends.some(
+        ({ runId, conductor }) => runId === made.ends[0]!.runId && conductor === made.ends[0]!.key,
+      )
+    : (record.terminals ?? []).some(
+        ({ deviceId, terminal }) =>
+          deviceId === made.landings[0]?.deviceId && terminal === made.landings[0]?.terminal,
+      );

@@ -1,0 +1,48 @@
+import type { HouseReader } from '../derive/reader.js';
+import type { ProofCode } from '../wiring/prove-circuit.js';
+import { proveCircuit } from '../wiring/prove-circuit.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { Finding } from './finding.js';
+
+/** Sections of NFPA 70, from memory. */
+const SOURCES: Readonly<Partial<Record<ProofCode, string>>> = {
+  'proof.switched-neutral': 'NEC 404.2(B)',
+  'proof.neutral-broken': 'NEC 300.13(B)',
+  'proof.circuits-joined': 'NEC 200.4',
+  'proof.unbalanced': 'NEC 300.3(B)',
+  'proof.no-ground': 'NEC 250.148',
+};
+
+/** What a box that is still open or too short of conductors cannot do anyway; it has its own finding. */
+const EXPECTED_WHILE_OPEN: ReadonlySet<ProofCode> = new Set([
+  'proof.does-not-follow',
+  'proof.always-on-is-not',
+]);
+
+/**
+ * What operating the switches shows, where joints have been recorded as made: what is only derived is proven by the way it
+ * is derived, and shown in Check.
+ */
+export function proofFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const wiring = wireCircuit(reader, circuitId);
+  const boxes = new Set([...wiring.tree.boxOf.values()]);
+  if (![...boxes].some((boxId) => reader.get('boxes', boxId)?.asBuilt?.length)) return [];
+  const open =
+    wiring.openDevices.size > 0 || [...wiring.runs.values()].some((run) => run.open || run.missing.length);
+  return proveCircuit(reader, circuitId)
+    .failures.filter(({ code }) => !(open && EXPECTED_WHILE_OPEN.has(code)))
+    .map(({ code, message, boxId, deviceId, pointId, controlId, runId }) => ({
+      code,
+      severity: 'stop',
+      message,
+      where: {
+        circuitId,
+        ...(boxId && { boxId }),
+        ...(deviceId && { deviceId }),
+        ...(pointId && { pointId }),
+        ...(controlId && { controlId }),
+        ...(runId && { runId }),
+      },
+      ...(SOURCES[code] && { source: SOURCES[code] }),
+    }));
+}

@@ -1,0 +1,61 @@
+import type { HouseReader } from '../derive/reader.js';
+import { runsAt } from '../house/box-facts.js';
+import type { Run } from '../house/model.js';
+import { runName } from '../house/naming.js';
+import type { Finding } from './finding.js';
+
+/** How much of a raceway its wires fill: areas in square inches; undefined while its size or a wire's area is not known. */
+export interface RacewayFill {
+  readonly wiresIn2: number;
+  readonly allowedIn2: number;
+  readonly percent: number;
+}
+
+/**
+ * Fill of an EMT run by NEC chapter 9, tables 1, 4 and 5, from memory: 53 % for one wire, 31 % for two, 40 % for more.
+ */
+export function racewayFill(reader: HouseReader, run: Run): RacewayFill | undefined {
+  const rules = reader.rules();
+  if (!run.tradeSize) return undefined;
+  const wires = run.wires ?? [];
+  if (wires.some(({ awg }) => ![14, 12, 10].includes(awg))) return undefined;
+  const inside = rules.number(`raceway.emt.${run.tradeSize}`);
+  const wiresIn2 = wires.reduce((sum, { awg }) => sum + rules.number(`raceway.area.${awg}`), 0);
+  const percent = rules.number(`raceway.fill.${Math.min(3, Math.max(1, wires.length))}`);
+  return { wiresIn2, allowedIn2: (inside * percent) / 100, percent };
+}
+
+const squareInches = (area: number): string => `${Number(area.toFixed(3))} in²`;
+
+/** What there is to say about the raceways that begin in a box. */
+export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
+  return runsAt(reader, boxId)
+    .filter((run) => run.kind === 'raceway' && run.from.boxId === boxId)
+    .flatMap((run): Finding[] => {
+      const where = { boxId, runId: run.id, roomId: reader.get('boxes', boxId)!.roomId };
+      const fill = racewayFill(reader, run);
+      if (!fill)
+        return run.tradeSize
+          ? []
+          : [
+              {
+                code: 'raceway.no-size',
+                severity: 'note',
+                where,
+                message: `${runName(reader, run)}: say the trade size of the raceway, so that its fill can be counted.`,
+              },
+            ];
+      if (fill.wiresIn2 <= fill.allowedIn2) return [];
+      return [
+        {
+          code: 'raceway.too-full',
+          severity: 'stop',
+          where,
+          message: `${runName(reader, run)}: ${run.wires!.length} wires fill ${run.tradeSize} in EMT beyond ${fill.percent} %.`,
+          measured: squareInches(fill.wiresIn2),
+          allowed: squareInches(fill.allowedIn2),
+          source: reader.rules().cite(`raceway.fill.${Math.min(3, run.wires!.length)}`),
+        },
+      ];
+    });
+}

@@ -1,0 +1,272 @@
+import type { HouseReader } from '../derive/reader.js';
+import { boxFacts, deviceType } from '../house/box-facts.js';
+import type { BoxJoint, CableEnd, Landing } from './box-joints.js';
+import { endKey } from './made-joints.js';
+import type { JointsByBox } from './netlist.js';
+
+/** The faults that crews make, by the table of the trade: what an electrical one does shows when it is operated. */
+export type FaultKind =
+  | 'traveler on common'
+  | 'four-way pairs mixed'
+  | 'missed neutral splice'
+  | 'neutrals of two circuits joined'
+  | 'borrowed neutral'
+  | 'switched neutral'
+  | 'tab not broken'
+  | 'halves swapped'
+  | 'missed jumper'
+  | 'series lights'
+  | 'ground missing'
+  | 'bare ground on a terminal'
+  | 'single-pole for a three-way';
+
+/** Changes that do nothing: they are not to be reported. */
+export type Equivalence =
+  'travelers swapped at one end' | 'pairs of a four-way swapped' | 'a pair of a four-way turned over';
+
+/** One fault at one place, ready to be put in. */
+export interface Fault {
+  readonly kind: FaultKind | Equivalence;
+  readonly boxId: string;
+  readonly harmless: boolean;
+  readonly into: (joints: JointsByBox) => JointsByBox;
+}
+
+type Edit = (joints: readonly BoxJoint[]) => readonly BoxJoint[];
+
+const shape = (ends: readonly CableEnd[], landings: readonly Landing[]): BoxJoint['kind'] =>
+  ends.length === 1 && landings.length === 1 ? 'land' : ends.length + landings.length <= 1 ? 'cap' : 'splice';
+const reshaped = (joint: BoxJoint, part: Partial<Pick<BoxJoint, 'ends' | 'landings' | 'role'>>): BoxJoint => {
+  const ends = part.ends ?? joint.ends;
+  const landings = part.landings ?? joint.landings;
+  return { ...joint, ...part, ends, landings, kind: shape(ends, landings) };
+};
+const lands = (joint: BoxJoint, deviceId: string, terminal: string): boolean =>
+  joint.landings.some((to) => to.deviceId === deviceId && to.terminal === terminal);
+
+/** Exchanges two terminals of one device. */
+const swapped =
+  (deviceId: string, one: string, other: string): Edit =>
+  (joints) =>
+    joints.map((joint) => {
+      const renamed = joint.landings.map((to) =>
+        to.deviceId !== deviceId
+          ? to
+          : to.terminal === one
+            ? { ...to, terminal: other }
+            : to.terminal === other
+              ? { ...to, terminal: one }
+              : to,
+      );
+      return reshaped(joint, { landings: renamed });
+    });
+const renamed =
+  (deviceId: string, names: Readonly<Record<string, string | undefined>>): Edit =>
+  (joints) =>
+    joints.map((joint) =>
+      reshaped(joint, {
+        landings: joint.landings.flatMap((to) => {
+          if (to.deviceId !== deviceId || !(to.terminal in names)) return [to];
+          const name = names[to.terminal];
+          return name === undefined ? [] : [{ ...to, terminal: name }];
+        }),
+      }),
+    );
+const without = (joints: readonly BoxJoint[]): readonly BoxJoint[] =>
+  joints.filter((joint) => joint.ends.length + joint.landings.length > 0);
+
+/** Takes one end or landing out of a joint and leaves the end by itself. */
+const loosened =
+  (target: BoxJoint, end: CableEnd): Edit =>
+  (joints) =>
+    joints.flatMap((joint) =>
+      joint !== target
+        ? [joint]
+        : [
+            reshaped(joint, { ends: joint.ends.filter((own) => own !== end) }),
+            { ...reshaped(joint, { ends: [end], landings: [] }), role: 'undecided' as const },
+          ],
+    );
+const merged =
+  (one: BoxJoint, other: BoxJoint): Edit =>
+  (joints) =>
+    joints.flatMap((joint) =>
+      joint === other
+        ? []
+        : joint === one
+          ? [
+              reshaped(joint, {
+                ends: [...one.ends, ...other.ends],
+                landings: [...one.landings, ...other.landings],
+              }),
+            ]
+          : [joint],
+    );
+
+/** Every fault and every harmless change that can be put into these joints. */
+export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
+  const faults: Fault[] = [];
+  for (const [boxId, joints] of all) {
+    if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') continue;
+    const add = (kind: Fault['kind'], edit: Edit, harmless = false): void => {
+      faults.push({
+        kind,
+        boxId,
+        harmless,
+        into: (before) => new Map(before).set(boxId, without(edit(before.get(boxId)!))),
+      });
+    };
+    const devices = new Set(joints.flatMap((joint) => joint.landings.flatMap((to) => to.deviceId ?? [])));
+    for (const deviceId of devices) faultsOfDevice(reader, deviceId, joints, add);
+    faultsOfJoints(joints, add);
+  }
+  return faults;
+}
+
+function faultsOfDevice(
+  reader: HouseReader,
+  deviceId: string,
+  joints: readonly BoxJoint[],
+  add: (kind: Fault['kind'], edit: Edit, harmless?: boolean) => void,
+): void {
+  const names = new Set(
+    joints.flatMap((joint) =>
+      joint.landings.filter((to) => to.deviceId === deviceId).map((to) => to.terminal),
+    ),
+  );
+  const at = (terminal: string): BoxJoint | undefined =>
+    joints.find((joint) => lands(joint, deviceId, terminal));
+  if (names.has('common') && names.has('traveler A') && names.has('traveler B')) {
+    add('traveler on common', swapped(deviceId, 'common', 'traveler A'));
+    add('travelers swapped at one end', swapped(deviceId, 'traveler A', 'traveler B'), true);
+    add(
+      'single-pole for a three-way',
+      renamed(deviceId, { common: 'supply', 'traveler A': 'leg', 'traveler B': undefined }),
+    );
+  }
+  if (names.has('pair 1 A') && names.has('pair 2 A')) {
+    add('four-way pairs mixed', swapped(deviceId, 'pair 1 B', 'pair 2 A'));
+    add(
+      'pairs of a four-way swapped',
+      renamed(deviceId, {
+        'pair 1 A': 'pair 2 A',
+        'pair 1 B': 'pair 2 B',
+        'pair 2 A': 'pair 1 A',
+        'pair 2 B': 'pair 1 B',
+      }),
+      true,
+    );
+    add('a pair of a four-way turned over', swapped(deviceId, 'pair 1 A', 'pair 1 B'), true);
+  }
+  const device = reader.get('devices', deviceId)!;
+  const receptacle = reader.mentioning('points', deviceId).every(({ role }) => role === 'receptacle');
+  const [half, other] = [at('hot 1'), at('hot 2')];
+  if (receptacle && half && other && half !== other) {
+    add('tab not broken', merged(half, other));
+    add('halves swapped', swapped(deviceId, 'hot 1', 'hot 2'));
+  }
+  const ground = at('ground');
+  if (ground && deviceType(reader, device).mount !== 'direct')
+    add('ground missing', (before) =>
+      before.map((joint) =>
+        joint === ground
+          ? reshaped(joint, { landings: joint.landings.filter((to) => to.deviceId !== deviceId) })
+          : joint,
+      ),
+    );
+  const hot = at('supply') ?? at('common') ?? at('hot');
+  if (ground && hot && (hot.role === 'hot' || hot.role === 'leg'))
+    add('bare ground on a terminal', merged(hot, ground));
+}
+
+function faultsOfJoints(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  const neutrals = joints.filter(({ role }) => role === 'neutral');
+  for (const joint of neutrals) {
+    if (joint.ends.length < 2 || joint.kind === 'uncut') continue;
+    for (const end of joint.ends) add('missed neutral splice', loosened(joint, end));
+  }
+  for (const joint of joints) {
+    if (joint.role !== 'hot' || joint.ends.length < 2) continue;
+    for (const end of joint.ends) add('missed jumper', loosened(joint, end));
+  }
+  const [first, ...others] = neutrals.filter(({ circuitId }) => circuitId);
+  const foreign = others.find(
+    ({ circuitId, signal }) =>
+      circuitId !== first!.circuitId && signal === 'neutral' && first!.signal === 'neutral',
+  );
+  if (first && foreign) {
+    add('neutrals of two circuits joined', merged(first, foreign));
+    const toLoad = first.landings.find(({ deviceId }) => deviceId);
+    if (toLoad)
+      add('borrowed neutral', (before) =>
+        before.map((joint) =>
+          joint === first
+            ? reshaped(joint, { landings: joint.landings.filter((to) => to !== toLoad) })
+            : joint === foreign
+              ? reshaped(joint, { landings: [...joint.landings, toLoad] })
+              : joint,
+        ),
+      );
+  }
+  switchedNeutral(joints, add);
+  seriesLights(joints, add);
+}
+
+/** A single-pole put into the white of its leg instead of the black. */
+function switchedNeutral(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  for (const leg of joints) {
+    const lever = leg.landings.find(({ terminal }) => terminal === 'leg');
+    const [end] = leg.ends;
+    if (leg.role !== 'leg' || leg.kind !== 'land' || !lever || !end) continue;
+    const hot = joints.find((joint) => joint.role === 'hot' && lands(joint, lever.deviceId!, 'supply'));
+    const neutral = joints.find(
+      (joint) =>
+        joint.role === 'neutral' &&
+        joint.ends.length > 1 &&
+        joint.ends.some(({ runId }) => runId === end.runId),
+    );
+    const white = neutral?.ends.find(({ runId }) => runId === end.runId);
+    if (!hot || !neutral || !white) continue;
+    add('switched neutral', (joints_) =>
+      joints_.map((joint) => {
+        if (joint === hot)
+          return reshaped(joint, {
+            ends: [...joint.ends, end],
+            landings: joint.landings.filter((to) => to.deviceId !== lever.deviceId),
+          });
+        if (joint === neutral)
+          return reshaped(joint, {
+            ends: joint.ends.filter((own) => endKey(own) !== endKey(white)),
+            landings: [...joint.landings, { deviceId: lever.deviceId!, terminal: 'supply' }],
+          });
+        if (joint === leg) return { ...joint, ends: [white], landings: [lever] };
+        return joint;
+      }),
+    );
+  }
+}
+
+/** A light whose return is joined to the leg that goes on, so that the next one hangs behind it. */
+function seriesLights(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  for (const leg of joints) {
+    const light = leg.landings.find(({ terminal }) => terminal === 'hot');
+    if (leg.role !== 'leg' || !light || leg.ends.length < 2) continue;
+    const neutral = joints.find(
+      (joint) => joint.role === 'neutral' && lands(joint, light.deviceId!, 'neutral'),
+    );
+    if (!neutral) continue;
+    const onward = leg.ends.at(-1)!;
+    add('series lights', (before) => [
+      ...before.map((joint) =>
+        joint === leg
+          ? reshaped(joint, { ends: joint.ends.filter((own) => own !== onward) })
+          : joint === neutral
+            ? reshaped(joint, { landings: joint.landings.filter((to) => to.deviceId !== light.deviceId) })
+            : joint,
+      ),
+      {
+        ...reshaped(leg, { ends: [onward], landings: [{ deviceId: light.deviceId!, terminal: 'neutral' }] }),
+      },
+    ]);
+  }
+}

@@ -1,0 +1,296 @@
+import type { HouseReader } from '../derive/reader.js';
+import { conductorsOf, deviceType } from '../house/box-facts.js';
+import type { Conductor } from '../house/box-facts.js';
+import type { Circuit, Control, Run } from '../house/model.js';
+import type { CircuitTree } from './circuit-tree.js';
+import { runsBetween, wayUp } from './circuit-tree.js';
+import type { CircuitControls, ReachedPoint } from './controls.js';
+import { pointsReached, sortControls } from './controls.js';
+import type { NeutralDuty } from './neutral-rule.js';
+import { neutralDuty } from './neutral-rule.js';
+import type { OrderTask, PlacedControl } from './place-order.js';
+import { orderPlaces } from './place-order.js';
+import type { Protection } from './protection.js';
+import { protectionOf } from './protection.js';
+import type { Signal } from './signal.js';
+import { controlOf, kindOf, legOf, secondHotOf, travelerOf } from './signal.js';
+
+/** A wiring group on one tree: steps one and two of four, signals and needs. */
+export interface TreeNeeds {
+  readonly tree: CircuitTree;
+  readonly points: readonly ReachedPoint[];
+  readonly controls: CircuitControls;
+  readonly protection: Protection;
+  /** Electrical order of the places of each wired control. */
+  readonly orders: ReadonlyMap<string, readonly string[]>;
+  /** Signals of each run of the tree, by run id; the neutrals that only the rule asks for are in where there is room. */
+  readonly needs: ReadonlyMap<string, readonly Signal[]>;
+  /** Runs that the neutral rule would need, and that have no conductor left for it. */
+  readonly neutralShort: readonly {
+    readonly duty: NeutralDuty;
+    readonly place: ReachedPoint;
+    readonly runs: readonly string[];
+  }[];
+  /** Runs that carry power on: to a load that is always fed, or to switches of which nothing comes back over them. */
+  readonly power: ReadonlySet<string>;
+  /** Runs that something which cannot be derived has to do with. */
+  readonly open: ReadonlySet<string>;
+  readonly missing: number;
+  readonly conductors: number;
+}
+
+/** Insulated conductors of a run that this wiring group may use; undefined while it has no cable. */
+export function conductorsFor(
+  reader: HouseReader,
+  run: Run,
+  circuitIds: readonly string[],
+): readonly Conductor[] | undefined {
+  const all = conductorsOf(reader, run).filter((conductor) => !conductor.ground);
+  if (run.kind !== 'raceway') return all.length ? all : undefined;
+  const seen = new Map<string, number>();
+  const owner = new Map<string, string | undefined>();
+  for (const wire of run.wires ?? []) {
+    const number = (seen.get(wire.colour) ?? 0) + 1;
+    seen.set(wire.colour, number);
+    owner.set(number === 1 ? wire.colour : `${wire.colour}#${number}`, wire.circuitId);
+  }
+  const only = run.circuitIds.every((id) => circuitIds.includes(id));
+  return all.filter(({ key }) => {
+    const circuitId = owner.get(key);
+    return circuitId === undefined ? only : circuitIds.includes(circuitId);
+  });
+}
+
+/** How many terminals recorded as made in the boxes of a control would land elsewhere with its places in this order. */
+function reopened(
+  reader: HouseReader,
+  tree: CircuitTree,
+  control: Control,
+  where: ReadonlyMap<string, ReachedPoint>,
+): ((order: readonly string[]) => number) | undefined {
+  const made: { point: string; terminal: string; runId: string }[] = [];
+  for (const id of control.places) {
+    const { boxId, device } = where.get(id)!;
+    for (const joint of reader.get('boxes', boxId)?.asBuilt ?? []) {
+      for (const { deviceId, terminal } of joint.terminals ?? [])
+        if (deviceId === device.id)
+          for (const { runId } of joint.ends) made.push({ point: id, terminal, runId });
+    }
+  }
+  if (made.length === 0) return undefined;
+  return (order) => {
+    let changed = 0;
+    for (const { point, terminal, runId } of made) {
+      const index = order.indexOf(point);
+      const at = where.get(point)!.node;
+      const toward = (other: string | undefined): boolean =>
+        other !== undefined && runsBetween(tree, [at, where.get(other)!.node]).has(runId);
+      const four = index > 0 && index < order.length - 1;
+      const fits = terminal.startsWith('common')
+        ? !four && order.length > 1
+        : terminal.startsWith('traveler')
+          ? !four && (toward(order[index - 1]) || toward(order[index + 1]))
+          : terminal.startsWith('pair 1')
+            ? four && toward(order[index - 1])
+            : terminal.startsWith('pair 2')
+              ? four && toward(order[index + 1])
+              : order.length === 1;
+      if (!fits) changed++;
+    }
+    return changed;
+  };
+}
+
+/** Signals and needs of a wiring group on a tree. */
+export function needsOn(reader: HouseReader, group: readonly Circuit[], tree: CircuitTree): TreeNeeds {
+  const circuitIds = group.map(({ id }) => id);
+  const points = pointsReached(reader, circuitIds, tree);
+  const where = new Map(points.map((reached) => [reached.point.id, reached]));
+  const controls = sortControls(reader, points);
+  const protection = protectionOf(reader, circuitIds, tree, points, controls);
+  const { hot, neutral } = protection;
+  const controlAt = (pointId: string): Control | undefined => controls.ofPoint.get(pointId);
+
+  const ends = new Map<Signal, string[]>();
+  const end = (signal: Signal, node: string): void => {
+    const list = ends.get(signal);
+    if (list) list.push(node);
+    else ends.set(signal, [node]);
+  };
+  for (const { id, poles } of group) {
+    end(hot(tree.panelId, id), tree.panelId);
+    if (poles === 2) end(secondHotOf(id), tree.panelId);
+  }
+  end('neutral', tree.panelId);
+  for (const [device, node] of protection.used) {
+    end(`load-hot:${device}`, node);
+    end(`load-neutral:${device}`, node);
+  }
+  const hotNodes: string[] = [];
+  const hotUsers: { node: string; controlId?: string }[] = [];
+  const wantHot = (node: string, circuitId: string): void => {
+    end(hot(node, circuitId), node);
+    hotNodes.push(node);
+    hotUsers.push({ node });
+  };
+  const alarms = points.filter(({ point }) => point.role === 'alarm');
+  for (const { point, device, node, circuitId } of points) {
+    const type = deviceType(reader, device);
+    const control = controlAt(point.id);
+    if (point.role === 'lever') {
+      if (type.needsNeutral) end(neutral(node), node);
+      if (!control) wantHot(node, circuitId);
+      continue;
+    }
+    if (type.supply === '240' || type.supply === '120/240') {
+      wantHot(node, circuitId);
+      end(secondHotOf(circuitId), node);
+      if (type.supply === '120/240') end(neutral(node), node);
+      continue;
+    }
+    end(neutral(node), node);
+    if (!control) wantHot(node, circuitId);
+    if (alarms.length > 1 && point.role === 'alarm') end('interconnect', node);
+  }
+  // A control that cannot be wired is fed all the same.
+  for (const { points: own } of controls.open) {
+    for (const { node, circuitId } of own) {
+      wantHot(node, circuitId);
+      end(neutral(node), node);
+    }
+  }
+
+  const base = new Map<string, number>();
+  for (const nodes of ends.values())
+    for (const run of runsBetween(tree, nodes)) base.set(run, (base.get(run) ?? 0) + 1);
+  const capacity = new Map<string, number>();
+  for (const { run } of tree.feed.values()) {
+    const conductors = conductorsFor(reader, run, circuitIds);
+    if (conductors) capacity.set(run.id, conductors.length);
+  }
+  const task: OrderTask = {
+    tree,
+    base,
+    hotNodes,
+    capacity,
+    controls: controls.wired.map((control): PlacedControl => {
+      const reopens = reopened(reader, tree, control, where);
+      return {
+        id: control.id,
+        places: [...control.places].sort().map((pointId) => ({ pointId, node: where.get(pointId)!.node })),
+        loadNodes: [...new Set(control.loads.map((id) => where.get(id)!.node))],
+        ...(control.pinnedOrder && { pinned: [...new Set(control.pinnedOrder)] }),
+        ...(reopens && { reopens }),
+      };
+    }),
+  };
+  const orders = orderPlaces(task);
+  for (const control of controls.wired) {
+    const order = orders.get(control.id)!.map((id) => where.get(id)!);
+    const [first, last] = [order[0]!, order.at(-1)!];
+    end(hot(first.node, first.circuitId), first.node);
+    hotUsers.push({ node: first.node, controlId: control.id });
+    for (let pair = 1; pair < order.length; pair++) {
+      for (const side of ['a', 'b'] as const) {
+        end(travelerOf(control.id, pair - 1, side), order[pair - 1]!.node);
+        end(travelerOf(control.id, pair - 1, side), order[pair]!.node);
+      }
+    }
+    end(legOf(control.id), last.node);
+    for (const load of control.loads) end(legOf(control.id), where.get(load)!.node);
+  }
+  const needs = new Map<string, Signal[]>();
+  for (const [signal, nodes] of ends) {
+    for (const run of runsBetween(tree, nodes)) {
+      const list = needs.get(run);
+      if (list) list.push(signal);
+      else needs.set(run, [signal]);
+    }
+  }
+  let missing = 0;
+  for (const [run, signals] of needs)
+    missing += Math.max(0, signals.length - (capacity.get(run) ?? Infinity));
+
+  const duties = controls.wired.flatMap((control) => neutralDuty(reader, control, where) ?? []);
+  const neutralShort = takeNeutrals(tree, duties, needs, capacity, neutral);
+  missing += neutralShort.length;
+  const open = new Set(
+    controls.open.flatMap(({ points: own, fromPanel }) => [
+      ...runsBetween(tree, [...(fromPanel ? [tree.panelId] : []), ...own.map(({ node }) => node)]),
+    ]),
+  );
+  let conductors = 0;
+  for (const signals of needs.values()) conductors += signals.length;
+  const power = new Set<string>();
+  for (const { node, controlId } of hotUsers) {
+    for (const at of wayUp(tree, node)) {
+      const run = tree.feed.get(at)?.run.id;
+      const returns = controlId && needs.get(run ?? '')?.some((signal) => controlOf(signal) === controlId);
+      if (run && !returns) power.add(run);
+    }
+  }
+  return {
+    tree,
+    points,
+    controls,
+    protection,
+    orders,
+    needs,
+    power,
+    neutralShort,
+    open,
+    missing,
+    conductors,
+  };
+}
+
+/** Takes the neutral along to where the rule asks for it, as far as there are conductors left. Adds to `needs`. */
+function takeNeutrals(
+  tree: CircuitTree,
+  duties: readonly NeutralDuty[],
+  needs: Map<string, Signal[]>,
+  capacity: ReadonlyMap<string, number>,
+  neutral: (node: string) => Signal,
+): TreeNeeds['neutralShort'] {
+  const short: { duty: NeutralDuty; place: ReachedPoint; runs: string[] }[] = [];
+  const nodesOfBox = new Map<string, string[]>();
+  for (const [node, boxId] of tree.boxOf) nodesOfBox.set(boxId, [...(nodesOfBox.get(boxId) ?? []), node]);
+  const hasNeutral = (run: string | undefined): boolean =>
+    needs.get(run ?? '')?.some((signal) => kindOf(signal) === 'neutral') ?? false;
+  /** Runs from the node up to where the neutral is; the node of the box from which there are fewest. */
+  const wayTo = (boxId: string): { runs: string[]; node: string } =>
+    nodesOfBox
+      .get(boxId)!
+      .map((node) => {
+        const runs: string[] = [];
+        for (const at of wayUp(tree, node)) {
+          const run = tree.feed.get(at)?.run.id;
+          if (run === undefined || hasNeutral(run)) break;
+          runs.push(run);
+        }
+        return { runs, node };
+      })
+      .sort((a, b) => a.runs.length - b.runs.length)[0]!;
+  const room = (run: string): boolean => (needs.get(run)?.length ?? 0) < (capacity.get(run) ?? Infinity);
+  for (const duty of duties) {
+    const ways = duty.places.map((place) => ({ place, ...wayTo(place.boxId) }));
+    const taken = duty.one
+      ? [
+          ways.sort(
+            (a, b) =>
+              Number(a.runs.some((run) => !room(run))) - Number(b.runs.some((run) => !room(run))) ||
+              a.runs.length - b.runs.length ||
+              (a.place.point.id < b.place.point.id ? -1 : 1),
+          )[0]!,
+        ]
+      : ways;
+    for (const { place } of taken) {
+      // Asked anew: what was taken along for one place may serve the next.
+      const { runs, node } = wayTo(place.boxId);
+      const full = runs.filter((run) => !room(run));
+      if (full.length) short.push({ duty, place, runs: full });
+      else for (const run of runs) needs.set(run, [...(needs.get(run) ?? []), neutral(node)]);
+    }
+  }
+  return short;
+}

@@ -1,0 +1,407 @@
+import type { Derivation, HouseReader } from '../derive/reader.js';
+import { boxFacts, circuitOfPoint, deviceType, devicesIn } from '../house/box-facts.js';
+import type { Circuit, PointRole } from '../house/model.js';
+import type { BoxJoint, JointRole } from './box-joints.js';
+import { boxJoints } from './box-joints.js';
+import { endKey } from './made-joints.js';
+import { leverKind } from './terminals.js';
+import type { LeverKind } from './terminals.js';
+import type { CircuitWiring } from './wire-circuit.js';
+import { wireCircuit } from './wire-circuit.js';
+
+/** The joints of each box: what a netlist is made of, whether derived, recorded as made, or given by hand. */
+export type JointsByBox = ReadonlyMap<string, readonly BoxJoint[]>;
+
+export interface NetJoint {
+  readonly boxId: string;
+  readonly joint: BoxJoint;
+  /** What is joined with it through conductors and splices has the same net. */
+  readonly net: number;
+}
+
+/** A conductor from the joint at one of its ends to the joint at the other. */
+export interface NetConductor {
+  readonly runId: string;
+  readonly key: string;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A lever: between which joints it makes contact when it is down and when it is up. */
+export interface NetLever {
+  readonly pointId: string;
+  readonly deviceId: string;
+  readonly boxId: string;
+  readonly kind: LeverKind;
+  readonly down: readonly (readonly [number, number])[];
+  readonly up: readonly (readonly [number, number])[];
+}
+
+export interface NetLoad {
+  readonly pointId: string;
+  readonly deviceId: string;
+  readonly boxId: string;
+  readonly role: PointRole;
+  readonly circuitId: string;
+  /** Joint at its hot side and at its return; undefined when nothing lands there. */
+  readonly hot: number | undefined;
+  readonly back: number | undefined;
+  /** Rated volts and the resistance that draws its watts at them, in ohms. */
+  readonly volts: number;
+  readonly ohms: number;
+  /** The control that is to switch it; undefined for one that is always on. */
+  readonly controlId: string | undefined;
+}
+
+/** A joint at the panel, whose voltage is given. */
+export interface NetSource {
+  readonly joint: number;
+  readonly kind: 'hot' | 'neutral';
+  /** Against neutral, in volts: +120 or −120 for the two legs of the service. */
+  readonly volts: number;
+  readonly circuitId: string;
+  readonly name: string;
+}
+
+export interface Netlist {
+  readonly circuitIds: readonly string[];
+  readonly joints: readonly NetJoint[];
+  readonly nets: number;
+  readonly conductors: readonly NetConductor[];
+  readonly levers: readonly NetLever[];
+  readonly loads: readonly NetLoad[];
+  readonly sources: readonly NetSource[];
+  /** Joined inside a feed-through device: its LINE and its LOAD side. */
+  readonly through: readonly (readonly [number, number])[];
+  /** Places of each control, by control id. */
+  readonly places: ReadonlyMap<string, readonly string[]>;
+  /** What must be grounded and whether its ground reaches the panel. */
+  readonly grounded: readonly { readonly boxId: string; readonly deviceId?: string; readonly ok: boolean }[];
+  /** Joints of grounds. */
+  readonly ground: ReadonlySet<number>;
+}
+
+/** What a load draws when nothing is stated, in watts: common practice, for pictures and comparisons only. */
+export const NOMINAL_WATTS: Readonly<Record<PointRole, number>> = {
+  lever: 0,
+  receptacle: 180,
+  lamp: 60,
+  fan: 75,
+  alarm: 5,
+  appliance: 1500,
+};
+
+/** Volts between a hot and neutral. */
+export const LINE_VOLTS = 120;
+
+class Union {
+  private readonly up: number[] = [];
+  make(): number {
+    return this.up.push(this.up.length) - 1;
+  }
+  find(at: number): number {
+    let top = at;
+    while (this.up[top] !== top) top = this.up[top]!;
+    for (let next = at; next !== top;) {
+      const above = this.up[next]!;
+      this.up[next] = top;
+      next = above;
+    }
+    return top;
+  }
+  join(a: number, b: number): void {
+    this.up[this.find(a)] = this.find(b);
+  }
+}
+
+/** The leg of the service that a breaker stands on: rows of two spaces alternate. Without a space, by its place in the group. */
+function legSign(circuit: Circuit, index: number): 1 | -1 {
+  const space = circuit.spaces?.[0];
+  const row = space === undefined ? index : Math.floor((space - 1) / 2);
+  return row % 2 === 0 ? 1 : -1;
+}
+
+function leverOf(
+  pointId: string,
+  deviceId: string,
+  boxId: string,
+  at: (terminal: string) => number | undefined,
+  suffix: string,
+  isLast: boolean,
+  derived: LeverKind | undefined,
+): NetLever {
+  const t = (name: string): number | undefined => at(`${name}${suffix}`);
+  const contact = (a: number | undefined, b: number | undefined): (readonly [number, number])[] =>
+    a === undefined || b === undefined ? [] : [[a, b]];
+  const has = (name: string): boolean => t(name) !== undefined;
+  const kind: LeverKind =
+    has('pair 1 A') || has('pair 2 A') || has('pair 1 B') || has('pair 2 B')
+      ? 'four-way'
+      : has('common') || has('traveler A') || has('traveler B')
+        ? 'three-way'
+        : has('leg')
+          ? 'single-pole'
+          : (derived ?? 'single-pole');
+  const lever = { pointId, deviceId, boxId, kind };
+  if (kind === 'single-pole') return { ...lever, down: [], up: contact(at('supply'), t('leg')) };
+  if (kind === 'four-way') {
+    const [a1, b1, a2, b2] = [t('pair 1 A'), t('pair 1 B'), t('pair 2 A'), t('pair 2 B')];
+    return {
+      ...lever,
+      down: [...contact(a1, a2), ...contact(b1, b2)],
+      up: [...contact(a1, b2), ...contact(b1, a2)],
+    };
+  }
+  const [toA, toB] = [contact(t('common'), t('traveler A')), contact(t('common'), t('traveler B'))];
+  // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
+  return isLast ? { ...lever, down: toB, up: toA } : { ...lever, down: toA, up: toB };
+}
+
+/** A netlist of these wiring groups from joints of their boxes. */
+export function buildNetlist(
+  reader: HouseReader,
+  wirings: readonly CircuitWiring[],
+  jointsByBox: JointsByBox,
+): Netlist {
+  const circuitIds = wirings.flatMap((wiring) => wiring.circuitIds);
+  const union = new Union();
+  const ground = new Union();
+  const list: { boxId: string; joint: BoxJoint }[] = [];
+  const ends = new Map<string, number[]>();
+  const terminals = new Map<string, number>();
+  const groundJoints = new Set<number>();
+  for (const [boxId, joints] of jointsByBox) {
+    for (const joint of joints) {
+      const index = list.push({ boxId, joint }) - 1;
+      union.make();
+      ground.make();
+      const bare = joint.ends.some((end) => end.ground) || joint.role === 'ground';
+      if (bare) groundJoints.add(index);
+      for (const end of joint.ends) {
+        const key = endKey(end);
+        ends.set(key, [...(ends.get(key) ?? []), index]);
+      }
+      for (const { deviceId, terminal } of joint.landings)
+        terminals.set(`${deviceId ?? boxId} ${terminal}`, index);
+    }
+  }
+  const conductors: NetConductor[] = [];
+  for (const [key, [from, to]] of ends) {
+    if (from === undefined || to === undefined) continue;
+    const space = key.indexOf(' ');
+    conductors.push({ runId: key.slice(0, space), key: key.slice(space + 1), from, to });
+    union.join(from, to);
+    ground.join(from, to);
+  }
+
+  const levers: NetLever[] = [];
+  const loads: NetLoad[] = [];
+  const through: (readonly [number, number])[] = [];
+  const places = new Map<string, readonly string[]>();
+  const hotTerminal = new Map<string, string>();
+  const orderOf = new Map<string, { index: number; of: number; kind: LeverKind }>();
+  for (const wiring of wirings) {
+    for (const own of wiring.terminals.values())
+      for (const { name, points } of own) for (const point of points ?? []) hotTerminal.set(point, name);
+    for (const [point, place] of wiring.levers)
+      orderOf.set(point, { index: place.index, of: place.of, kind: leverKind(place) });
+  }
+  const isMetal = (boxId: string): boolean =>
+    boxFacts(reader, reader.get('boxes', boxId)!).material === 'metal';
+  const mustBeGrounded: { boxId: string; deviceId?: string; joint: number | undefined }[] = [];
+  for (const boxId of jointsByBox.keys()) {
+    const box = reader.get('boxes', boxId)!;
+    const isPanel = boxFacts(reader, box).kind === 'panel';
+    if (!isPanel && isMetal(boxId))
+      mustBeGrounded.push({ boxId, joint: terminals.get(`${boxId} ground screw of the box`) });
+    for (const device of devicesIn(reader, boxId)) {
+      const type = deviceType(reader, device);
+      const at = (terminal: string): number | undefined => terminals.get(`${device.id} ${terminal}`);
+      const points = reader.mentioning('points', device.id);
+      const own = points.filter((point) => circuitIds.includes(circuitOfPoint(reader, point) ?? ''));
+      if (own.length && type.mount !== 'direct')
+        mustBeGrounded.push({ boxId, deviceId: device.id, joint: at('ground') });
+      const leverPoints = points.filter(({ role }) => role === 'lever');
+      leverPoints.forEach((point, index) => {
+        if (!own.includes(point)) return;
+        const place = orderOf.get(point.id);
+        levers.push(
+          leverOf(
+            point.id,
+            device.id,
+            boxId,
+            at,
+            leverPoints.length > 1 ? ` ${index + 1}` : '',
+            place !== undefined && place.index === place.of - 1,
+            place?.kind,
+          ),
+        );
+      });
+      for (const [line, load] of [
+        ['line hot', 'load hot'],
+        ['line neutral', 'load neutral'],
+      ] as const) {
+        const [a, b] = [at(line), at(load)];
+        if (a !== undefined && b !== undefined) through.push([a, b]);
+      }
+      const loadPoints = points.filter(({ role }) => role !== 'lever');
+      const both = type.supply === '240' || type.supply === '120/240';
+      loadPoints.forEach((point, index) => {
+        if (!own.includes(point)) return;
+        const name = hotTerminal.get(point.id) ?? 'hot';
+        const hot = at(name) ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot');
+        const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
+        const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
+        const control = reader.mentioning('controls', point.id)[0];
+        if (control) places.set(control.id, control.places);
+        loads.push({
+          pointId: point.id,
+          deviceId: device.id,
+          boxId,
+          role: point.role,
+          circuitId: circuitOfPoint(reader, point)!,
+          hot,
+          back: both ? at('hot B') : (at('neutral') ?? at('line neutral')),
+          volts,
+          ohms: (volts * volts) / watts,
+          controlId: control?.id,
+        });
+      });
+    }
+  }
+
+  const sources: NetSource[] = [];
+  list.forEach(({ joint, boxId }, index) => {
+    if (!joint.circuitId || boxFacts(reader, reader.get('boxes', boxId)!).kind !== 'panel') return;
+    const group = wirings.find(({ circuitIds: own }) => own.includes(joint.circuitId!));
+    const circuit = reader.get('circuits', joint.circuitId);
+    if (!group || !circuit) return;
+    for (const { terminal } of joint.landings) {
+      const hot = terminal.startsWith('breaker');
+      if (!hot && terminal !== 'neutral bar') continue;
+      const sign =
+        legSign(circuit, group.circuitIds.indexOf(circuit.id)) * (terminal.endsWith('second pole') ? -1 : 1);
+      sources.push({
+        joint: index,
+        kind: hot ? 'hot' : 'neutral',
+        volts: hot ? sign * LINE_VOLTS : 0,
+        circuitId: circuit.id,
+        name: terminal,
+      });
+    }
+  });
+
+  const nets = new Map<number, number>();
+  const joints = list.map(({ boxId, joint }, index): NetJoint => {
+    const top = union.find(index);
+    let net = nets.get(top);
+    if (net === undefined) nets.set(top, (net = nets.size));
+    return { boxId, joint, net };
+  });
+  return {
+    circuitIds,
+    joints,
+    nets: nets.size,
+    conductors,
+    levers,
+    loads,
+    sources,
+    through,
+    places,
+    grounded: groundReach(reader, list, terminals, ground, wirings, mustBeGrounded),
+    ground: groundJoints,
+  };
+}
+
+/** Whether the ground of each thing reaches the panel: through bare conductors, and through metal raceway. */
+function groundReach(
+  reader: HouseReader,
+  list: readonly { readonly boxId: string; readonly joint: BoxJoint }[],
+  terminals: ReadonlyMap<string, number>,
+  ground: Union,
+  wirings: readonly CircuitWiring[],
+  things: readonly { boxId: string; deviceId?: string; joint: number | undefined }[],
+): Netlist['grounded'] {
+  const bar = ground.make();
+  list.forEach(({ joint }, index) => {
+    if (joint.landings.some(({ terminal }) => terminal === 'ground bar')) ground.join(index, bar);
+  });
+  const metal = new Map<string, number>();
+  const boxNode = (boxId: string): number => {
+    let node = metal.get(boxId);
+    if (node === undefined) {
+      metal.set(boxId, (node = ground.make()));
+      const screw = terminals.get(`${boxId} ground screw of the box`);
+      if (screw !== undefined) ground.join(node, screw);
+      if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') ground.join(node, bar);
+    }
+    return node;
+  };
+  for (const { tree } of wirings) {
+    for (const { run } of tree.feed.values())
+      if (run.kind === 'raceway' && 'boxId' in run.to)
+        ground.join(boxNode(run.from.boxId), boxNode(run.to.boxId));
+  }
+  return things.map(({ boxId, deviceId, joint }) => {
+    const byBox = deviceId === undefined && metal.has(boxId) ? ground.find(metal.get(boxId)!) : undefined;
+    const reached = joint !== undefined && ground.find(joint) === ground.find(bar);
+    return { boxId, ...(deviceId && { deviceId }), ok: reached || byBox === ground.find(bar) };
+  });
+}
+
+/** The wiring groups that are joined with this one somewhere, itself first; and the joints of all of their boxes. */
+export function netlistScope(
+  reader: HouseReader,
+  circuitId: string,
+): { wirings: CircuitWiring[]; joints: Map<string, readonly BoxJoint[]> } {
+  const wirings = [wireCircuit(reader, circuitId)];
+  const joints = new Map<string, BoxJoint[]>();
+  for (let next = 0; next < wirings.length; next++) {
+    const wiring = wirings[next]!;
+    const boxes = new Set<string>();
+    for (const id of wiring.runs.keys()) {
+      const run = reader.get('runs', id)!;
+      boxes.add(run.from.boxId);
+      if ('boxId' in run.to) boxes.add(run.to.boxId);
+    }
+    for (const boxId of boxes) {
+      const own = boxJoints(reader, boxId).joints.filter(
+        (joint) =>
+          joint.role === 'ground' ||
+          joint.ends.some(({ runId, key }) => wiring.runs.get(runId)?.carries.has(key)) ||
+          joint.landings.some(({ deviceId }) =>
+            wiring.terminals.get(boxId)?.some((terminal) => terminal.deviceId === deviceId),
+          ),
+      );
+      const known = joints.get(boxId) ?? [];
+      joints.set(boxId, [...known, ...own.filter((joint) => !known.includes(joint))]);
+      for (const joint of own) {
+        if (joint.role === 'ground') continue;
+        for (const { runId } of joint.ends) {
+          for (const id of reader.get('runs', runId)!.circuitIds) {
+            if (wiring.runs.has(runId) || !reader.get('circuits', id)) continue;
+            const other = wireCircuit(reader, id);
+            if (!wirings.includes(other)) wirings.push(other);
+          }
+        }
+      }
+    }
+  }
+  return { wirings, joints };
+}
+
+/** The netlist of a circuit as it stands: what has been made as made, the rest as derived. By circuit id. */
+export const CIRCUIT_NETLIST: Derivation<Netlist> = {
+  name: 'circuit netlist',
+  compute: (reader, circuitId) => {
+    const leader = wireCircuit(reader, circuitId).circuitIds[0]!;
+    if (leader !== circuitId) return reader.derive(CIRCUIT_NETLIST, leader);
+    const { wirings, joints } = netlistScope(reader, circuitId);
+    return buildNetlist(reader, wirings, joints);
+  },
+};
+
+export const netlistOf = (reader: HouseReader, circuitId: string): Netlist =>
+  reader.derive(CIRCUIT_NETLIST, circuitId);
+
+export type { JointRole };

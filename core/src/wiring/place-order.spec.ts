@@ -1,0 +1,140 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../derive/reader.js';
+import type { HouseFile } from '../house/house-file.js';
+import { houseOf } from '../house/house-file.js';
+import { Plan } from '../testing/plan.js';
+import { circuitTree, runsBetween, wayUp } from './circuit-tree.js';
+import type { OrderTask, PlacedControl } from './place-order.js';
+import { orderPlaces } from './place-order.js';
+import { wireCircuit } from './wire-circuit.js';
+
+/** A task on a random tree: up to 3 controls of up to 4 places each, runs of 2 to 4 conductors. */
+const task = fc
+  .record({
+    parents: fc.array(fc.nat(), { minLength: 3, maxLength: 8 }),
+    capacity: fc.array(fc.constantFrom(2, 3, 4), { minLength: 8, maxLength: 8 }),
+    base: fc.array(fc.nat(2), { minLength: 8, maxLength: 8 }),
+    controls: fc.array(
+      fc.record({
+        places: fc.array(fc.nat(), { minLength: 1, maxLength: 4 }),
+        loads: fc.array(fc.nat(), { minLength: 1, maxLength: 2 }),
+        dear: fc.nat(3),
+      }),
+      { minLength: 1, maxLength: 3 },
+    ),
+    hot: fc.nat(),
+  })
+  .map(({ parents, capacity, base, controls, hot }): OrderTask => {
+    const plan = new Plan('Orders');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const boxes = [panel];
+    for (const parent of parents)
+      boxes.push(plan.fed(`B${boxes.length}`, boxes[parent % boxes.length]!, '14/3', circuit));
+    const tree = circuitTree(readerOf(houseOf(plan.file)), panel, plan.file.runs);
+    const at = (pick: number): string => boxes[1 + (pick % (boxes.length - 1))]!;
+    return {
+      tree,
+      base: new Map(plan.file.runs.map(({ id }, index) => [id, base[index % 8]!])),
+      capacity: new Map(plan.file.runs.map(({ id }, index) => [id, capacity[index % 8]!])),
+      hotNodes: [at(hot)],
+      controls: controls.map(({ places, loads, dear }, index): PlacedControl => ({
+        id: `c${index}`,
+        places: places.map((pick, place) => ({ pointId: `c${index}p${place}`, node: at(pick) })),
+        loadNodes: loads.map(at),
+        // Some joints have been made for the place that stands first in one of the orders.
+        ...(dear && {
+          reopens: (order: readonly string[]) => (order[0] !== `c${index}p${dear % places.length}` ? 1 : 0),
+        }),
+      })),
+    };
+  });
+
+const permutations = <T>(items: readonly T[]): T[][] =>
+  items.length <= 1
+    ? [[...items]]
+    : items.flatMap((item, at) =>
+        permutations([...items.slice(0, at), ...items.slice(at + 1)]).map((rest) => [item, ...rest]),
+      );
+
+/** The cost of given orders, counted from the definition. */
+function costOf(t: OrderTask, orders: ReadonlyMap<string, readonly string[]>): [number, number, number] {
+  const counts = new Map<string, number>();
+  const add = (run: string, count: number) => void counts.set(run, (counts.get(run) ?? 0) + count);
+  const hot = new Set<string>();
+  const always = new Set(t.hotNodes.flatMap((node) => wayUp(t.tree, node)));
+  let reopened = 0;
+  for (const control of t.controls) {
+    const order = orders.get(control.id)!;
+    const nodes = order.map((id) => control.places.find(({ pointId }) => pointId === id)!.node);
+    nodes
+      .slice(1)
+      .forEach((node, index) => runsBetween(t.tree, [nodes[index]!, node]).forEach((run) => add(run, 2)));
+    runsBetween(t.tree, [nodes.at(-1)!, ...control.loadNodes]).forEach((run) => add(run, 1));
+    for (const node of wayUp(t.tree, nodes[0]!))
+      if (!always.has(node) && t.tree.feed.has(node)) hot.add(t.tree.feed.get(node)!.run.id);
+    reopened += control.reopens?.(order) ?? 0;
+  }
+  hot.forEach((run) => add(run, 1));
+  let missing = 0;
+  for (const [run, count] of counts)
+    missing += Math.min(
+      count,
+      Math.max(0, count + (t.base.get(run) ?? 0) - (t.capacity.get(run) ?? Infinity)),
+    );
+  return [missing, reopened, [...counts.values()].reduce((sum, count) => sum + count, 0)];
+}
+
+describe('Order of the places', () => {
+  it('is as cheap as the cheapest of all orders, and of those the first by ids', () => {
+    fc.assert(
+      fc.property(task, (t) => {
+        const chosen = orderPlaces(t);
+        const key = (orders: ReadonlyMap<string, readonly string[]>): string =>
+          t.controls.flatMap(({ id }) => orders.get(id)!).join();
+        let best: { cost: number[]; ids: string } | undefined;
+        const go = (index: number, orders: Map<string, readonly string[]>): void => {
+          if (index === t.controls.length) {
+            const cost = costOf(t, orders);
+            const ids = key(orders);
+            const less = best && cost.findIndex((value, at) => value !== best!.cost[at]);
+            if (!best || (less !== -1 ? cost[less!]! < best.cost[less!]! : ids < best.ids))
+              best = { cost, ids };
+            return;
+          }
+          const control = t.controls[index]!;
+          for (const order of permutations(control.places.map(({ pointId }) => pointId)))
+            go(index + 1, new Map(orders).set(control.id, order));
+        };
+        go(0, new Map());
+        expect(costOf(t, chosen)).toEqual(best!.cost as [number, number, number]);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('does not move when something changes that shares no run, and stays where it is pinned', () => {
+    const plan = new Plan('Orders');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const chain = (prefix: string) => {
+      const boxes = [1, 2, 3].map((number) => plan.box(`${prefix}${number}`, 'plastic-4g-72'));
+      boxes.forEach((box, index) => plan.run(index ? boxes[index - 1]! : panel, box, '14/3', circuit));
+      const levers = boxes.map((box) => plan.device(box, 'switch')[0]!);
+      plan.control(prefix, levers.toReversed(), plan.device(boxes[2]!, 'luminaire'));
+      return levers;
+    };
+    const levers = chain('A');
+    const order = (file: HouseFile) => {
+      const { levers: placed } = wireCircuit(readerOf(houseOf(file)), circuit);
+      return levers.map((id) => placed.get(id)!.index);
+    };
+    const before = order(plan.file);
+    expect(before).toEqual([0, 1, 2]);
+    chain('B');
+    expect(order(plan.file)).toEqual(before);
+    plan.file.controls[0]!.pinnedOrder = [levers[1]!, levers[0]!, levers[2]!];
+    expect(order(plan.file)).toEqual([1, 0, 2]);
+  });
+});

@@ -1,0 +1,131 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../derive/reader.js';
+import { houseOf } from '../house/house-file.js';
+import { randomSwitching } from '../testing/random-switching.js';
+import { Plan } from '../testing/plan.js';
+import { boxJoints } from './box-joints.js';
+import { faultsIn } from './faults.js';
+import { buildNetlist, netlistScope } from './netlist.js';
+import { proveCircuit, proveNetlist } from './prove-circuit.js';
+import { wireCircuit } from './wire-circuit.js';
+
+describe('Proof by operating', () => {
+  it('holds for any switching on any tree, with the cables that the wiring asks for', () => {
+    let positions = 0;
+    fc.assert(
+      fc.property(randomSwitching(5), (file) => {
+        const reader = readerOf(houseOf(file));
+        const circuit = file.circuits[0]!.id;
+        const wiring = wireCircuit(reader, circuit);
+        for (const [id, run] of wiring.runs) expect(run.missing).withContext(id).toEqual([]);
+        const proof = proveCircuit(reader, circuit);
+        positions += proof.positions;
+        expect(proof.failures).toEqual([]);
+        expect(proof.advice).toEqual([]);
+        for (const box of file.boxes)
+          expect(
+            boxJoints(reader, box.id).unfed.filter(
+              (to) => to.terminal !== 'ground' && !to.terminal.startsWith('ground'),
+            ),
+          ).toEqual([]);
+      }),
+      { numRuns: 300 },
+    );
+    expect(positions).toBeGreaterThan(1000);
+  });
+});
+
+describe('Faults put into a proven house', () => {
+  it('are caught by operating it when they do something, and not reported when they do nothing', () => {
+    const seen = new Map<string, number>();
+    fc.assert(
+      fc.property(randomSwitching(4), (file) => {
+        const reader = readerOf(houseOf(file));
+        const { wirings, joints } = netlistScope(reader, file.circuits[0]!.id);
+        for (const fault of faultsIn(reader, joints)) {
+          const proof = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints)));
+          seen.set(fault.kind, (seen.get(fault.kind) ?? 0) + 1);
+          if (fault.harmless) expect(proof.failures).withContext(fault.kind).toEqual([]);
+          else if (!isIdle(fault.kind))
+            expect(proof.holds).withContext(`${fault.kind} in ${fault.boxId}`).toBeFalse();
+        }
+      }),
+      { numRuns: 25 },
+    );
+    for (const kind of [
+      'traveler on common',
+      'four-way pairs mixed',
+      'missed neutral splice',
+      'missed jumper',
+      'series lights',
+      'ground missing',
+      'bare ground on a terminal',
+      'single-pole for a three-way',
+      'travelers swapped at one end',
+      'pairs of a four-way swapped',
+    ])
+      expect(seen.get(kind) ?? 0)
+        .withContext(kind)
+        .toBeGreaterThan(0);
+  });
+
+  it('say what the crew would see, with the smallest lever position that shows it', () => {
+    const plan = new Plan('Seen');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const [one, two] = [plan.circuit(1, 'One', panel, 15), plan.circuit(2, 'Two', panel, 20)];
+    const box = plan.fed('M1', panel, '14/2', one, 'plastic-4g-72');
+    plan.run(panel, box, '12/2', two);
+    plan.device(box, 'receptacle', 1, one);
+    plan.device(box, 'receptacle', 2, two);
+    const sw = plan.fed('S1', box, '14/2', one, 'plastic-1g-22.5');
+    const outlet = plan.fed('R1', sw, '14/3', one, 'plastic-1g-22.5');
+    const [half] = plan.device(outlet, 'receptacle');
+    plan.control('Half', plan.device(sw, 'switch'), [half!]);
+    const reader = readerOf(houseOf(plan.file));
+    const { wirings, joints } = netlistScope(reader, one);
+    const said = (kind: string): string[] => {
+      const both = [wirings[0]!, wireCircuit(reader, two)];
+      const all = new Map(joints);
+      all.set(box, boxJoints(reader, box).joints);
+      all.set(panel, boxJoints(reader, panel).joints);
+      const fault = faultsIn(reader, all).find((entry) => entry.kind === kind)!;
+      return proveNetlist(reader, buildNetlist(reader, both, fault.into(all))).failures.map(
+        ({ code, up }) => `${code}${up ? ` ${up.length} up` : ''}`,
+      );
+    };
+    expect(said('neutrals of two circuits joined')).toContain('proof.circuits-joined');
+    expect(said('borrowed neutral')).toContain('proof.unbalanced 0 up');
+    expect(said('tab not broken')).toContain('proof.does-not-follow 0 up');
+    expect(said('halves swapped')).toContain('proof.does-not-follow 0 up');
+    expect(said('bare ground on a terminal')).toContain('proof.short 0 up');
+    const light = plan.fed('L1', sw, '14/2', one, 'plastic-round-20');
+    plan.control('Light', plan.device(sw, 'switch', 2), plan.device(light, 'luminaire'));
+    const lit = readerOf(houseOf(plan.file));
+    const scope = netlistScope(lit, one);
+    const fault = faultsIn(lit, scope.joints).findLast(({ kind }) => kind === 'switched neutral')!;
+    const proof = proveNetlist(lit, buildNetlist(lit, scope.wirings, fault.into(scope.joints)));
+    expect(proof.failures.map(({ code, up }) => [code, up!.length])).toEqual([['proof.switched-neutral', 0]]);
+  });
+
+  it('says "sampled" above twelve levers in one part', () => {
+    const plan = new Plan('Many');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    let at = panel;
+    const levers = Array.from({ length: 14 }, (_, index) => {
+      at = plan.fed(`S${index}`, at, index ? '14/3' : '14/2', circuit, 'plastic-1g-22.5');
+      return plan.device(at, 'switch')[0]!;
+    });
+    const light = plan.fed('L1', at, '14/2', circuit, 'plastic-round-20');
+    plan.control('Long hall', levers, plan.device(light, 'luminaire'));
+    const proof = proveCircuit(readerOf(houseOf(plan.file)), circuit);
+    expect([proof.sampled, proof.failures]).toEqual([true, []]);
+  });
+});
+
+/** Faults that do nothing in a house where what they cut off or join is not used. */
+function isIdle(kind: string): boolean {
+  return kind === 'missed neutral splice' || kind === 'missed jumper';
+}
