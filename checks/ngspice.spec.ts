@@ -16,8 +16,12 @@ import { simulate } from './ngspice.js';
 const TRIPS = 200;
 
 /** Every lever position of every independent part, in ngspice and by `operate`: on, off, dim, floating, shorted. */
-function agree(reader: HouseReader, netlist: Netlist): { positions: number; wrong: string[] } {
+function agree(
+  reader: HouseReader,
+  netlist: Netlist,
+): { positions: number; wrong: string[]; seen: Record<string, number> } {
   let count = 0;
+  const seen: Record<string, number> = {};
   const wrong: string[] = [];
   for (const part of partsOf(netlist)) {
     const levers = part.levers.length;
@@ -31,9 +35,14 @@ function agree(reader: HouseReader, netlist: Netlist): { positions: number; wron
       const sound = machine.loadVolts(positions[at]!, volts);
       const trips = answer.sources.some((amps) => Math.abs(amps) > TRIPS);
       if (sound === trips) wrong.push(`short: we say ${!sound}, ngspice ${trips}`);
-      if (!sound) return;
+      if (!sound) {
+        seen['shorted'] = (seen['shorted'] ?? 0) + 1;
+        return;
+      }
       part.loads.forEach((load, index) => {
         const [ours, theirs] = [volts[index]!, answer.loads[index]!];
+        const state = stateOf(ours, load.volts);
+        seen[state] = (seen[state] ?? 0) + 1;
         if (
           Math.abs(ours - theirs) > 0.5 ||
           stateOf(ours, load.volts) !== stateOf(Math.abs(theirs) < 0.5 ? 0 : theirs, load.volts)
@@ -44,19 +53,22 @@ function agree(reader: HouseReader, netlist: Netlist): { positions: number; wron
       });
     });
   }
-  return { positions: count, wrong };
+  return { positions: count, wrong, seen };
 }
 
 describe('ngspice, on the exported netlists', () => {
   it('agrees on every load in every lever position of 200 random houses', () => {
     let positions = 0;
+    let lit = 0;
     for (const file of fc.sample(randomSwitching(5), { numRuns: 200, seed: 7 })) {
       const reader = readerOf(houseOf(file));
       const result = agree(reader, netlistOf(reader, file.circuits[0]!.id));
       expect(result.wrong).toEqual([]);
       positions += result.positions;
+      lit += result.seen['on'] ?? 0;
     }
     expect(positions).toBeGreaterThan(1000);
+    expect(lit).toBeGreaterThan(1000);
   }, 300_000);
 
   it('agrees on every circuit of the demo house', () => {
@@ -71,6 +83,7 @@ describe('ngspice, on the exported netlists', () => {
 
   it('agrees on what every injected fault does', () => {
     const kinds = new Map<string, number>();
+    const states = new Set<string>();
     for (const file of fc.sample(randomSwitching(4), { numRuns: 40, seed: 11 })) {
       const reader = readerOf(houseOf(file));
       const { wirings, joints } = netlistScope(reader, file.circuits[0]!.id);
@@ -78,11 +91,12 @@ describe('ngspice, on the exported netlists', () => {
         const seen = kinds.get(fault.kind) ?? 0;
         if (seen >= 12) continue;
         kinds.set(fault.kind, seen + 1);
-        expect(agree(reader, buildNetlist(reader, wirings, fault.into(joints))).wrong)
-          .withContext(fault.kind)
-          .toEqual([]);
+        const result = agree(reader, buildNetlist(reader, wirings, fault.into(joints)));
+        expect(result.wrong).withContext(fault.kind).toEqual([]);
+        Object.keys(result.seen).forEach((state) => states.add(state));
       }
     }
     expect(kinds.size).toBeGreaterThan(8);
+    expect([...states]).toEqual(jasmine.arrayContaining(['on', 'off', 'dim', 'shorted']));
   }, 300_000);
 });

@@ -237,6 +237,189 @@ switches('S', rooms.bath, c.bath, '12/2', bathReceptacle, 'plastic-3g-53', [
   { name: 'Bath fan', device: 'timer', loads: ['fan'] },
 ]);
 
+// Basement: every way to switch a load.
+const basement = plan.storey('Basement');
+Object.assign(file.storeys[2]!, { ceilingIn: 92, overhead: 'storey', below: 'slab' });
+const below1 = {
+  hall: plan.room('Long hall', 'hall', basement),
+  family: plan.room('Family room', 'family', basement),
+  workshop: plan.room('Workshop', 'utility', basement),
+  utility: plan.room('Utility', 'laundry', basement),
+};
+const b = {
+  hall: circuit(12, 'Long hall', 15, 'afci'),
+  family: circuit(13, 'Family room', 15, 'afci'),
+  workshop: circuit(14, 'Workshop lights', 15, 'none'),
+  alarms: circuit(15, 'Smoke alarms', 15, 'afci'),
+  benchA: plan.circuit(16, 'Workbench, left', panel, 20, {
+    protection: 'dual',
+    spaces: [17],
+    neutralGroup: 'Workbench',
+  }),
+  benchB: plan.circuit(17, 'Workbench, right', panel, 20, {
+    protection: 'dual',
+    spaces: [19],
+    neutralGroup: 'Workbench',
+  }),
+  range: plan.circuit(18, 'Range', panel, 50, { poles: 2, spaces: [21, 23] }),
+  dryer: plan.circuit(19, 'Dryer', panel, 30, { poles: 2, spaces: [22, 24] }),
+};
+pulledCircuits.add(b.hall).add(b.alarms).add(b.dryer);
+const switchBox = (roomId: string, model = 'plastic-1g-22.5'): string =>
+  plan.box(tag('S'), model, { roomId, place: { heightIn: 48, reference: 'top' } });
+const lightBox = (roomId: string): string => plan.box(tag('L'), 'plastic-round-20', { roomId });
+const lever = (box: string, gang = 1, type = 'switch', circuitId?: string): string =>
+  plan.device(box, type, gang, circuitId)[0]!;
+const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
+
+// The long hall: one light circuit from four places.
+{
+  const places = [1, 2, 3, 4].map(() => switchBox(below1.hall));
+  places.forEach((box, index) => {
+    if (index === 0) run(panel, box, '14/2', b.hall, [undefined, 1]);
+    else run(places[index - 1]!, box, '14/3', b.hall, [2, 1]);
+  });
+  const lights = [lightBox(below1.hall), lightBox(below1.hall)];
+  run(places[3]!, lights[0]!, '14/2', b.hall, [2, 1]);
+  run(lights[0]!, lights[1]!, '14/2', b.hall, [undefined, 1]);
+  plan.control(
+    'Long hall',
+    places.map((box) => lever(box)),
+    lights.map(lamp),
+  );
+}
+
+// The family room: the feed comes to the light, which hangs between its two switches.
+{
+  const middle = plan.box(tag('L'), 'fan-24', { roomId: below1.family });
+  run(panel, middle, '14/2', b.family, [undefined, 1]);
+  const [one, two] = [switchBox(below1.family, 'plastic-2g-34'), switchBox(below1.family)];
+  run(middle, one, '14/4', b.family, [2, 1]);
+  run(middle, two, '14/3', b.family, [3, 1]);
+  plan.control('Family room', [lever(one), lever(two)], [lamp(middle)]);
+  // Two switches on one yoke: a wall light, and half of a receptacle for a floor lamp.
+  const [left, right] = plan.device(one, 'switch-double', 2);
+  const wall = lightBox(below1.family);
+  run(one, wall, '14/2', b.family, [2, 1]);
+  plan.control('Family room wall light', [left!], [lamp(wall)]);
+  const outlet = plan.box(tag('R'), 'plastic-1g-22.5', {
+    roomId: below1.family,
+    place: { heightIn: 16, reference: 'centre' },
+  });
+  const [half] = plan.device(outlet, 'receptacle');
+  run(one, outlet, '14/3', b.family, [3, 1]);
+  plan.control('Floor lamp', [right!], [half!]);
+  receptacles('R', below1.family, b.family, '14/2', outlet, 2);
+  // A loop to the switch that takes its neutral along.
+  const closet = lightBox(below1.family);
+  const door = switchBox(below1.family);
+  run(middle, closet, '14/2', b.family, [4, 1]);
+  run(closet, door, '14/3', b.family, [2, 1]);
+  plan.control('Family room closet', [lever(door)], [lamp(closet)]);
+}
+
+// The workshop: a loop without neutral, a workbench on two circuits that share one, and a box that somebody left in a mess.
+{
+  const light = lightBox(below1.workshop);
+  const door = switchBox(below1.workshop, 'plastic-1g-18');
+  run(panel, light, '14/2', b.workshop, [undefined, 1]);
+  run(light, door, '14/2', b.workshop, [2, 1]);
+  plan.control('Workshop light', [lever(door)], [lamp(light)]);
+  let at = panel;
+  for (let number = 0; number < 3; number++) {
+    const box = plan.box(tag('R'), 'plastic-2g-34', {
+      roomId: below1.workshop,
+      place: { heightIn: 42, reference: 'centre' },
+    });
+    plan.device(box, 'receptacle', 1, b.benchA);
+    plan.device(box, 'receptacle', 2, b.benchB);
+    plan.run(at, box, '12/3', b.benchA, {
+      circuitIds: [b.benchA, b.benchB],
+      to: { boxId: box, slot: 1 },
+      measuredLengthIn: length(),
+    });
+    at = box;
+  }
+  const mess = plan.box('MESS', 'plastic-2g-34', {
+    roomId: below1.workshop,
+    place: { heightIn: 48, reference: 'top' },
+  });
+  const fromLight = run(light, mess, '14/2', b.workshop, [3, 1]);
+  const other = run(file.boxes.find((box) => box.tag === 'R4')!.id, mess, '12/2', c.garage, [undefined, 2]);
+  const store = lightBox(below1.workshop);
+  const toStore = run(mess, store, '14/2', b.workshop, [3, 1]);
+  const [store1] = plan.device(mess, 'switch', 1, b.workshop);
+  plan.device(mess, 'receptacle', 2, c.garage);
+  plan.control('Store light', [store1!], [lamp(store)]);
+  const [sw, outlet] = file.devices.filter((device) => device.boxId === mess);
+  file.boxes.find((box) => box.id === mess)!.asBuilt = [
+    // The neutrals of two circuits under one connector.
+    {
+      kind: 'splice',
+      ends: [
+        { runId: fromLight, conductor: 'WH' },
+        { runId: other, conductor: 'WH' },
+        { runId: toStore, conductor: 'WH' },
+      ],
+      terminals: [{ deviceId: outlet!.id, terminal: 'neutral' }],
+    },
+    // The leg came off the receptacle’s circuit, and the ground of the switch was forgotten.
+    {
+      kind: 'splice',
+      ends: [{ runId: other, conductor: 'BK' }],
+      terminals: [
+        { deviceId: outlet!.id, terminal: 'hot' },
+        { deviceId: sw!.id, terminal: 'supply' },
+      ],
+    },
+    { kind: 'cap', ends: [{ runId: fromLight, conductor: 'BK' }] },
+    {
+      kind: 'splice',
+      ends: [
+        { runId: fromLight, conductor: 'BARE' },
+        { runId: other, conductor: 'BARE' },
+        { runId: toStore, conductor: 'BARE' },
+      ],
+      terminals: [{ deviceId: outlet!.id, terminal: 'ground' }],
+    },
+  ];
+}
+
+// Range, dryer, and smoke alarms that call each other.
+{
+  const range = plan.box('RANGE', 'plastic-2g-34', { roomId: rooms.kitchen });
+  plan.device(range, 'receptacle-240-neutral', 1);
+  run(panel, range, '6/3', b.range, [undefined, 1]);
+  const dryer = plan.box('DRYER', 'plastic-2g-34', { roomId: below1.utility });
+  plan.device(dryer, 'receptacle-240-neutral', 1);
+  run(panel, dryer, '10/3', b.dryer, [undefined, 1]);
+  let at = panel;
+  for (const roomId of [below1.hall, rooms.landing, rooms.bed1, rooms.bed2, rooms.bed3]) {
+    const box = plan.box(tag('A'), 'plastic-round-20', { roomId });
+    plan.device(box, 'alarm');
+    run(at, box, at === panel ? '14/2' : '14/3', b.alarms, [undefined, 1]);
+    at = box;
+  }
+}
+
+// In the garage one switch and its light hang in metal boxes on EMT.
+{
+  const sw = plan.box('EMT1', 'metal-square-4x2.125', {
+    roomId: garage,
+    fittings: [{ kind: 'ring', gangs: 1, volumeIn3: 4.5 }],
+    place: { heightIn: 48, reference: 'top' },
+  });
+  const light = plan.box('EMT2', 'metal-octagon-4x2.125', { roomId: garage });
+  const wires = (...colours: ('BK' | 'WH' | 'RD')[]) => ({
+    kind: 'raceway' as const,
+    tradeSize: '1/2' as const,
+    wires: colours.map((colour) => ({ awg: 12 as const, colour })),
+  });
+  plan.run(panel, sw, undefined, c.garage, { ...wires('BK', 'WH'), measuredLengthIn: length() });
+  plan.run(sw, light, undefined, c.garage, { ...wires('RD', 'WH'), measuredLengthIn: length() });
+  plan.control('Garage workbench light', [lever(sw)], [lamp(light)]);
+}
+
 const result = readHouseFile(file);
 if (!result.ok) {
   console.error(result.problems);

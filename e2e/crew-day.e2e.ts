@@ -102,7 +102,7 @@ test('a house by keyboard, then its first box, run and control', async ({ page, 
     .getByRole('link')
     .filter({ hasText: 'S1' })
     .click();
-  await expect(page.getByText('Leg: Hall light')).toBeVisible();
+  await expect(page.getByText('Leg: Hall light', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Check', exact: true }).click();
   await expect(page.getByText('Nothing found. That is not an approval.')).toBeVisible();
 });

@@ -7,13 +7,13 @@ export default defineConfig({
   outputDir: '../test-results',
   // One stack, one browser: the machine has two cores.
   workers: 1,
-  timeout: 60_000,
-  globalTimeout: 15 * 60_000,
-  expect: { timeout: 8_000 },
+  timeout: 120_000,
+  globalTimeout: 25 * 60_000,
+  expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {
     launchOptions: CHROMIUM,
-    actionTimeout: 6_000,
+    actionTimeout: 15_000,
     viewport: { width: 1280, height: 800 },
     serviceWorkers: 'block',
   },

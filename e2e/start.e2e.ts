@@ -27,7 +27,7 @@ class Started {
   }
 
   async ready(): Promise<string> {
-    await expect.poll(this.output, { timeout: 40_000 }).toContain('Ready after');
+    await expect.poll(this.output, { timeout: 90_000 }).toContain('Ready after');
     return this.output();
   }
 

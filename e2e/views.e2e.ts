@@ -32,6 +32,7 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
     ['lay-out', { of: 'circuits' }],
     ['lay-out', { of: 'rooms' }],
     ['check', {}],
+    ['check', { of: 'switching' }],
     ['gang-box', { tab: 'rulebook' }],
     ['gang-box', { tab: 'journal' }],
     ['gang-box', { tab: 'crew' }],
@@ -94,7 +95,9 @@ test.describe('on a phone', () => {
       ['pull', {}],
       ['make-up', {}],
       ['make-up', { box: house.boxId('S5') }],
+      ['check', { of: 'switching' }],
       ['lay-out', {}],
+      ['lay-out', { of: 'controls' }],
       ['check', {}],
     ] as const) {
       await house.open(stage, 'Hall', query);

@@ -16,8 +16,8 @@ export interface ScheduleLine {
   readonly toTo: string;
 }
 
-/** What a conductor meets in a box, in words: "lands on common", "splice of 3, 2 pigtails", "capped". */
-function meets(reader: HouseReader, joint: BoxJoint): string {
+/** What a conductor meets in a box, in words: "lands on common of gang 1", "splice of 3 with pigtails to …", "capped". */
+export function jointWords(reader: HouseReader, joint: BoxJoint): string {
   const terminal = ({ deviceId, terminal: name }: BoxJoint['landings'][number]): string => {
     const device = deviceId ? reader.get('devices', deviceId) : undefined;
     return device ? `${name} of gang ${device.gang}` : name;
@@ -46,9 +46,9 @@ export function conductorSchedule(reader: HouseReader, netlist: Netlist): Schedu
       conductor: key,
       carries: signal ? signalName(reader, signal) : start.joint.role,
       fromBox: boxName(reader, start.boxId),
-      fromTo: meets(reader, start.joint),
+      fromTo: jointWords(reader, start.joint),
       toBox: boxName(reader, end.boxId),
-      toTo: meets(reader, end.joint),
+      toTo: jointWords(reader, end.joint),
     };
   });
 }

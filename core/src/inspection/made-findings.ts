@@ -9,7 +9,7 @@ import { signalName } from '../wiring/wire-circuit.js';
 import type { Finding } from './finding.js';
 
 /** "splice of WH to R1, BK to L2 and the leg of gang 2" */
-function jointWords(reader: HouseReader, box: Box, joint: BoxJoint): string {
+function contents(reader: HouseReader, box: Box, joint: BoxJoint): string {
   const ends = joint.ends.map(({ runId, key }) => {
     const run = reader.get('runs', runId)!;
     const far =
@@ -44,8 +44,8 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'box.reopen',
       severity: 'stop',
       where,
-      message: `Reopen ${box.tag}. Undo: ${jointWords(reader, box, made)}. Make instead: ${
-        asked.length ? asked.map((joint) => jointWords(reader, box, joint)).join('; ') : 'nothing, cap it'
+      message: `Reopen ${box.tag}. Undo: ${contents(reader, box, made)}. Make instead: ${
+        asked.length ? asked.map((joint) => contents(reader, box, joint)).join('; ') : 'nothing, cap it'
       }.`,
       fixes: [
         {

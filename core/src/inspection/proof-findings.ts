@@ -1,5 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { ProofCode } from '../wiring/prove-circuit.js';
+import { netlistOf } from '../wiring/netlist.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 import type { Finding } from './finding.js';
@@ -27,14 +28,23 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
   const wiring = wireCircuit(reader, circuitId);
   const boxes = new Set([...wiring.tree.boxOf.values()]);
   if (![...boxes].some((boxId) => reader.get('boxes', boxId)?.asBuilt?.length)) return [];
+  // Circuits that are joined are operated together; the first of them speaks for all.
+  if ([...netlistOf(reader, circuitId).circuitIds].sort()[0] !== circuitId) return [];
   const open =
     wiring.openDevices.size > 0 || [...wiring.runs.values()].some((run) => run.open || run.missing.length);
-  return proveCircuit(reader, circuitId)
-    .failures.filter(({ code }) => !(open && EXPECTED_WHILE_OPEN.has(code)))
-    .map(({ code, message, boxId, deviceId, pointId, controlId, runId }) => ({
+  const failures = proveCircuit(reader, circuitId).failures.filter(
+    ({ code }) => !(open && EXPECTED_WHILE_OPEN.has(code)),
+  );
+  const unbalanced = failures.filter(({ code }) => code === 'proof.unbalanced');
+  const findings = failures
+    .filter((failure) => failure.code !== 'proof.unbalanced' || failure === unbalanced[0])
+    .map(({ code, message, boxId, deviceId, pointId, controlId, runId }): Finding => ({
       code,
       severity: 'stop',
-      message,
+      message:
+        code === 'proof.unbalanced' && unbalanced.length > 1
+          ? `${message} So in ${unbalanced.length - 1} more.`
+          : message,
       where: {
         circuitId,
         ...(boxId && { boxId }),
@@ -45,4 +55,5 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
       },
       ...(SOURCES[code] && { source: SOURCES[code] }),
     }));
+  return findings;
 }

@@ -419,6 +419,10 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
     .sort((a, b) => (a.slot ?? a.suggestedSlot ?? 99) - (b.slot ?? b.suggestedSlot ?? 99));
 }
 
+/** Traveler A before B. */
+const signalOrder = (a: BoxJoint, b: BoxJoint): number =>
+  a.role === 'traveler' && b.role === 'traveler' ? ((a.signal ?? '') < (b.signal ?? '') ? -1 : 1) : 0;
+
 function compute(reader: HouseReader, boxId: string): MakeUp {
   const { joints, unfed, openDevices } = boxJoints(reader, boxId);
   const rules = reader.rules();
@@ -429,7 +433,10 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
     );
   const steps = [...joints]
     .sort(
-      (a, b) => STAGES.indexOf(STAGE_OF[a.role]) - STAGES.indexOf(STAGE_OF[b.role]) || gangOf(a) - gangOf(b),
+      (a, b) =>
+        STAGES.indexOf(STAGE_OF[a.role]) - STAGES.indexOf(STAGE_OF[b.role]) ||
+        gangOf(a) - gangOf(b) ||
+        signalOrder(a, b),
     )
     .map((joint) => stepOf(reader, boxId, joint));
   const breakers = circuitsAt(reader, boxId).map((circuitId) => {

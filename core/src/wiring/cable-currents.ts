@@ -19,6 +19,17 @@ export class CableCurrents {
 
   /** Runs whose conductors do not cancel, with the amperes left over. */
   unbalanced(levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, number> {
+    const amps = this.amps(levers, loadVolts);
+    const sums = new Map<string, number>();
+    this.netlist.conductors.forEach(({ runId, from }, index) => {
+      if (this.isGround.has(from) && amps[index] === 0) return;
+      sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction(runId, index));
+    });
+    return new Map([...sums].filter(([, sum]) => Math.abs(sum) > NOTHING));
+  }
+
+  /** Amperes in every conductor of the netlist, from its first end to its second. */
+  amps(levers: Uint8Array, loadVolts: Float64Array): Float64Array {
     const { netlist, panel } = this;
     const injected = new Float64Array(panel + 1);
     netlist.loads.forEach(({ hot, back, ohms }, index) => {
@@ -40,13 +51,7 @@ export class CableCurrents {
       for (const [a, b] of levers[index] ? up : down) link(a, b);
     });
     for (const { joint } of netlist.sources) link(joint, panel);
-    const amps = flow(panel + 1, edges, injected, panel);
-    const sums = new Map<string, number>();
-    netlist.conductors.forEach(({ runId, from }, index) => {
-      if (this.isGround.has(from) && amps[index] === 0) return;
-      sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction(runId, index));
-    });
-    return new Map([...sums].filter(([, sum]) => Math.abs(sum) > NOTHING));
+    return flow(panel + 1, edges, injected, panel);
   }
 
   /** Conductors of one run are counted from the same end. */

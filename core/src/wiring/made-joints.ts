@@ -48,11 +48,15 @@ export function recordProblems(reader: HouseReader, box: Box): RecordProblem[] {
   return problems;
 }
 
-/** The joint as it is written into the house when a step is ticked. */
+/** The joint as it is written into the house when a step is ticked: made and marked as the step says. */
 export function recordOfJoint(joint: BoxJoint, connector?: string): Joint {
   return {
     kind: joint.kind === 'undecided' ? 'cap' : joint.kind,
-    ends: joint.ends.map(({ runId, key }) => ({ runId, conductor: key })),
+    ends: joint.ends.map(({ runId, key, reidentified }) => ({
+      runId,
+      conductor: key,
+      ...(reidentified && { marked: true }),
+    })),
     ...(joint.landings.length && {
       terminals: joint.landings.map(({ deviceId, terminal }) => ({
         ...(deviceId && { deviceId }),

@@ -24,7 +24,10 @@ export interface Short {
 /** A netlist made ready for being operated many times: flat numbers instead of records. */
 export class Machine {
   private readonly up: Int32Array;
+  /** Voltage that a class is tied to; NaN for none. */
   private readonly fixed: Float64Array;
+  /** The same, with the voltages of what hangs on loads only. */
+  private readonly solved: Float64Array;
   private readonly pairs: { readonly down: readonly number[]; readonly up: readonly number[] }[];
   private readonly through: readonly number[];
   private readonly loadNets: Int32Array;
@@ -34,6 +37,7 @@ export class Machine {
     const net = (joint: number): number => netlist.joints[joint]!.net;
     this.up = new Int32Array(netlist.nets);
     this.fixed = new Float64Array(netlist.nets);
+    this.solved = new Float64Array(netlist.nets);
     const flat = (pairs: readonly (readonly [number, number])[]): number[] =>
       pairs.flatMap(([a, b]) => [net(a), net(b)]);
     this.pairs = netlist.levers.map(({ down, up }) => ({ down: flat(down), up: flat(up) }));
@@ -47,7 +51,7 @@ export class Machine {
     this.groundNets = new Int32Array([...new Set([...netlist.ground].map(net))]);
   }
 
-  /** Whether a joint is on neutral, or on the second hot of a 240 V load, after the last `settle`. */
+  /** Whether a joint is tied to this voltage in the last position that was operated. */
   isAt(joint: number | undefined, volts: number): boolean {
     return joint !== undefined && this.fixed[this.find(this.netlist.joints[joint]!.net)] === volts;
   }
@@ -114,8 +118,8 @@ export class Machine {
     for (let index = 0; index < loads.length; index++) {
       const [a, b] = [this.loadNets[2 * index]!, this.loadNets[2 * index + 1]!];
       const [va, vb] = [
-        a === -1 ? Number.NaN : this.fixed[this.find(a)]!,
-        b === -1 ? Number.NaN : this.fixed[this.find(b)]!,
+        a === -1 ? Number.NaN : this.solved[this.find(a)]!,
+        b === -1 ? Number.NaN : this.solved[this.find(b)]!,
       ];
       into[index] = Number.isNaN(va) || Number.isNaN(vb) ? 0 : va - vb;
     }
@@ -124,7 +128,8 @@ export class Machine {
 
   /** Classes that hang on loads only: their voltages from the currents, by elimination (few and seldom). */
   private solveFloating(): void {
-    const { netlist, fixed, loadNets } = this;
+    const { netlist, fixed, solved, loadNets } = this;
+    solved.set(fixed);
     const unknown = new Map<number, number>();
     for (let at = 0; at < loadNets.length; at++) {
       const net = loadNets[at]!;
@@ -156,7 +161,7 @@ export class Machine {
     });
     if (!coupled) return;
     const solution = eliminate(rows, size);
-    for (const [top, index] of unknown) fixed[top] = solution[index]!;
+    for (const [top, index] of unknown) solved[top] = solution[index]!;
   }
 
   /** Everything there is to say about one position of the levers. */
@@ -170,7 +175,7 @@ export class Machine {
     }
     this.solveFloating();
     const volts = Array.from({ length: this.netlist.nets }, (_, net) => {
-      const value = this.fixed[this.find(net)]!;
+      const value = this.solved[this.find(net)]!;
       return Number.isNaN(value) ? undefined : value;
     });
     const across = new Float64Array(this.netlist.loads.length);

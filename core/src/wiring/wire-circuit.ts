@@ -195,7 +195,9 @@ function madeOn(
           terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal) ?? [],
       )[0];
       if (!landed) continue;
-      for (const { runId, conductor } of joint.ends) if (runId === run.id) made.set(conductor, landed.signal);
+      // Two of one run on one screw is a fault of the making and says nothing about which of them carries what.
+      const own = joint.ends.filter(({ runId }) => runId === run.id);
+      if (own.length === 1) made.set(own[0]!.conductor, landed.signal);
     }
   }
   return made;

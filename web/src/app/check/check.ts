@@ -4,6 +4,7 @@ import type { Finding, HouseReader } from '@mule-tally/core';
 import { inspectHouse } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
+import { ThrowLevers } from './throw-levers';
 
 const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => {
   const run = where.runId ? reader.get('runs', where.runId) : undefined;
@@ -14,7 +15,7 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
 /** Everything found in the house, the gravest first, each with where it is and its ways out. */
 @Component({
   selector: 'mt-check',
-  imports: [FindingCard, RouterLink],
+  imports: [FindingCard, RouterLink, ThrowLevers],
   template: `
     <h1>Check</h1>
     <p class="soft">
@@ -22,51 +23,82 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
       the inspector and a licensed electrician decide.
     </p>
     <div class="tabs">
-      <button
-        type="button"
+      <a
         class="btn btn-line"
-        [class.active]="!onlyHere()"
-        [attr.aria-pressed]="!onlyHere()"
-        (click)="onlyHere.set(false)"
+        [class.active]="!switching()"
+        [attr.aria-current]="switching() ? null : 'true'"
+        [routerLink]="[]"
+        [queryParams]="{ of: null }"
+        queryParamsHandling="merge"
+        >What was found</a
       >
-        Whole house
-      </button>
-      <button
-        type="button"
+      <a
         class="btn btn-line"
-        [class.active]="onlyHere()"
-        [attr.aria-pressed]="onlyHere()"
-        (click)="onlyHere.set(true)"
-      >
-        {{ roomName() }}
-      </button>
-      <span class="num tally"
-        >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
+        [class.active]="switching()"
+        [attr.aria-current]="switching() ? 'true' : null"
+        [routerLink]="[]"
+        [queryParams]="{ of: 'switching' }"
+        queryParamsHandling="merge"
+        >Throw the levers</a
       >
     </div>
-    @for (entry of shown(); track $index) {
-      <mt-finding [finding]="entry.finding">
-        @if (entry.boxId) {
-          <a
-            class="go"
-            routerLink="../make-up"
-            [queryParams]="{ room: entry.roomId, box: entry.boxId }"
-            queryParamsHandling="merge"
-            >Open {{ entry.tag }}</a
-          >
-        }
-        @if (entry.finding.where.circuitId) {
-          <a
-            class="go"
-            routerLink="../pull"
-            [queryParams]="{ circuit: entry.finding.where.circuitId }"
-            queryParamsHandling="merge"
-            >Runs of the circuit</a
-          >
-        }
-      </mt-finding>
-    } @empty {
-      <p>Nothing found. That is not an approval.</p>
+    @if (switching()) {
+      <mt-throw-levers [room]="room()" [wanted]="circuit()" />
+    } @else {
+      <div class="tabs">
+        <button
+          type="button"
+          class="btn btn-line"
+          [class.active]="!onlyHere()"
+          [attr.aria-pressed]="!onlyHere()"
+          (click)="onlyHere.set(false)"
+        >
+          Whole house
+        </button>
+        <button
+          type="button"
+          class="btn btn-line"
+          [class.active]="onlyHere()"
+          [attr.aria-pressed]="onlyHere()"
+          (click)="onlyHere.set(true)"
+        >
+          {{ roomName() }}
+        </button>
+        <span class="num tally"
+          >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
+        >
+      </div>
+      @for (entry of shown(); track $index) {
+        <mt-finding [finding]="entry.finding">
+          @if (entry.boxId) {
+            <a
+              class="go"
+              routerLink="../make-up"
+              [queryParams]="{ room: entry.roomId, box: entry.boxId }"
+              queryParamsHandling="merge"
+              >Open {{ entry.tag }}</a
+            >
+          }
+          @if (entry.finding.where.circuitId) {
+            <a
+              class="go"
+              routerLink="../pull"
+              [queryParams]="{ circuit: entry.finding.where.circuitId }"
+              queryParamsHandling="merge"
+              >Runs of the circuit</a
+            >
+            <a
+              class="go"
+              [routerLink]="[]"
+              [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
+              queryParamsHandling="merge"
+              >Throw its levers</a
+            >
+          }
+        </mt-finding>
+      } @empty {
+        <p>Nothing found. That is not an approval.</p>
+      }
     }
   `,
   styles: `
@@ -83,6 +115,9 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
 export class CheckSheet {
   private readonly derived = inject(Derived);
   readonly room = input<string>();
+  readonly circuit = input<string>();
+  readonly of = input<string>();
+  protected readonly switching = computed(() => this.of() === 'switching');
   protected readonly onlyHere = signal(false);
   protected readonly roomName = computed(
     () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? 'This room',

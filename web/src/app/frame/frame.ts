@@ -112,7 +112,7 @@ export class Frame {
   protected onKey(event: KeyboardEvent): void {
     if (this.modal.hasOpenModals()) return;
     const shortcut = shortcutFor(event);
-    if (!shortcut) return;
+    if (!shortcut || shortcut.does === 'at the bench') return;
     event.preventDefault();
     switch (shortcut.does) {
       case 'help':

@@ -23,7 +23,8 @@ export interface Shortcut {
     | 'pull'
     | 'make-up'
     | 'check'
-    | 'gang-box';
+    | 'gang-box'
+    | 'at the bench';
   readonly says: string;
 }
 
@@ -39,10 +40,14 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: 'Shift + u', key: 'U', shift: true, does: 'redo', says: 'Redo it' },
   { keys: 'Ctrl + z', key: 'z', control: true, does: 'undo', says: 'Undo my last change' },
   { keys: 'Ctrl + y', key: 'y', control: true, does: 'redo', says: 'Redo it' },
+  { keys: 'n', key: 'n', does: 'at the bench', says: 'At the bench: next step' },
+  { keys: 'b', key: 'b', does: 'at the bench', says: 'At the bench: step before' },
+  { keys: 't', key: 't', does: 'at the bench', says: 'At the bench: tick the step as made' },
   { keys: '?', key: '?', does: 'help', says: 'This sheet' },
 ];
 
-const isTyping = (target: EventTarget | null): boolean =>
+/** Keys belong to the field while somebody types in one. */
+export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
 

@@ -5,6 +5,7 @@ import {
   BOX_TYPES,
   DEVICE_TYPES,
   FITTING_TYPES,
+  NEUTRAL_EXCEPTIONS,
   adding,
   boxFacts,
   builtInDevice,
@@ -44,6 +45,10 @@ export class BoxEditor {
   ] as const;
   protected readonly asking = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly exceptions = NEUTRAL_EXCEPTIONS;
+  protected readonly hasLever = computed(() =>
+    this.devices().some(({ points }) => points.some(({ point }) => point.role === 'lever')),
+  );
   protected readonly stockedFittings = FITTING_TYPES;
   protected readonly gauges: readonly Awg[] = [18, 16, 14, 12, 10, 8, 6];
   /** A stocked fitting's id or a kind of fitting. */

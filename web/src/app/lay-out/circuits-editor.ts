@@ -65,6 +65,8 @@ import { Desk } from '../state/desk';
             <th>Breaker</th>
             <th>Poles</th>
             <th>Protection</th>
+            <th>Space</th>
+            <th>Shares neutral as</th>
             <th>Runs in</th>
             <th></th>
           </tr>
@@ -131,6 +133,27 @@ import { Desk } from '../state/desk';
                   <option value="dual">dual</option>
                 </select>
               </td>
+              <td>
+                <input
+                  class="form-control num small"
+                  inputmode="numeric"
+                  [attr.aria-label]="'Panel space of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.spaces?.[0] ?? ''"
+                  [ngModelOptions]="{ updateOn: 'blur' }"
+                  (ngModelChange)="setSpace(entry.circuit, '' + $event)"
+                />
+              </td>
+              <td>
+                <input
+                  class="form-control"
+                  maxlength="60"
+                  placeholder="its own"
+                  [attr.aria-label]="'Neutral group of circuit ' + entry.circuit.number"
+                  [ngModel]="entry.circuit.neutralGroup ?? ''"
+                  [ngModelOptions]="{ updateOn: 'blur' }"
+                  (ngModelChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
+                />
+              </td>
               <td><mt-tally [done]="entry.tally.in" [of]="entry.tally.runs" [atMost]="0" /></td>
               <td>
                 <button
@@ -145,7 +168,7 @@ import { Desk } from '../state/desk';
             </tr>
           } @empty {
             <tr>
-              <td colspan="7" class="soft">No circuit yet.</td>
+              <td colspan="9" class="soft">No circuit yet.</td>
             </tr>
           }
         </tbody>
@@ -217,6 +240,13 @@ export class CircuitsEditor {
 
   protected set(circuit: Circuit, fields: Fields): void {
     this.problem.set(this.desk.make(setting('circuits', circuit.id, fields))?.message);
+  }
+
+  /** A breaker of two poles takes the space below as well. */
+  protected setSpace(circuit: Circuit, text: string): void {
+    const space = Number(text);
+    const spaces = circuit.poles === 2 ? [space, space + 2] : [space];
+    this.set(circuit, { spaces: text.trim() ? spaces : null });
   }
 
   protected remove(circuit: Circuit, withDependents: boolean): void {

@@ -1,28 +1,43 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
-import type { Control, HouseReader, Point } from '@mule-tally/core';
-import { adding, deviceType, removing, setting } from '@mule-tally/core';
 import { FormsModule } from '@angular/forms';
+import type { Point } from '@mule-tally/core';
+import { adding, outlook } from '@mule-tally/core';
+import { Store } from '@ngrx/store';
 import type { Choice } from '../parts/pick-field';
 import { PickField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { houseFeature } from '../state/house.feature';
+import { ControlCard } from './control-card';
+import { pointName, readControlLine } from './control-line';
+import { OutlookPanel } from './outlook-panel';
 
-/** "S2 gang 1 · Switch · Hall" */
-function pointName(reader: HouseReader, point: Point): string {
-  const device = reader.get('devices', point.deviceId)!;
-  const box = reader.get('boxes', device.boxId)!;
-  const type = deviceType(reader, device);
-  const index = reader.mentioning('points', device.id).findIndex(({ id }) => id === point.id);
-  const part = type.points.length > 1 ? ` ${point.role} ${index + 1}` : '';
-  const gang = type.mount === 'yoke' ? ` gang ${device.gang}` : '';
-  return `${box.tag}${gang}${part} · ${type.name} · ${reader.get('rooms', box.roomId)?.name ?? ''}`;
-}
-
-/** What switches what: for each control its switches and its loads. */
+/** What switches what: typed in one line or picked by touch, with what it means before it is added. */
 @Component({
   selector: 'mt-controls-editor',
-  imports: [FormsModule, PickField],
+  imports: [ControlCard, FormsModule, OutlookPanel, PickField],
   template: `
+    <form class="panel-form" (ngSubmit)="addTyped()">
+      <label class="line"
+        ><span class="name">Type it: name, switches, an arrow, loads</span>
+        <input
+          class="form-control"
+          name="line"
+          maxlength="500"
+          autocomplete="off"
+          placeholder="stairs: S5.4, S6 -> L18"
+          [(ngModel)]="line"
+      /></label>
+      @if (typed(); as read) {
+        @for (problem of read.problems; track $index) {
+          <p class="soft" role="status">{{ problem }}</p>
+        }
+        @if (preview(); as look) {
+          <mt-outlook [outlook]="look" />
+          <button type="submit" class="btn btn-main">Add “{{ read.name }}”</button>
+        }
+      }
+    </form>
     <form class="panel-form fields" (ngSubmit)="add()">
       <label
         ><span class="name">New control</span
@@ -35,117 +50,50 @@ function pointName(reader: HouseReader, point: Point): string {
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
     }
-    @for (entry of controls(); track entry.control.id) {
-      <article class="control">
-        <label class="title"
-          ><span class="visually-hidden">Name</span
-          ><input
-            class="form-control"
-            maxlength="200"
-            [ngModel]="entry.control.name"
-            [ngModelOptions]="{ updateOn: 'blur' }"
-            (ngModelChange)="set(entry.control, { name: $event })"
-        /></label>
-        <div class="sides">
-          <div>
-            <h3>Switched from</h3>
-            @for (place of entry.places; track place.id) {
-              <p>
-                {{ place.label }}
-                <button
-                  type="button"
-                  class="btn btn-line"
-                  (click)="drop(entry.control, 'places', place.id)"
-                  [attr.aria-label]="'Take off ' + place.label"
-                >
-                  ×
-                </button>
-              </p>
-            } @empty {
-              <p class="soft">no switch yet</p>
-            }
-            <mt-pick-field
-              label="Add a switch"
-              [choices]="levers()"
-              (chosen)="append(entry.control, 'places', $event)"
-            />
-          </div>
-          <div>
-            <h3>Switches</h3>
-            @for (load of entry.loads; track load.id) {
-              <p>
-                {{ load.label }}
-                <button
-                  type="button"
-                  class="btn btn-line"
-                  (click)="drop(entry.control, 'loads', load.id)"
-                  [attr.aria-label]="'Take off ' + load.label"
-                >
-                  ×
-                </button>
-              </p>
-            } @empty {
-              <p class="soft">no load yet</p>
-            }
-            <mt-pick-field
-              label="Add a load"
-              [choices]="loads()"
-              (chosen)="append(entry.control, 'loads', $event)"
-            />
-          </div>
-        </div>
-        <button type="button" class="btn btn-danger-line" (click)="remove(entry.control)">
-          Remove the control
-        </button>
-      </article>
+    @for (control of controls(); track control.id) {
+      <mt-control-card [control]="control" [levers]="levers()" [loads]="loads()" />
     } @empty {
       <p class="soft">Nothing in this room switches anything yet.</p>
     }
   `,
   styles: `
-    .control {
-      border-bottom: 1px solid var(--rule);
-      padding: 0.6rem 0;
-    }
-    .title {
-      display: block;
-      max-width: 24rem;
-    }
-    .sides {
-      display: grid;
-      grid-template-columns: 1fr 1fr;
-      gap: 1rem;
-    }
-    .sides p {
-      margin: 0.2rem 0;
-      display: flex;
-      justify-content: space-between;
-      align-items: center;
-      gap: 0.5rem;
-    }
     .problem {
       color: var(--alert);
       font-weight: 700;
     }
-    .control > .btn {
-      margin-top: 0.6rem;
-    }
-    @media (max-width: 700px) {
-      .sides {
-        grid-template-columns: 1fr;
-      }
+    .line {
+      display: block;
     }
   `,
 })
 export class ControlsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly house = inject(Store).selectSignal(houseFeature.selectView);
   readonly roomId = input<string>();
 
+  protected readonly line = signal('');
   protected readonly name = signal('');
   protected readonly lever = signal<string | undefined>(undefined);
   protected readonly load = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
+
+  protected readonly typed = computed(() => {
+    const reader = this.derived.reader();
+    return reader && readControlLine(reader, this.line());
+  });
+  private readonly typedChange = computed(() => {
+    const read = this.typed();
+    if (!read || read.problems.length) return undefined;
+    const id = crypto.randomUUID();
+    const record = { id, name: read.name, places: [...read.places], loads: [...read.loads] };
+    return { id, body: adding('controls', record) };
+  });
+  protected readonly preview = computed(() => {
+    const house = this.house();
+    const change = this.typedChange();
+    return house && change ? outlook(house, change.body, change.id) : undefined;
+  });
 
   /** Points of the house, those of this room first. */
   private readonly points = computed(() => {
@@ -167,16 +115,21 @@ export class ControlsEditor {
   protected readonly controls = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
-    const names = new Map(this.points().map((entry) => [entry.id, entry]));
-    const named = (id: string): Choice => ({ id, label: names.get(id)?.label ?? '' });
-    return reader
-      .all('controls')
-      .filter(({ places, loads }) => {
-        const all = [...places, ...loads];
-        return all.length === 0 || all.some((id) => names.get(id)?.here);
-      })
-      .map((control) => ({ control, places: control.places.map(named), loads: control.loads.map(named) }));
+    const here = new Set(this.points().flatMap((entry) => (entry.here ? [entry.id] : [])));
+    return reader.all('controls').filter(({ places, loads }) => {
+      const all = [...places, ...loads];
+      return all.length === 0 || all.some((id) => here.has(id));
+    });
   });
+
+  protected addTyped(): void {
+    const look = this.preview();
+    if (!look) return;
+    // With the cables that it asks for, so that what was shown is what is planned.
+    const refusal = this.desk.make(look.change);
+    this.problem.set(refusal?.message);
+    if (!refusal) this.line.set('');
+  }
 
   protected add(): void {
     const refusal = this.desk.make(
@@ -192,21 +145,5 @@ export class ControlsEditor {
     this.name.set('');
     this.lever.set(undefined);
     this.load.set(undefined);
-  }
-
-  protected set(control: Control, fields: { name?: string; places?: string[]; loads?: string[] }): void {
-    this.problem.set(this.desk.make(setting('controls', control.id, fields))?.message);
-  }
-
-  protected append(control: Control, side: 'places' | 'loads', id: string | undefined): void {
-    if (id && !control[side].includes(id)) this.set(control, { [side]: [...control[side], id] });
-  }
-
-  protected drop(control: Control, side: 'places' | 'loads', id: string): void {
-    this.set(control, { [side]: control[side].filter((other) => other !== id) });
-  }
-
-  protected remove(control: Control): void {
-    this.problem.set(this.desk.make(removing('controls', control.id))?.message);
   }
 }

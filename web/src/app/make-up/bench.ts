@@ -1,28 +1,37 @@
-import { Component, computed, inject, input } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { CableId, EnteringCable } from '@mule-tally/core';
+import type { CableId, EnteringCable, Fields, Joint, MakeUpStep } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
   CableId as CableIds,
+  adding,
   boxFacts,
   fillBox,
+  jointWords,
   makeUpBox,
+  recordOfJoint,
   setting,
   standingPull,
+  traceConductor,
 } from '@mule-tally/core';
+import { isTyping } from '../frame/shortcuts';
 import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
 import { inchesText } from '../parts/lengths';
+import { saveText } from '../parts/save-text';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { Session } from '../state/session';
+import { BoxPicture } from './box-picture';
 
 const STAGE_NAMES = {
   grounds: 'Grounds',
   neutrals: 'Neutrals',
+  travelers: 'Travelers',
   hots: 'Hots',
   legs: 'Switch legs',
   spares: 'Spares',
@@ -32,13 +41,15 @@ const STAGE_NAMES = {
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
   selector: 'mt-bench',
-  imports: [FormsModule, RouterLink, Caution, FillGauge, FindingCard, Wire],
+  imports: [FormsModule, RouterLink, BoxPicture, Caution, FillGauge, FindingCard, Wire],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
+  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class Bench {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly session = inject(Session);
   readonly boxId = input.required<string>();
 
   protected readonly cables = CableIds.options;
@@ -57,16 +68,54 @@ export class Bench {
     const reader = this.derived.reader();
     return reader && this.box() ? makeUpBox(reader, this.boxId()) : undefined;
   });
+  /** The step that is being made; undefined shows the whole box. */
+  protected readonly step = linkedSignal<string, number | undefined>({
+    source: this.boxId,
+    computation: () => undefined,
+  });
+  protected readonly current = computed(() => {
+    const at = this.step();
+    return at === undefined ? undefined : this.makeUp()?.steps[at];
+  });
+  protected readonly made = computed(() => this.makeUp()?.steps.filter((step) => step.made).length ?? 0);
+  /** The conductor that was touched, and its whole way through the house. */
+  protected readonly touched = linkedSignal<string, { runId: string; key: string } | undefined>({
+    source: this.boxId,
+    computation: () => undefined,
+  });
+  protected readonly trace = computed(() => {
+    const reader = this.derived.reader();
+    const touched = this.touched();
+    return reader && touched ? traceConductor(reader, touched.runId, touched.key) : undefined;
+  });
+  protected readonly way = computed(() => this.trace()?.conductors ?? new Set<string>());
+  protected readonly wayStops = computed(() => {
+    const reader = this.derived.reader();
+    const trace = this.trace();
+    if (!reader || !trace) return [];
+    return trace.stops.map(({ boxId, joint }) => ({
+      boxId,
+      roomId: reader.get('boxes', boxId)?.roomId,
+      tag: reader.get('boxes', boxId)?.tag ?? '',
+      words: jointWords(reader, joint),
+    }));
+  });
+  private readonly picture = viewChild(BoxPicture);
   protected readonly stages = computed(() => {
     const steps = this.makeUp()?.steps ?? [];
     return (Object.keys(STAGE_NAMES) as (keyof typeof STAGE_NAMES)[])
       .map((stage) => ({
         stage,
         name: STAGE_NAMES[stage],
-        steps: steps.filter((step) => step.stage === stage),
+        steps: steps.flatMap((step, index) => (step.stage === stage ? [{ step, index }] : [])),
       }))
       .filter(({ steps: own }) => own.length > 0);
   });
+  protected readonly tests = computed(() =>
+    (this.makeUp()?.devices ?? []).flatMap(({ gang, onYoke, test }) =>
+      test.map((line) => (onYoke ? `Gang ${gang}: ${line}` : line)),
+    ),
+  );
   /** What to bring: connectors and pigtails, counted. */
   protected readonly material = computed(() => {
     const counts = new Map<string, number>();
@@ -109,6 +158,74 @@ export class Bench {
     const end = { boxId: this.boxId(), ...(text.trim() && { slot: Number(text) }) };
     const side = run.from.boxId === this.boxId() ? 'from' : 'to';
     this.desk.make(setting('runs', run.id, { [side]: end }));
+  }
+
+  protected go(by: 1 | -1): void {
+    const count = this.makeUp()?.steps.length ?? 0;
+    const at = this.step();
+    const next = at === undefined ? (by === 1 ? 0 : count - 1) : at + by;
+    this.step.set(next < 0 || next >= count ? undefined : next);
+    this.touched.set(undefined);
+  }
+
+  protected show(index: number): void {
+    this.step.set(this.step() === index ? undefined : index);
+  }
+
+  protected touch(conductor: { runId: string; key: string }): void {
+    const now = this.touched();
+    this.touched.set(now?.runId === conductor.runId && now.key === conductor.key ? undefined : conductor);
+  }
+
+  /** Writes the joint of a step into the house as made, or takes it out again. */
+  protected tick(step: MakeUpStep): void {
+    const box = this.box();
+    if (!box || step.stage === 'open') return;
+    const own = (joint: Joint): boolean =>
+      step.joint.ends.length > 0
+        ? joint.ends.some(({ runId, conductor }) =>
+            step.joint.ends.some((end) => end.runId === runId && end.key === conductor),
+          )
+        : (joint.terminals ?? []).some(({ deviceId, terminal }) =>
+            step.joint.landings.some((to) => to.deviceId === deviceId && to.terminal === terminal),
+          );
+    const others = (box.asBuilt ?? []).filter((joint) => !own(joint));
+    const asBuilt = step.made ? others : [...others, recordOfJoint(step.joint, step.connector?.id)];
+    const written = setting('boxes', box.id, {
+      asBuilt: asBuilt.length ? (asBuilt as Fields[string]) : null,
+    });
+    this.desk.make({
+      kind: 'group',
+      title: `${step.made ? 'Opened again' : 'Made'}: ${step.title}, ${box.tag}`,
+      changes: step.made
+        ? [written]
+        : [
+            written,
+            adding('records', {
+              id: crypto.randomUUID(),
+              kind: 'tick',
+              at: new Date().toISOString(),
+              by: this.session.who(),
+              boxId: box.id,
+              step: step.title.slice(0, 60),
+            }),
+          ],
+    });
+  }
+
+  protected onKey(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+    const step = this.current();
+    if (event.key === 'n') this.go(1);
+    else if (event.key === 'b') this.go(-1);
+    else if (event.key === 't' && step) this.tick(step);
+    else return;
+    event.preventDefault();
+  }
+
+  protected exportSvg(): void {
+    const text = this.picture()?.svgText();
+    if (text) saveText(`${this.box()?.tag ?? 'box'}.svg`, text, 'image/svg+xml');
   }
 
   protected print(): void {

@@ -1,7 +1,16 @@
 import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Run } from '@mule-tally/core';
-import { CableId as CableIds, RunPurpose, adding, circuitsAt, removing, setting } from '@mule-tally/core';
+import {
+  Awg as Awgs,
+  CableId as CableIds,
+  Colour as Colours,
+  RunPurpose,
+  adding,
+  circuitsAt,
+  removing,
+  setting,
+} from '@mule-tally/core';
 import { feet, parseFeet } from '../parts/lengths';
 import { BoxField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
@@ -18,7 +27,34 @@ interface RunDraft {
   purpose: Run['purpose'] | '';
   length: string;
   label: string;
+  kind: Run['kind'];
+  /** Another circuit in the same cable, or in the same raceway. */
+  secondId: string;
+  wires: string;
+  tradeSize: Run['tradeSize'] | '';
 }
+
+/** "12 BK, 12 WH" as wires; undefined when it cannot be read or is empty. */
+function readWires(text: string): NonNullable<Run['wires']> | undefined {
+  const wires = text
+    .split(',')
+    .map((part) => part.trim())
+    .filter(Boolean)
+    .map((part) => {
+      const match = /^(\d{1,2})\s*([a-z]+)$/i.exec(part);
+      const colour = Colours.safeParse(match?.[2]?.toUpperCase());
+      const awg = Awgs.safeParse(Number(match?.[1]));
+      return colour.success && awg.success ? { awg: awg.data, colour: colour.data } : undefined;
+    });
+  return wires.length && wires.every((wire) => wire !== undefined) ? wires : undefined;
+}
+
+/** A wire that stays what it was keeps the circuit that it belongs to. */
+const keepOwners = (wires: NonNullable<Run['wires']>, run: Run | undefined): NonNullable<Run['wires']> =>
+  wires.map((wire, index) => {
+    const old = run?.wires?.[index];
+    return old?.circuitId && old.awg === wire.awg && old.colour === wire.colour ? old : wire;
+  });
 
 /** A run from box and slot to box and slot: new, or one that is there. */
 @Component({
@@ -66,6 +102,10 @@ export class RunForm {
       purpose: run?.purpose ?? '',
       length: run?.measuredLengthIn === undefined ? '' : feet(run.measuredLengthIn),
       label: run?.label ?? '',
+      kind: run?.kind ?? 'cable',
+      secondId: run?.circuitIds[1] ?? '',
+      wires: run?.wires?.map(({ awg, colour }) => `${awg} ${colour}`).join(', ') ?? '',
+      tradeSize: run?.tradeSize ?? '',
     };
   }
 
@@ -77,7 +117,7 @@ export class RunForm {
       const circuits = circuitsAt(reader, part.from);
       if (circuits.length === 1) next.circuitId = circuits[0]!;
     }
-    if (next.circuitId && !next.cable && reader) {
+    if (next.circuitId && !next.cable && next.kind === 'cable' && reader) {
       const amps = reader.get('circuits', next.circuitId)?.breakerAmps ?? 15;
       next.cable = amps <= 15 ? '14/2' : amps <= 20 ? '12/2' : '10/2';
     }
@@ -85,7 +125,21 @@ export class RunForm {
   }
 
   protected save(): void {
-    const { from, to, loose, circuitId, cable, purpose, length, label, fromSlot, toSlot } = this.draft();
+    const {
+      from,
+      to,
+      loose,
+      circuitId,
+      secondId,
+      cable,
+      purpose,
+      length,
+      label,
+      fromSlot,
+      toSlot,
+      kind,
+      tradeSize,
+    } = this.draft();
     const lengthIn = parseFeet(length);
     if (!from || (!to && !loose.trim())) {
       this.problem.set('Pick a box at both ends, or say where the run ends loose.');
@@ -95,14 +149,22 @@ export class RunForm {
       this.problem.set("The length is in feet, such as 12 or 12'6.");
       return;
     }
+    const wires = kind === 'raceway' ? readWires(this.draft().wires) : undefined;
+    if (kind === 'raceway' && !wires) {
+      this.problem.set('Wires are gauge and colour code, such as: 12 BK, 12 WH, 12 RD.');
+      return;
+    }
     const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });
     const before = this.derived.reader()?.get('runs', this.runId() ?? '')?.circuitIds ?? [];
     const fields = {
       from: end(from, fromSlot),
       to: to ? end(to, toSlot) : { loose: loose.trim() },
-      // A run that carries several circuits keeps the others.
-      circuitIds: circuitId === before[0] ? before : circuitId ? [circuitId] : [],
-      plannedCable: cable || null,
+      kind,
+      // More than two circuits in a run are kept as they are.
+      circuitIds: [...new Set([circuitId, secondId, ...before.slice(2)].filter(Boolean))],
+      plannedCable: kind === 'cable' ? cable || null : null,
+      wires: wires ? keepOwners(wires, this.derived.reader()?.get('runs', this.runId() ?? '')) : null,
+      tradeSize: (kind === 'raceway' && tradeSize) || null,
       purpose: purpose || null,
       measuredLengthIn: lengthIn ?? null,
       label: label.trim() || null,
@@ -112,7 +174,7 @@ export class RunForm {
     const refusal = this.desk.make(
       id
         ? setting('runs', id, fields as never)
-        : adding('runs', { id: crypto.randomUUID(), kind: 'cable', ...present } as Run),
+        : adding('runs', { id: crypto.randomUUID(), ...present } as Run),
     );
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();

@@ -1,0 +1,73 @@
+import { applyChange } from '../changes/apply.js';
+import { adding } from '../changes/change.js';
+import { readerOf } from '../derive/reader.js';
+import { houseOf } from '../house/house-file.js';
+import { inspectHouse } from '../inspection/inspect-house.js';
+import { Plan } from '../testing/plan.js';
+import { feedOptions, outlook } from './what-if.js';
+
+function stairs() {
+  const plan = new Plan('Stairs');
+  plan.room('Garage', 'garage');
+  const panel = plan.box('PANEL', 'panel');
+  const circuit = plan.circuit(1, 'One', panel, 15);
+  const one = plan.fed('S1', panel, '14/2', circuit, 'plastic-1g-18');
+  const two = plan.fed('S2', one, '14/2', circuit, 'plastic-1g-18');
+  const light = plan.fed('L1', two, '14/2', circuit, 'plastic-round-14');
+  const places = [...plan.device(one, 'switch'), ...plan.device(two, 'switch')];
+  const loads = plan.device(light, 'luminaire');
+  return { plan, one, two, light, places, loads };
+}
+const NEW = '88888888-0000-4000-8000-000000000001';
+
+describe('What a control would mean', () => {
+  it('tells kinds of switches, cables, conductors and fill before it is added, and plans what it showed', () => {
+    const { plan, places, loads } = stairs();
+    const house = houseOf(plan.file);
+    const look = outlook(house, adding('controls', { id: NEW, name: 'Stairs', places, loads }), NEW);
+    expect(look.places.map(({ box, kind }) => [box, kind])).toEqual([
+      ['S1', 'three-way'],
+      ['S2', 'three-way'],
+    ]);
+    expect(look.runs.map(({ name, has, needed }) => [name, has, needed])).toEqual([
+      ['PANEL → S1', '14/2', '14/2'],
+      ['S1 → S2', '14/2', '14/3'],
+      ['S2 → L1', '14/2', '14/2'],
+    ]);
+    expect(look.fills.map(({ tag, before, after }) => [tag, before, after])).toEqual([
+      ['S1', 14, 16],
+      ['S2', 14, 16],
+      ['L1', 6, 6],
+    ]);
+    expect(look.findings).toEqual([]);
+    const applied = applyChange(house, look.change);
+    expect(applied.ok && inspectHouse(readerOf(applied.house)).map(({ code }) => code)).toEqual([]);
+  });
+
+  it('compares the feed at the switch end with the feed at the light end, and applies one', () => {
+    const { plan, places, loads, one, two, light } = stairs();
+    plan.file.runs[1]!.plannedCable = '14/3';
+    plan.control('Stairs', places, loads);
+    const house = houseOf(plan.file);
+    const control = plan.file.controls[0]!.id;
+    const options = feedOptions(house, control);
+    expect(options.map(({ boxId, now, hasSwitch, hasLoad }) => [boxId, now, hasSwitch, hasLoad])).toEqual([
+      [one, true, true, false],
+      [two, false, true, false],
+      [light, false, false, true],
+    ]);
+    const atLight = options[2]!.outlook;
+    expect(atLight.runs.map(({ name, needed }) => [name, needed])).toEqual([
+      ['PANEL → L1', '14/2'],
+      ['S2 → L1', '14/2'],
+      ['S1 → S2', '14/3'],
+    ]);
+    const applied = applyChange(house, atLight.change);
+    if (!applied.ok) throw new Error(applied.refusal.message);
+    expect(feedOptions(applied.house, control)[0]!.boxId).toBe(light);
+    expect(inspectHouse(readerOf(applied.house))).toEqual([]);
+    // A feed that is in the wall stays where it is.
+    plan.pull(plan.file.runs[0]!.id, '14/2', 100);
+    expect(feedOptions(houseOf(plan.file), control).length).toBe(1);
+  });
+});

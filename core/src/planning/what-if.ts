@@ -1,0 +1,219 @@
+import type { Refusal } from '../changes/apply.js';
+import { applyChange } from '../changes/apply.js';
+import type { ChangeBody, SingleChangeBody } from '../changes/change.js';
+import type { HouseReader } from '../derive/reader.js';
+import { readerOf } from '../derive/reader.js';
+import { fillBox } from '../fill/fill-box.js';
+import { cableIn, circuitOfPoint, standingPull } from '../house/box-facts.js';
+import type { CableId } from '../house/cables.js';
+import type { House } from '../house/house.js';
+import type { Control, Run } from '../house/model.js';
+import { boxName, runName } from '../house/naming.js';
+import { BOX_FINDINGS, CIRCUIT_FINDINGS } from '../inspection/inspect-house.js';
+import type { Finding } from '../inspection/finding.js';
+import { runsBetween, wayUp } from '../wiring/circuit-tree.js';
+import type { LeverKind } from '../wiring/terminals.js';
+import { leverKind } from '../wiring/terminals.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
+
+/** What a change would mean for one control and the runs and boxes it has to do with. */
+export interface Outlook {
+  readonly refusal?: Refusal;
+  /** Switches by their place in the electrical order. */
+  readonly places: readonly { readonly pointId: string; readonly box: string; readonly kind: LeverKind }[];
+  readonly runs: readonly {
+    readonly runId: string;
+    readonly name: string;
+    /** In the wall or planned. */
+    readonly has?: CableId;
+    readonly needed?: CableId;
+    readonly pulled: boolean;
+    readonly conductors: number;
+  }[];
+  readonly conductors: number;
+  /** Volumes in in³, with every run that is not pulled planned as needed. */
+  readonly fills: readonly {
+    readonly boxId: string;
+    readonly tag: string;
+    readonly before?: number;
+    readonly after: number;
+    readonly capacity: number;
+  }[];
+  /** What is found then about these runs and boxes. */
+  readonly findings: readonly Finding[];
+  /** The change together with the cables that it asks for. */
+  readonly change: ChangeBody;
+}
+
+interface Extent {
+  readonly runs: readonly string[];
+  readonly boxes: readonly string[];
+  readonly circuitId?: string;
+  /** The box of the control that power reaches first, and the run that brings it. */
+  readonly first?: string;
+  readonly feed?: Run;
+}
+
+/** The boxes of a control and the runs between them, with the feed that reaches them first. */
+function extentOf(reader: HouseReader, control: Control): Extent {
+  const points = [...control.places, ...control.loads].flatMap((id) => reader.get('points', id) ?? []);
+  const circuitId = points.map((point) => circuitOfPoint(reader, point)).find(Boolean);
+  const own = points.map(({ deviceId }) => reader.get('devices', deviceId)!.boxId);
+  if (!circuitId || !reader.get('circuits', circuitId)) return { runs: [], boxes: [...new Set(own)] };
+  const { tree } = wireCircuit(reader, circuitId);
+  const nodes = points
+    .map(({ deviceId }) => tree.moved.get(deviceId) ?? reader.get('devices', deviceId)!.boxId)
+    .filter((node) => tree.boxOf.has(node));
+  const runs = runsBetween(tree, nodes);
+  const boxes = new Set(own);
+  for (const id of runs) {
+    const run = reader.get('runs', id)!;
+    boxes.add(run.from.boxId);
+    if ('boxId' in run.to) boxes.add(run.to.boxId);
+  }
+  const ways = nodes.map((node) => wayUp(tree, node));
+  const top = ways[0]?.find((node) => ways.every((way) => way.includes(node)));
+  const feed = top ? tree.feed.get(top)?.run : undefined;
+  return {
+    runs: [...(feed ? [feed.id] : []), ...[...runs].reverse()],
+    boxes: [...boxes],
+    circuitId,
+    ...(top && { first: tree.boxOf.get(top)! }),
+    ...(feed && { feed }),
+  };
+}
+
+/** What a change would mean for a control: nothing is changed, the house is only looked at. */
+export function outlook(house: House, body: ChangeBody | undefined, controlId: string): Outlook {
+  const applied = body ? applyChange(house, body) : undefined;
+  if (applied && !applied.ok)
+    return {
+      refusal: applied.refusal,
+      places: [],
+      runs: [],
+      conductors: 0,
+      fills: [],
+      findings: [],
+      change: body!,
+    };
+  const next = applied?.ok ? applied.house : house;
+  const reader = readerOf(next);
+  const control = reader.get('controls', controlId);
+  const changes: SingleChangeBody[] = body
+    ? body.kind === 'group'
+      ? [...body.changes]
+      : [body as SingleChangeBody]
+    : [];
+  if (!control) return { places: [], runs: [], conductors: 0, fills: [], findings: [], change: body! };
+  const extent = extentOf(reader, control);
+  const wiring = extent.circuitId ? wireCircuit(reader, extent.circuitId) : undefined;
+  const runs = extent.runs.map((runId) => {
+    const run = reader.get('runs', runId)!;
+    const has = cableIn(reader, run);
+    const own = wiring?.runs.get(runId);
+    const pulled = standingPull(reader, runId) !== undefined;
+    if (own?.needed && own.needed !== has && !pulled && run.kind === 'cable')
+      changes.push({ kind: 'run.set', recordId: runId, fields: { plannedCable: own.needed } });
+    return {
+      runId,
+      name: runName(reader, run),
+      ...(has && { has }),
+      ...(own?.needed && { needed: own.needed }),
+      pulled,
+      conductors: own?.needs.length ?? 0,
+    };
+  });
+  const change: ChangeBody = {
+    kind: 'group',
+    title: body?.kind === 'group' && body.title ? body.title : `Changed “${control.name}”`,
+    changes,
+  };
+  const planned = changes.length ? applyChange(house, change) : undefined;
+  const then = planned?.ok ? readerOf(planned.house) : reader;
+  const before = readerOf(house);
+  const own = new Set(extent.boxes);
+  const ownRuns = new Set(extent.runs);
+  return {
+    places: control.places.map((pointId) => {
+      const place = wiring?.levers.get(pointId);
+      const device = reader.get('devices', reader.get('points', pointId)?.deviceId ?? '');
+      return {
+        pointId,
+        box: boxName(reader, device?.boxId ?? ''),
+        kind: place ? leverKind(place) : 'single-pole',
+      };
+    }),
+    runs,
+    conductors: runs.reduce((sum, run) => sum + run.conductors, 0),
+    fills: extent.boxes.flatMap((boxId) => {
+      const fill = fillBox(then, boxId);
+      if (!fill) return [];
+      const was = before.get('boxes', boxId) ? fillBox(before, boxId) : undefined;
+      return [
+        {
+          boxId,
+          tag: boxName(then, boxId),
+          ...(was && { before: was.totalIn3 }),
+          after: fill.totalIn3,
+          capacity: fill.capacityIn3,
+        },
+      ];
+    }),
+    findings: [
+      ...(extent.circuitId ? then.derive(CIRCUIT_FINDINGS, extent.circuitId) : []),
+      ...extent.boxes.flatMap((boxId) => then.derive(BOX_FINDINGS, boxId)),
+    ].filter(
+      ({ where }) =>
+        where.controlId === controlId ||
+        (where.runId !== undefined && ownRuns.has(where.runId)) ||
+        (where.boxId !== undefined && own.has(where.boxId)),
+    ),
+    change,
+  };
+}
+
+/** A control fed at one of its boxes. */
+export interface FeedOption {
+  readonly boxId: string;
+  readonly tag: string;
+  /** Power comes here now. */
+  readonly now: boolean;
+  readonly hasSwitch: boolean;
+  readonly hasLoad: boolean;
+  readonly outlook: Outlook;
+}
+
+/**
+ * The same control with its feed brought to each of its boxes instead: what cable, how many conductors, how full the boxes
+ * and what the neutral rule says. Only a feed that is not pulled yet can be led elsewhere.
+ */
+export function feedOptions(house: House, controlId: string): FeedOption[] {
+  const reader = readerOf(house);
+  const control = reader.get('controls', controlId);
+  if (!control) return [];
+  const { first, feed } = extentOf(reader, control);
+  if (!first || !feed) return [];
+  const boxesOf = (points: readonly string[]): Set<string> =>
+    new Set(points.map((id) => reader.get('devices', reader.get('points', id)!.deviceId)!.boxId));
+  const [switches, loads] = [boxesOf(control.places), boxesOf(control.loads)];
+  return [...new Set([first, ...switches, ...loads])].flatMap((boxId): FeedOption[] => {
+    const now = boxId === first;
+    const side = feed.from.boxId === first ? 'from' : 'to';
+    if (!now && (standingPull(reader, feed.id) || feed.from.boxId === boxId)) return [];
+    const body: ChangeBody | undefined = now
+      ? undefined
+      : { kind: 'run.set', recordId: feed.id, fields: { [side]: { boxId } } };
+    const seen = outlook(house, body, controlId);
+    if (seen.refusal) return [];
+    return [
+      {
+        boxId,
+        tag: boxName(reader, boxId),
+        now,
+        hasSwitch: switches.has(boxId),
+        hasLoad: loads.has(boxId),
+        outlook: seen,
+      },
+    ];
+  });
+}

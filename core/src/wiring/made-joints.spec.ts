@@ -1,0 +1,116 @@
+import { readerOf } from '../derive/reader.js';
+import { houseOf } from '../house/house-file.js';
+import { inspectHouse } from '../inspection/inspect-house.js';
+import { makeUpBox } from '../makeup/make-up-box.js';
+import { Plan } from '../testing/plan.js';
+import { boxJoints } from './box-joints.js';
+import { recordOfJoint } from './made-joints.js';
+import { proveCircuit } from './prove-circuit.js';
+import { wireCircuit } from './wire-circuit.js';
+
+/** Feed, a switch loop of 14/2 (its white is hot), and power going on from the light. */
+function loop() {
+  const plan = new Plan('Made');
+  plan.room('Garage', 'garage');
+  const panel = plan.box('PANEL', 'panel');
+  const circuit = plan.circuit(1, 'One', panel, 15);
+  const light = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+  const sw = plan.fed('S1', light, '14/2', circuit, 'plastic-1g-22.5');
+  plan.control('Light', plan.device(sw, 'switch'), plan.device(light, 'luminaire'));
+  const reader = () => readerOf(houseOf(structuredClone(plan.file)));
+  const box = (id: string) => plan.file.boxes.find((one) => one.id === id)!;
+  /** Ticks every step of a box. */
+  const makeAll = (id: string): void => {
+    box(id).asBuilt = makeUpBox(reader(), id).steps.map((step) => recordOfJoint(step.joint));
+  };
+  const codes = (): string[] => inspectHouse(reader()).map(({ code }) => code);
+  return { plan, circuit, light, sw, reader, box, makeAll, codes };
+}
+
+describe('Joints recorded as made', () => {
+  it('are what the wiring asks for when they were ticked step by step, and count as made', () => {
+    const { light, sw, makeAll, reader, codes } = loop();
+    makeAll(light);
+    makeAll(sw);
+    for (const id of [light, sw]) {
+      expect(boxJoints(reader(), id).conflicts).toEqual([]);
+      expect(makeUpBox(reader(), id).steps.every(({ made }) => made)).toBeTrue();
+    }
+    expect(codes()).toEqual([]);
+  });
+
+  it('stand when a later change needs them different: reopen this box, with what to undo and what to make', () => {
+    const { plan, circuit, light, makeAll, reader, codes } = loop();
+    makeAll(light);
+    const on = plan.fed('R1', light, '14/2', circuit, 'plastic-1g-20');
+    plan.device(on, 'receptacle');
+    expect(new Set(codes())).toEqual(
+      new Set(['box.reopen', 'proof.always-on-is-not', 'proof.no-ground', 'proof.neutral-broken']),
+    );
+    const finding = inspectHouse(reader()).find(
+      ({ code, message }) => code === 'box.reopen' && message.includes('neutral'),
+    )!;
+    expect(finding.message).toBe(
+      'Reopen L1. Undo: WH to PANEL, neutral of gang 1 (neutral). Make instead: WH to PANEL, WH to R1, neutral of gang 1 (neutral).',
+    );
+    // What was made is taken as it is: the new cable hangs on nothing until the box is opened.
+    const made = boxJoints(reader(), light).joints.find(({ role, made: is }) => is && role === 'neutral')!;
+    expect(made.ends.length).toBe(1);
+    makeAll(light);
+    plan.file.boxes.find(({ id }) => id === light)!.asBuilt = undefined as never;
+    delete plan.file.boxes.find(({ id }) => id === light)!.asBuilt;
+    expect(codes()).toEqual([]);
+  });
+
+  it('keep the order of the places that they were made for', () => {
+    const plan = new Plan('Order');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const light = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+    const [one, two] = ['S1', 'S2'].map((tag) => plan.fed(tag, light, '14/3', circuit, 'plastic-1g-22.5'));
+    const levers = [plan.device(one!, 'switch')[0]!, plan.device(two!, 'switch')[0]!];
+    plan.control('Light', levers, plan.device(light, 'luminaire'));
+    const reader = () => readerOf(houseOf(structuredClone(plan.file)));
+    const first = (): string =>
+      [...wireCircuit(reader(), circuit).levers].find(([, { index }]) => index === 0)![0];
+    expect(first()).toBe(levers[0]!);
+    plan.file.controls[0]!.pinnedOrder = [levers[1]!, levers[0]!];
+    const steps = makeUpBox(reader(), two!).steps.map((step) => recordOfJoint(step.joint));
+    delete plan.file.controls[0]!.pinnedOrder;
+    plan.file.boxes.find(({ id }) => id === two)!.asBuilt = steps;
+    // Both orders need as many conductors; what has been landed on the common of S2 comes from the same cable in both.
+    expect(proveCircuit(reader(), circuit).failures).toEqual([]);
+    expect(boxJoints(reader(), two!).conflicts).toEqual([]);
+  });
+
+  it('that name a conductor twice or one that is not there, and whites without their mark, are found', () => {
+    const { light, sw, box, makeAll, codes, plan } = loop();
+    makeAll(sw);
+    const [run] = plan.file.runs.filter(({ to }) => 'boxId' in to && to.boxId === sw);
+    box(sw).asBuilt!.push({ kind: 'cap', ends: [{ runId: run!.id, conductor: 'WH' }] });
+    box(sw).asBuilt!.push({ kind: 'cap', ends: [{ runId: run!.id, conductor: 'RD' }] });
+    expect(codes()).toEqual(
+      jasmine.arrayWithExactContents(['made.conductor-twice', 'made.unknown-conductor']),
+    );
+    box(sw).asBuilt!.splice(-2);
+    for (const joint of box(sw).asBuilt!) for (const end of joint.ends) delete end.marked;
+    expect(codes()).toEqual(['made.white-unmarked']);
+    expect(light).toBeDefined();
+  });
+
+  it('given by hand go through the same proof', () => {
+    const { circuit, sw, makeAll, box, reader, codes } = loop();
+    makeAll(sw);
+    const [hot, leg] = ['supply', 'leg'].map((name) =>
+      box(sw).asBuilt!.find(({ terminals }) => terminals?.[0]?.terminal === name)!,
+    );
+    // Both on one screw: the switch is bridged.
+    hot!.kind = 'splice';
+    hot!.ends.push(...leg!.ends);
+    box(sw).asBuilt = box(sw).asBuilt!.filter((joint) => joint !== leg);
+    const failure = proveCircuit(reader(), circuit).failures[0]!;
+    expect([failure.code, failure.up]).toEqual(['proof.does-not-follow', []]);
+    expect(codes()).toContain('proof.does-not-follow');
+  });
+});

@@ -1,0 +1,118 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from './stack';
+
+test('the bench walks the make-up step by step, ticks it, follows a conductor, and gives the picture', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'make-up', 'Long hall');
+  await house.box('S14').click();
+  const picture = page.locator('mt-box-picture');
+  await expect(picture.getByRole('button', { name: /^red to S13: Traveler A of Long hall/ })).toBeVisible();
+  await page.keyboard.press('n');
+  await expect(page.getByText('1 of 6: All grounds together')).toBeVisible();
+  await page.keyboard.press('t');
+  await page.keyboard.press('n');
+  await page.getByRole('button', { name: 'Made ✓' }).click();
+  await expect(page.getByRole('button', { name: 'Open it again' })).toBeVisible();
+  await house.sent();
+  const made = (await stack.stored(demo.file.id)).boxes.find(({ tag }) => tag === 'S14')!.asBuilt!;
+  expect(made.map(({ ends }) => ends.length)).toEqual([2, 2]);
+  expect((await stack.stored(demo.file.id)).records.filter(({ kind }) => kind === 'tick').length).toBe(2);
+
+  // The neutral, from the panel to the last light.
+  await picture.getByRole('button', { name: /^white to S13/ }).press('Enter');
+  await expect(page.locator('.way li')).toHaveCount(7);
+  await expect(page.locator('.way li').first()).toContainText('PANEL: lands on neutral bar');
+
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Picture as SVG' }).click(),
+  ]);
+  const svg = readFileSync(await download.path(), 'utf8');
+  expect(svg).toContain('<svg');
+  expect(svg).toContain('1: Switch, four-way');
+  expect(svg).not.toContain('_ng');
+
+  // A later order for a made-up box: reopen it, and say what to do there.
+  await house.open('pull', 'Long hall');
+  await page.getByRole('button', { name: 'Add a run' }).click();
+  await page.getByLabel('From box').fill('S14');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('To box').fill('R44');
+  await page.keyboard.press('Enter');
+  await page.getByRole('combobox', { name: 'Circuit', exact: true }).selectOption('12: Long hall');
+  await page.getByRole('combobox', { name: 'Cable planned' }).selectOption('14/2');
+  await page.getByRole('button', { name: 'Add the run' }).click();
+  await house.stage('Check').click();
+  await expect(page.getByText(/Reopen S14\. Undo: .* Make instead: /).first()).toBeVisible();
+});
+
+test('levers are thrown: what is hot and lit answers at once, and a fault is shown with one touch', async ({
+  page,
+  demo,
+}) => {
+  await demo.open(page, 'check', 'Long hall', { of: 'switching' });
+  await expect(page.getByText('It works on paper.')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Show' }).selectOption('Long hall');
+  const lamps = page.locator('g.load');
+  await expect(lamps.first()).toHaveAttribute('data-state', 'off');
+  for (const [tag, state] of [
+    ['S13', 'on'],
+    ['S15', 'off'],
+    ['S16', 'on'],
+  ] as const) {
+    await page.getByRole('switch', { name: new RegExp(`^Lever in ${tag},`) }).press('Enter');
+    await expect(lamps.first()).toHaveAttribute('data-state', state);
+  }
+  await expect(page.locator('.truth tbody tr')).toHaveCount(16);
+  await expect(page.locator('.truth tr.here')).toContainText('up');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Netlist (SPICE)' }).click(),
+  ]);
+  expect(readFileSync(await download.path(), 'utf8')).toContain('.param lever_0_');
+
+  // The box that somebody left in a mess.
+  await page.getByRole('combobox', { name: 'Circuit', exact: true }).selectOption('14: Workshop lights');
+  await expect(page.getByText('It does not work as it stands.')).toBeVisible();
+  await page
+    .getByRole('button', { name: /^Show: The currents in/ })
+    .first()
+    .click();
+  await expect(page.getByRole('button', { name: /^Show: The currents in/ }).first()).toHaveClass(/active/);
+});
+
+test('a control is typed in one line, says what it means, and its feed is led to the other end', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'lay-out', 'Family room', { of: 'controls' });
+  // Off comes the closet light, to be typed again.
+  const card = page
+    .locator('mt-control-card')
+    .filter({ has: page.locator('input[maxlength="200"]') })
+    .nth(3);
+  await card.getByRole('button', { name: 'Remove the control' }).click();
+  const line = page.getByLabel('Type it: name, switches, an arrow, loads');
+  await line.fill('closet: S19 -> L99');
+  await expect(page.getByText('There is no box L99.')).toBeVisible();
+  await line.fill('closet: S19 -> L31');
+  await expect(page.locator('form mt-outlook')).toContainText('S19 single-pole');
+  await page.getByRole('button', { name: 'Add “Closet”' }).click();
+  await house.sent();
+  const closet = (await stack.stored(demo.file.id)).controls.find(({ name }) => name === 'Closet')!;
+  expect([closet.places.length, closet.loads.length]).toEqual([1, 1]);
+
+  const last = page.locator('mt-control-card').last();
+  await last.getByRole('button', { name: 'What it means' }).click();
+  await expect(last.getByRole('heading', { name: /L31 light end/ })).toBeVisible();
+  await last.getByRole('button', { name: 'Feed it at S19' }).click();
+  await expect(last.getByRole('heading', { name: /S19 switch end · as it is/ })).toBeVisible();
+  await house.sent();
+  const stored = await stack.stored(demo.file.id);
+  const s19 = stored.boxes.find(({ tag }) => tag === 'S19')!.id;
+  expect(stored.runs.filter(({ to }) => 'boxId' in to && to.boxId === s19).length).toBe(2);
+});

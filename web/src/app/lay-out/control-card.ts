@@ -1,0 +1,250 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { Control, Fields } from '@mule-tally/core';
+import { feedOptions, outlook, removing, setting } from '@mule-tally/core';
+import { Store } from '@ngrx/store';
+import type { Choice } from '../parts/pick-field';
+import { PickField } from '../parts/pick-field';
+import { Desk } from '../state/desk';
+import { houseFeature } from '../state/house.feature';
+import { OutlookPanel } from './outlook-panel';
+
+/** One control: its switches, its loads, what they mean, and where its feed could come to instead. */
+@Component({
+  selector: 'mt-control-card',
+  imports: [FormsModule, OutlookPanel, PickField],
+  template: `
+    <label class="title"
+      ><span class="visually-hidden">Name</span
+      ><input
+        class="form-control"
+        maxlength="200"
+        [ngModel]="control().name"
+        [ngModelOptions]="{ updateOn: 'blur' }"
+        (ngModelChange)="set({ name: $event })"
+    /></label>
+    <div class="sides">
+      <div>
+        <h3>Switched from</h3>
+        @for (place of placeChoices(); track place.id) {
+          <p>
+            {{ place.label }}
+            <button
+              type="button"
+              class="btn btn-line"
+              (click)="drop('places', place.id)"
+              [attr.aria-label]="'Take off ' + place.label"
+            >
+              ×
+            </button>
+          </p>
+        } @empty {
+          <p class="soft">no switch yet</p>
+        }
+        <mt-pick-field label="Add a switch" [choices]="levers()" (chosen)="append('places', $event)" />
+      </div>
+      <div>
+        <h3>Switches</h3>
+        @for (load of loadChoices(); track load.id) {
+          <p>
+            {{ load.label }}
+            <button
+              type="button"
+              class="btn btn-line"
+              (click)="drop('loads', load.id)"
+              [attr.aria-label]="'Take off ' + load.label"
+            >
+              ×
+            </button>
+          </p>
+        } @empty {
+          <p class="soft">no load yet</p>
+        }
+        <mt-pick-field label="Add a load" [choices]="loads()" (chosen)="append('loads', $event)" />
+      </div>
+    </div>
+    <div class="actions">
+      <button
+        type="button"
+        class="btn btn-line"
+        [attr.aria-expanded]="opened()"
+        (click)="opened.set(!opened())"
+      >
+        What it means
+      </button>
+      @if (control().places.length > 1) {
+        <button
+          type="button"
+          class="btn btn-line"
+          (click)="pin()"
+          [attr.aria-pressed]="!!control().pinnedOrder"
+        >
+          {{ control().pinnedOrder ? 'Order is pinned: let it be derived' : 'Pin this order' }}
+        </button>
+        <label class="seen"
+          ><span class="name">Whole area seen from every place</span>
+          <select class="form-select" [ngModel]="seen()" (ngModelChange)="setSeen($event)">
+            <option value="">if all is in one room</option>
+            <option value="yes">yes</option>
+            <option value="no">no</option>
+          </select></label
+        >
+      }
+      <button type="button" class="btn btn-danger-line" (click)="remove()">Remove the control</button>
+    </div>
+    @if (problem(); as sentence) {
+      <p role="alert" class="problem">{{ sentence }}</p>
+    }
+    @if (opened()) {
+      <section class="means">
+        @if (meaning(); as look) {
+          <mt-outlook [outlook]="look" />
+          @if (asksForCables()) {
+            <button type="button" class="btn btn-main" (click)="apply(look.change)">
+              Plan the cables it needs
+            </button>
+          }
+        }
+        @if (feeds().length > 1) {
+          <h3>Where the feed comes to</h3>
+          <div class="feeds">
+            @for (feed of feeds(); track feed.boxId) {
+              <article class="feed" [class.now]="feed.now">
+                <h4>
+                  {{ feed.tag }}
+                  <span class="soft"
+                    >{{ feed.hasSwitch ? 'switch end' : '' }} {{ feed.hasLoad ? 'light end' : ''
+                    }}{{ feed.now ? ' · as it is' : '' }}</span
+                  >
+                </h4>
+                <mt-outlook [outlook]="feed.outlook" />
+                @if (!feed.now) {
+                  <button type="button" class="btn btn-line" (click)="apply(feed.outlook.change)">
+                    Feed it at {{ feed.tag }}
+                  </button>
+                }
+              </article>
+            }
+          </div>
+        } @else {
+          <p class="soft">
+            Its feed is pulled, or there is no other box for it to come to: nothing to compare.
+          </p>
+        }
+      </section>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      border-bottom: 1px solid var(--rule);
+      padding: 0.6rem 0;
+    }
+    .title {
+      display: block;
+      max-width: 24rem;
+    }
+    .sides {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 1rem;
+    }
+    .sides p {
+      margin: 0.2rem 0;
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      gap: 0.5rem;
+    }
+    .actions {
+      margin-top: 0.6rem;
+      align-items: end;
+    }
+    .problem {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    .means {
+      border-left: 0.3rem solid var(--chalk);
+      padding: 0.3rem 0 0.3rem 0.9rem;
+      margin-top: 0.6rem;
+    }
+    .feeds {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(16rem, 1fr));
+      gap: 1rem;
+    }
+    .feed {
+      border: 1.5px solid var(--rule);
+      background: var(--paper-raised);
+      padding: 0.4rem 0.8rem 0.8rem;
+    }
+    .feed.now {
+      border-color: var(--ink);
+    }
+    h4 {
+      font-family: var(--figures);
+      font-weight: 700;
+      font-size: 1.2rem;
+    }
+    @media (max-width: 700px) {
+      .sides {
+        grid-template-columns: 1fr;
+      }
+    }
+  `,
+})
+export class ControlCard {
+  private readonly desk = inject(Desk);
+  private readonly house = inject(Store).selectSignal(houseFeature.selectView);
+  readonly control = input.required<Control>();
+  readonly levers = input.required<readonly Choice[]>();
+  readonly loads = input.required<readonly Choice[]>();
+
+  protected readonly opened = signal(false);
+  protected readonly problem = signal<string | undefined>(undefined);
+  private named(choices: readonly Choice[], ids: readonly string[]): Choice[] {
+    return ids.map((id) => choices.find((choice) => choice.id === id) ?? { id, label: 'something else' });
+  }
+  protected readonly placeChoices = computed(() => this.named(this.levers(), this.control().places));
+  protected readonly loadChoices = computed(() => this.named(this.loads(), this.control().loads));
+  protected readonly meaning = computed(() => {
+    const house = this.house();
+    return house && this.opened() ? outlook(house, undefined, this.control().id) : undefined;
+  });
+  protected readonly asksForCables = computed(
+    () =>
+      this.meaning()?.runs.some(({ has, needed, pulled }) => needed && needed !== has && !pulled) ?? false,
+  );
+  protected readonly feeds = computed(() => {
+    const house = this.house();
+    return house && this.opened() ? feedOptions(house, this.control().id) : [];
+  });
+  protected readonly seen = computed(() => {
+    const { wholeAreaSeen } = this.control();
+    return wholeAreaSeen === undefined ? '' : wholeAreaSeen ? 'yes' : 'no';
+  });
+
+  protected set(fields: Fields): void {
+    this.problem.set(this.desk.make(setting('controls', this.control().id, fields))?.message);
+  }
+  protected append(side: 'places' | 'loads', id: string | undefined): void {
+    if (id && !this.control()[side].includes(id)) this.set({ [side]: [...this.control()[side], id] });
+  }
+  protected drop(side: 'places' | 'loads', id: string): void {
+    const left = this.control()[side].filter((other) => other !== id);
+    this.set({ [side]: left, ...(side === 'places' && this.control().pinnedOrder && { pinnedOrder: null }) });
+  }
+  protected pin(): void {
+    this.set({ pinnedOrder: this.control().pinnedOrder ? null : [...this.control().places] });
+  }
+  protected setSeen(value: string): void {
+    this.set({ wholeAreaSeen: value === '' ? null : value === 'yes' });
+  }
+  protected apply(change: Parameters<Desk['make']>[0]): void {
+    this.problem.set(this.desk.make(change)?.message);
+  }
+  protected remove(): void {
+    this.problem.set(this.desk.make(removing('controls', this.control().id))?.message);
+  }
+}

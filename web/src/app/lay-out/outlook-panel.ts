@@ -1,0 +1,96 @@
+import { Component, computed, input } from '@angular/core';
+import type { Outlook } from '@mule-tally/core';
+import { cubicInches } from '@mule-tally/core';
+
+/** What a control means: kinds of switches, cables, fill, and what would be found. */
+@Component({
+  selector: 'mt-outlook',
+  template: `
+    @let look = outlook();
+    @if (look.refusal; as refusal) {
+      <p role="alert" class="bad">{{ refusal.message }}</p>
+    } @else {
+      <p>
+        @for (place of look.places; track place.pointId) {
+          <span class="place"
+            ><strong>{{ place.box }}</strong> {{ place.kind }}</span
+          >
+        }
+      </p>
+      <table class="ledger">
+        <tbody>
+          @for (run of look.runs; track run.runId) {
+            <tr>
+              <td>{{ run.name }}</td>
+              <td class="num">
+                @if (run.has && run.needed && run.has !== run.needed) {
+                  <s>{{ run.has }}</s> → <strong>{{ run.needed }}</strong>
+                  @if (run.pulled) {
+                    <span class="bad">in the wall</span>
+                  }
+                } @else {
+                  {{ run.needed ?? run.has ?? 'more than one cable' }}
+                }
+              </td>
+            </tr>
+          }
+          <tr>
+            <td>Conductors in all</td>
+            <td class="num">{{ look.conductors }}</td>
+          </tr>
+          @for (fill of fills(); track fill.boxId) {
+            <tr>
+              <td>Fill of {{ fill.tag }}</td>
+              <td class="num" [class.bad]="fill.after > fill.capacity">
+                @if (fill.before !== undefined && fill.before !== fill.after) {
+                  {{ volume(fill.before) }} →
+                }
+                {{ volume(fill.after) }} of {{ volume(fill.capacity) }}
+              </td>
+            </tr>
+          }
+        </tbody>
+      </table>
+      @for (finding of look.findings; track $index) {
+        <p class="finding" [class.bad]="finding.severity === 'stop'">
+          {{ finding.message }} <span class="soft">{{ finding.source }}</span>
+        </p>
+      } @empty {
+        <p class="good">Nothing is found against it.</p>
+      }
+    }
+  `,
+  styles: `
+    .place {
+      display: inline-block;
+      margin-right: 1rem;
+    }
+    .ledger td {
+      padding: 0.15rem 0.4rem;
+    }
+    .bad {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    .good {
+      color: var(--done);
+      font-weight: 700;
+    }
+    .finding {
+      margin: 0.2rem 0;
+    }
+    p {
+      margin: 0.3rem 0;
+    }
+  `,
+})
+export class OutlookPanel {
+  readonly outlook = input.required<Outlook>();
+  /** Boxes that change, or that are too full. */
+  protected readonly fills = computed(() =>
+    this.outlook().fills.filter(({ before, after, capacity }) => before !== after || after > capacity),
+  );
+  protected volume(cubic: number): string {
+    return cubicInches(cubic);
+  }
+}

@@ -1,0 +1,188 @@
+import type { BoxJoint, Colour, DeviceSheet, EnteringCable, MakeUp } from '@mule-tally/core';
+
+/**
+ * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row
+ * of its own in the order of the make-up, devices stand at the bottom by gang. All in drawing units (1 = 1 pixel at full
+ * size); nothing here knows the trade beyond that order.
+ */
+export interface BoxDrawing {
+  readonly width: number;
+  readonly height: number;
+  readonly box: Rect;
+  readonly cables: readonly CableShape[];
+  readonly wires: readonly WireShape[];
+  readonly rows: readonly RowShape[];
+  readonly devices: readonly DeviceShape[];
+}
+
+interface Rect {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface CableShape extends Rect {
+  readonly cable: EnteringCable;
+  readonly gauge: string;
+}
+
+/** One conductor from its sheath to its joint, or one pigtail from its joint to a screw. */
+export interface WireShape {
+  readonly id: string;
+  readonly step: number;
+  readonly colour: Colour;
+  /** Points of the line, in drawing units. */
+  readonly path: string;
+  readonly runId?: string;
+  readonly key?: string;
+  /** Letter code and where it stands. */
+  readonly code?: { readonly text: string; readonly x: number; readonly y: number };
+  /** Bands of tape that mark a white again. */
+  readonly marks: readonly { readonly x: number; readonly y: number }[];
+}
+
+export interface RowShape {
+  readonly step: number;
+  readonly y: number;
+  readonly label: string;
+  /** Where the connector, the cap or the uncut loop is drawn. */
+  readonly at: number;
+  readonly kind: BoxJoint['kind'];
+  readonly connector?: string;
+}
+
+export interface ScrewShape {
+  readonly x: number;
+  readonly y: number;
+  readonly name: string;
+}
+
+export interface DeviceShape extends Rect {
+  readonly sheet: DeviceSheet;
+  readonly screws: readonly ScrewShape[];
+}
+
+const WIRE_GAP = 20;
+const CABLE_GAP = 22;
+const SHEATH = 84;
+const LABEL = 186;
+const ROW = 34;
+const SCREW_GAP = 70;
+const DEVICE_HEIGHT = 92;
+const MARGIN = 14;
+
+const shortConnector = (name: string): string =>
+  name.replace(' twist-on', '').replace(' with pass-through hole', '').replace(' lever connector', ' lever');
+
+export function drawBox(made: MakeUp): BoxDrawing {
+  const conductorsOf = new Map<string, { key: string; colour: Colour; step: number }[]>();
+  made.steps.forEach((step, index) => {
+    for (const { runId, key, colour } of step.joint.ends) {
+      const list = conductorsOf.get(runId) ?? [];
+      list.push({ key, colour, step: index });
+      conductorsOf.set(runId, list);
+    }
+  });
+  const top = MARGIN + SHEATH;
+  const rowY = (index: number): number => top + 34 + index * ROW;
+  const rowsEnd = rowY(made.steps.length);
+
+  const cables: CableShape[] = [];
+  const startX = new Map<string, number>();
+  let x = MARGIN + LABEL;
+  for (const cable of made.cables) {
+    const own = conductorsOf.get(cable.runId) ?? [];
+    const width = Math.max(3, own.length) * WIRE_GAP + 8;
+    own.forEach(({ key }, index) =>
+      startX.set(`${cable.runId} ${key}`, x + (width - (own.length - 1) * WIRE_GAP) / 2 + index * WIRE_GAP),
+    );
+    cables.push({ cable, gauge: cable.cable?.split('/')[0] ?? '', x, y: MARGIN, width, height: SHEATH });
+    x += width + CABLE_GAP;
+  }
+  const cablesEnd = x;
+
+  const devices: DeviceShape[] = [];
+  const screws = new Map<string, ScrewShape>();
+  x = MARGIN + LABEL;
+  for (const sheet of made.devices) {
+    const width = Math.max(2, sheet.terminals.length) * SCREW_GAP + 12;
+    const own = sheet.terminals.map(({ terminal }, index): ScrewShape => {
+      const screw = { x: x + 6 + SCREW_GAP / 2 + index * SCREW_GAP, y: rowsEnd + 44, name: terminal };
+      screws.set(`${sheet.deviceId} ${terminal}`, screw);
+      return screw;
+    });
+    devices.push({ sheet, screws: own, x, y: rowsEnd + 26, width, height: DEVICE_HEIGHT });
+    x += width + CABLE_GAP;
+  }
+  const width = Math.max(cablesEnd, x, MARGIN + LABEL + 220) - CABLE_GAP + MARGIN * 2;
+  const boxScrew: ScrewShape = { x: MARGIN + LABEL - 18, y: rowsEnd + 44, name: 'ground screw of the box' };
+
+  const wires: WireShape[] = [];
+  const rows: RowShape[] = [];
+  made.steps.forEach((step, index) => {
+    const y = rowY(index);
+    const { ends, landings, kind } = step.joint;
+    const starts = ends.map(({ runId, key }) => startX.get(`${runId} ${key}`)!);
+    const targets = landings.map(
+      ({ deviceId, terminal }) =>
+        screws.get(`${deviceId ?? ''} ${terminal}`) ?? (deviceId ? undefined : boxScrew),
+    );
+    const xs = [...starts, ...targets.flatMap((screw) => (screw ? [screw.x] : []))];
+    const at = starts.length
+      ? starts.reduce((sum, value) => sum + value, 0) / starts.length
+      : (xs[0] ?? MARGIN + LABEL);
+    const meet = kind === 'land' && targets[0] ? targets[0].x : at;
+    ends.forEach(({ runId, key, colour, reidentified }, end) => {
+      const from = starts[end]!;
+      const tail =
+        kind === 'land' && targets[0] ? ` L${meet} ${y} L${meet} ${targets[0].y - 9}` : ` L${meet} ${y}`;
+      wires.push({
+        id: `${runId} ${key}`,
+        step: index,
+        colour,
+        runId,
+        key,
+        path: `M${from} ${top - 8} L${from} ${y}${tail}`,
+        code: { text: colour === 'BARE' ? '' : colour, x: from, y: top + 12 },
+        marks: reidentified
+          ? [
+              { x: from, y: top + 20 },
+              { x: from, y: y - 8 },
+            ]
+          : [],
+      });
+    });
+    if (kind !== 'land') {
+      const pigtail = step.pigtails;
+      targets.forEach((screw, number) => {
+        if (!screw) return;
+        wires.push({
+          id: `${index} tail ${number}`,
+          step: index,
+          colour: pigtail[number]?.colour ?? 'BK',
+          path: `M${at} ${y} L${screw.x} ${y} L${screw.x} ${screw.y - 9}`,
+          marks: [],
+        });
+      });
+    }
+    rows.push({
+      step: index,
+      y,
+      label: step.title,
+      at,
+      kind,
+      ...(step.connector && { connector: shortConnector(step.connector.name) }),
+    });
+  });
+  const height = rowsEnd + 26 + (devices.length ? DEVICE_HEIGHT : 10) + MARGIN * 2;
+  return {
+    width,
+    height,
+    box: { x: MARGIN / 2, y: top - 22, width: width - MARGIN, height: height - top + 22 - MARGIN / 2 },
+    cables,
+    wires,
+    rows,
+    devices,
+  };
+}
