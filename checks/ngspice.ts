@@ -12,15 +12,12 @@ export interface SpiceAnswer {
   readonly sources: readonly number[];
 }
 
-/**
- * Operates a netlist in ngspice, an independent simulator, in each of these positions (1 for each lever that is up). One
- * process for all of them: between two operating points only the resistances of the contacts are altered.
- */
-export function simulate(
+/** A deck that goes through these positions of the levers (1 for each that is up), altering only contacts between them. */
+export function spiceDeck(
   reader: HouseReader,
   netlist: Netlist,
   positions: readonly Uint8Array[],
-): SpiceAnswer[] {
+): { text: string; asks: readonly string[]; loads: number } {
   const { cards, levers, loads } = spiceText(reader, netlist);
   const sources = cards.flatMap((card) => /^(v\d+) /.exec(card)?.[1] ?? []);
   const asks = [
@@ -36,13 +33,21 @@ export function simulate(
     });
     script.push('op', ...asks.map((ask) => `print ${ask}`), 'destroy all');
   }
+  const lines = ['* netlist', ...cards, '.control', 'set numdgt=9', ...script, 'quit', '.endc', '.end', ''];
+  return { text: lines.join('\n'), asks, loads: loads.length };
+}
+
+/** Operates a netlist in ngspice, an independent simulator, in each of these positions, in one process. */
+export function simulate(
+  reader: HouseReader,
+  netlist: Netlist,
+  positions: readonly Uint8Array[],
+): SpiceAnswer[] {
+  const { text, asks, loads } = spiceDeck(reader, netlist, positions);
   const folder = mkdtempSync(join(tmpdir(), 'mule-tally-spice-'));
   try {
     const deck = join(folder, 'deck.cir');
-    writeFileSync(
-      deck,
-      ['* netlist', ...cards, '.control', 'set numdgt=9', ...script, 'quit', '.endc', '.end', ''].join('\n'),
-    );
+    writeFileSync(deck, text);
     const output = execFileSync('ngspice', ['-b', deck], {
       encoding: 'utf8',
       stdio: ['ignore', 'pipe', 'ignore'],
@@ -57,7 +62,7 @@ export function simulate(
       );
     return positions.map((_, index) => {
       const own = values.slice(index * asks.length, (index + 1) * asks.length);
-      return { loads: own.slice(0, loads.length), sources: own.slice(loads.length) };
+      return { loads: own.slice(0, loads), sources: own.slice(loads) };
     });
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -6,7 +6,7 @@ import type { Box, BoxModel } from '../house/model.js';
 import type { Awg } from '../house/text.js';
 import { BOX_TYPES } from '../rulebook/catalogue.js';
 import type { BoxType } from '../rulebook/catalogue.js';
-import { gaugeOnDevice, thickest } from '../wiring/box-joints.js';
+import { boxJoints, gaugeOnDevice, thickest } from '../wiring/box-joints.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 
 /** One line of the count, so that a person can check it by hand: count × each = total, in cubic inches. */
@@ -54,11 +54,11 @@ function contentsOf(reader: HouseReader, box: Box): Contents {
   const grounds: Conductor[] = [];
   const uncut = new Map<string, { awg?: Awg; loopIn: number; used: boolean }>();
   const loops: { awg?: Awg; loopIn: number; used: boolean }[] = [];
-  for (const joint of box.asBuilt ?? []) {
+  for (const joint of boxJoints(reader, box.id).joints) {
     if (joint.kind !== 'uncut') continue;
     const loop = { loopIn: joint.loopIn ?? 0, used: false };
     loops.push(loop);
-    for (const end of joint.ends) uncut.set(`${end.runId} ${end.conductor}`, loop);
+    for (const end of joint.ends) uncut.set(`${end.runId} ${end.key}`, loop);
   }
   const take = (conductor: Conductor, assumed: boolean): void => {
     const loop = uncut.get(`${conductor.runId} ${conductor.key}`);

@@ -246,7 +246,8 @@ export const Run = z
 export const Pull = z.strictObject({
   id: Id,
   runId: Id,
-  cable: CableId,
+  /** The cable that was pulled; left out for the wires of a raceway, which stand in its run. */
+  cable: CableId.optional(),
   reelId: Id.optional(),
   startMark: FootMark.optional(),
   endMark: FootMark.optional(),

@@ -100,6 +100,82 @@ describe('Make-up of a box', () => {
   });
 });
 
+describe('Make-up of a chain of switches', () => {
+  const plan = new Plan('Chain');
+  plan.room('Garage', 'garage');
+  const panel = plan.box('PANEL', 'panel');
+  const circuit = plan.circuit(5, 'Hall', panel, 15);
+  const light = plan.fed('L1', panel, '14/2', circuit, 'plastic-round-20');
+  const one = plan.fed('S1', light, '14/2', circuit, 'plastic-1g-22.5');
+  const two = plan.fed('S2', one, '14/4', circuit, 'plastic-1g-22.5');
+  plan.control(
+    'Hall',
+    [...plan.device(one, 'switch'), ...plan.device(two, 'switch')],
+    plan.device(light, 'luminaire'),
+  );
+  const reader = readerOf(houseOf(plan.file));
+
+  it('lands travelers by cable and colour, marks whites at both ends, caps dead spares at both ends', () => {
+    const steps = makeUpBox(reader, two).steps;
+    expect(steps.map(({ stage, title }) => [stage, title])).toEqual([
+      ['grounds', 'All grounds together'],
+      ['travelers', 'Traveler A of Hall'],
+      ['travelers', 'Traveler B of Hall'],
+      ['legs', 'Leg: Hall'],
+      ['spares', 'Cap spare WH of the cable to S1'],
+    ]);
+    expect(steps.filter(({ stage }) => stage === 'travelers').map(({ landsOn }) => landsOn)).toEqual([
+      'Switch, gang 1: traveler A',
+      'Switch, gang 1: traveler B',
+    ]);
+    expect(makeUpBox(reader, one).steps.at(-1)!.title).toBe('Cap spare WH of the cable to S2');
+    const marked = [light, one].map((box) =>
+      makeUpBox(reader, box).steps.flatMap((step) => step.marks.map(({ toward }) => [step.stage, toward])),
+    );
+    expect(marked).toEqual([[['hots', 'S1']], [['hots', 'L1']]]);
+    expect(
+      makeUpBox(reader, one)
+        .steps.find(({ marks }) => marks.length)!
+        .notes.join(),
+    ).toContain('black or red tape');
+  });
+
+  it('says what lands on which screw when the device comes, and how to join for the test without it', () => {
+    const [sheet] = makeUpBox(reader, two).devices;
+    expect([sheet!.name, sheet!.levers]).toEqual(['Switch, three-way', ['three-way']]);
+    expect(sheet!.terminals.map(({ terminal, from, colour }) => [terminal, from, colour])).toEqual([
+      ['ground', 'BARE of the cable to S1', 'BARE'],
+      ['common', 'BK of the cable to S1', 'BK'],
+      ['traveler A', 'RD of the cable to S1', 'RD'],
+      ['traveler B', 'BU of the cable to S1', 'BU'],
+    ]);
+    expect(sheet!.notes.join(' ')).toContain('differs by maker');
+    expect(sheet!.test).toEqual([
+      'Join common (BK of the cable to S1) and traveler A (RD of the cable to S1); cap BU of the cable to S1.',
+    ]);
+  });
+
+  it('leaves a capped neutral pigtail at switches that need none, by the school of the house', () => {
+    plan.file.rulebook.overrides['makeup.spareNeutral'] = { value: true };
+    const fed = new Plan('Pigtail');
+    fed.room('Garage', 'garage');
+    fed.file.rulebook.overrides['makeup.spareNeutral'] = { value: true };
+    const box = fed.fed(
+      'S1',
+      fed.box('PANEL', 'panel'),
+      '14/2',
+      fed.circuit(1, 'One', fed.file.boxes[0]!.id, 15),
+      'plastic-1g-22.5',
+    );
+    const lamp = fed.fed('L1', box, '14/2', fed.file.circuits[0]!.id, 'plastic-round-20');
+    fed.control('Light', fed.device(box, 'switch'), fed.device(lamp, 'luminaire'));
+    const neutral = makeUpBox(readerOf(houseOf(fed.file)), box).steps.find(
+      ({ stage }) => stage === 'neutrals',
+    )!;
+    expect(neutral.pigtails.map(({ to }) => to)).toEqual(['capped, for a later device']);
+  });
+});
+
 describe('Connectors (common practice, from memory; makers differ)', () => {
   it('takes medium to 5×14 or 4×12, large to 5×12, and says when there is none', () => {
     const id = (bundle: Parameters<typeof connectorFor>[0]) => connectorFor(bundle, ['twist-on'])?.id;
@@ -135,7 +211,7 @@ describe('Connectors (common practice, from memory; makers differ)', () => {
 
 describe('Make-up of any house', () => {
   it('has each joint of a box as one step, in the order of the trade', () => {
-    const order = ['grounds', 'neutrals', 'hots', 'legs', 'spares', 'open'];
+    const order = ['grounds', 'neutrals', 'travelers', 'hots', 'legs', 'spares', 'open'];
     fc.assert(
       fc.property(randomHouse, ({ plan }) => {
         const reader = readerOf(houseOf(plan.file));

@@ -180,6 +180,13 @@ export const RULES: readonly Rule[] = [
     ['all down', 'not said'],
     'Depends on the inside of the devices; advice, never a failure.',
   ),
+  school('raceway.hotColour', 'Hot wires in raceway', 'BK', ['BK', 'RD', 'BU']),
+  school('raceway.legColour', 'Switch legs in raceway', 'RD', ['RD', 'BU', 'VT', 'OG']),
+  school('raceway.travelerColours', 'Travelers in raceway', 'YE and OG', [
+    'YE and OG',
+    'BU and VT',
+    'BN and PK',
+  ]),
   ...(
     [
       [14, 0.0097],

@@ -1,7 +1,9 @@
+import { eliminate } from './eliminate.js';
 import type { Netlist } from './netlist.js';
 
 /** Amperes below this are rounding. */
 const NOTHING = 1e-6;
+const NO_RUNS: ReadonlyMap<string, number> = new Map();
 
 /**
  * What the conductors of a netlist carry when its loads draw these voltages, and in which cables it does not cancel: a
@@ -11,18 +13,67 @@ const NOTHING = 1e-6;
 export class CableCurrents {
   private readonly panel: number;
   private readonly isGround: ReadonlySet<number>;
+  /** Runs that are not seen to cancel by how the netlist hangs together: only these need to be counted. */
+  readonly suspects: ReadonlySet<string>;
 
   constructor(private readonly netlist: Netlist) {
     this.panel = netlist.joints.length;
     this.isGround = netlist.ground;
+    this.suspects = this.findSuspects();
+  }
+
+  /**
+   * A run whose conductors are the only way between its two sides cancels in every position, by Kirchhoff's current law:
+   * what goes over must come back. The others are suspects.
+   */
+  private findSuspects(): Set<string> {
+    const { netlist, panel } = this;
+    const byRun = new Map<string, number[]>();
+    netlist.conductors.forEach(({ runId, from }, index) => {
+      if (this.isGround.has(from)) return;
+      const list = byRun.get(runId);
+      if (list) list.push(index);
+      else byRun.set(runId, [index]);
+    });
+    const others: [number, number][] = [
+      ...netlist.through.map(([a, b]): [number, number] => [a, b]),
+      ...netlist.levers.flatMap(({ down, up }) => [...down, ...up].map(([a, b]): [number, number] => [a, b])),
+      ...netlist.sources.map(({ joint }): [number, number] => [joint, panel]),
+      ...netlist.loads.flatMap(({ hot, back }): [number, number][] =>
+        hot === undefined || back === undefined ? [] : [[hot, back]],
+      ),
+    ];
+    const parent = new Int32Array(panel + 1);
+    const find = (at: number): number => {
+      while (parent[at] !== at) at = parent[at] = parent[parent[at]!]!;
+      return at;
+    };
+    const suspects = new Set<string>();
+    for (const [runId, own] of byRun) {
+      for (let joint = 0; joint <= panel; joint++) parent[joint] = joint;
+      for (const [a, b] of others) parent[find(a)] = find(b);
+      for (const conductor of netlist.conductors)
+        if (conductor.runId !== runId) parent[find(conductor.from)] = find(conductor.to);
+      const near = new Set<number>();
+      const far = new Set<number>();
+      for (const index of own) {
+        const { from, to } = netlist.conductors[index]!;
+        const straight = this.direction(runId, index) === 1;
+        near.add(find(straight ? from : to));
+        far.add(find(straight ? to : from));
+      }
+      if ([...near].some((side) => far.has(side))) suspects.add(runId);
+    }
+    return suspects;
   }
 
   /** Runs whose conductors do not cancel, with the amperes left over. */
   unbalanced(levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, number> {
+    if (this.suspects.size === 0) return NO_RUNS;
     const amps = this.amps(levers, loadVolts);
     const sums = new Map<string, number>();
     this.netlist.conductors.forEach(({ runId, from }, index) => {
-      if (this.isGround.has(from) && amps[index] === 0) return;
+      if (!this.suspects.has(runId) || (this.isGround.has(from) && amps[index] === 0)) return;
       sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction(runId, index));
     });
     return new Map([...sums].filter(([, sum]) => Math.abs(sum) > NOTHING));
@@ -64,7 +115,7 @@ export class CableCurrents {
 
 /**
  * The current in every edge that carries what is injected at the nodes to the sink. Leaves are folded in one after another;
- * what is left has meshes and is solved by relaxation over equal resistances.
+ * what is left has meshes and is solved over equal resistances.
  */
 function flow(
   size: number,
@@ -100,21 +151,31 @@ function flow(
     done[index] || edges[index]!.a === edges[index]!.b ? [] : [index],
   );
   if (left.length) {
-    const volts = new Float64Array(size);
-    for (let round = 0; round < 400; round++) {
-      for (let node = 0; node < size; node++) {
-        if (node === sink || degree[node]! === 0) continue;
-        let sum = carry[node]!;
-        let count = 0;
-        for (const index of at[node]!) {
-          if (done[index]) continue;
-          const { a, b } = edges[index]!;
-          sum += volts[a === node ? b : a]!;
-          count++;
-        }
-        if (count) volts[node] = sum / count;
+    const meshed = [...new Set(left.flatMap((index) => [edges[index]!.a, edges[index]!.b]))].filter(
+      (node) => node !== sink,
+    );
+    const place = new Map(meshed.map((node, index) => [node, index]));
+    const rows = meshed.map((node) => {
+      const row = new Float64Array(meshed.length + 1);
+      row[meshed.length] = carry[node]!;
+      return row;
+    });
+    for (const index of left) {
+      const { a, b } = edges[index]!;
+      for (const [here, there] of [
+        [a, b],
+        [b, a],
+      ] as const) {
+        const row = place.get(here);
+        if (row === undefined) continue;
+        rows[row]![row]! += 1;
+        const column = place.get(there);
+        if (column !== undefined) rows[row]![column]! -= 1;
       }
     }
+    const solution = eliminate(rows, meshed.length);
+    const volts = new Float64Array(size);
+    for (const [node, index] of place) volts[node] = solution[index]!;
     for (const index of left) result[index] = volts[edges[index]!.a]! - volts[edges[index]!.b]!;
   }
   return result;

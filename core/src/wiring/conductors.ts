@@ -17,6 +17,14 @@ export interface ColourSchools {
   readonly loopSupply: Colour;
   readonly isFanLeg: (signal: Signal) => boolean;
   readonly isRaceway: boolean;
+  /** The house's colours for single wires in raceway. */
+  readonly palette: RacewayPalette;
+}
+
+export interface RacewayPalette {
+  readonly hot: Colour;
+  readonly leg: Colour;
+  readonly travelers: readonly [Colour, Colour];
 }
 
 /** A colour that a signal may never have. */
@@ -39,6 +47,8 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
   const white = colour === 'WH' || colour === 'GY';
   if (kind === 'neutral') return colour === 'WH' ? 0 : colour === 'GY' && schools.isRaceway ? 1 : NEVER;
   if (white && (schools.isRaceway || kind === 'leg' || kind === 'interconnect')) return NEVER;
+  if (schools.isRaceway)
+    return signal.startsWith('hot2:') && colour === 'RD' ? 0 : inRaceway(signal, colour, schools.palette);
   const again = white ? REIDENTIFIED : 0;
   switch (kind) {
     case 'hot': {
@@ -53,27 +63,45 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
     case 'leg': {
       const fans = needs.some((other) => schools.isFanLeg(other));
       const other: Colour = schools.fan === 'BK' ? 'RD' : 'BK';
-      const order: readonly Colour[] = schools.isRaceway
-        ? ['RD', 'BU', 'BK']
-        : schools.isFanLeg(signal)
-          ? [schools.fan, other, 'BU']
-          : fans
-            ? [other, schools.fan, 'BU']
-            : ['BK', 'RD', 'BU'];
+      const order: readonly Colour[] = schools.isFanLeg(signal)
+        ? [schools.fan, other, 'BU']
+        : fans
+          ? [other, schools.fan, 'BU']
+          : ['BK', 'RD', 'BU'];
       return 2 * rankIn(order, colour);
     }
     case 'traveler': {
-      const order: readonly Colour[] = schools.isRaceway
-        ? ['YE', 'OG', 'VT', 'PK', 'BU', 'RD', 'BN', 'BK']
-        : travelerSide(signal) === 'a'
-          ? ['RD', 'BU', 'BK']
-          : ['BU', 'BK', 'RD'];
+      const order: readonly Colour[] = travelerSide(signal) === 'a' ? ['RD', 'BU', 'BK'] : ['BU', 'BK', 'RD'];
       // The sides of a pair keep their order of colours along the whole chain, marked white last.
       return again + 0.5 * rankIn(order, colour) + (white && travelerSide(signal) === 'a' ? 0.25 : 0);
     }
     case 'interconnect':
       return rankIn(['RD', 'BU', 'BK'], colour);
   }
+}
+
+/** The colour that the palette gives a signal; for a second hot or an interconnect any that is left. */
+export function paletteColour(signal: Signal, palette: RacewayPalette): Colour | undefined {
+  switch (kindOf(signal)) {
+    case 'neutral':
+      return 'WH';
+    case 'hot':
+      return signal.startsWith('hot2:') ? 'RD' : palette.hot;
+    case 'leg':
+      return palette.leg;
+    case 'traveler':
+      return palette.travelers[travelerSide(signal) === 'a' ? 0 : 1];
+    case 'interconnect':
+      return undefined;
+  }
+}
+
+/** Single wires have any colour; the palette's own is taken by what it is for, and left by everything else if it can be. */
+function inRaceway(signal: Signal, colour: Colour, palette: RacewayPalette): number {
+  const own = paletteColour(signal, palette);
+  if (own === colour) return 0;
+  const kept = [palette.hot, palette.leg, ...palette.travelers];
+  return kept.includes(colour) ? 2 + kept.indexOf(colour) * 0.1 : 1;
 }
 
 /** What is lost when a signal finds no conductor: neutral that only the rule asks for first, then the later in this order. */

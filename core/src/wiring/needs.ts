@@ -47,6 +47,8 @@ export function conductorsFor(
 ): readonly Conductor[] | undefined {
   const all = conductorsOf(reader, run).filter((conductor) => !conductor.ground);
   if (run.kind !== 'raceway') return all.length ? all : undefined;
+  // A raceway without a wire yet has room for all, and none of them.
+  if (!run.wires?.length) return [];
   const seen = new Map<string, number>();
   const owner = new Map<string, string | undefined>();
   for (const wire of run.wires ?? []) {

@@ -1,3 +1,4 @@
+import { eliminate } from './eliminate.js';
 import type { Netlist } from './netlist.js';
 
 /** Lever positions: the points whose lever is up. */
@@ -21,47 +22,80 @@ export interface Short {
   readonly what: string;
 }
 
-/** A netlist made ready for being operated many times: flat numbers instead of records. */
+const HOT_TO_GROUND = 'hot is joined to ground';
+const isHot = (volts: number): boolean => volts > 0 || volts < 0;
+const shortOf = (name: string, one: number, other: number): string =>
+  `${name} is joined to ${one === 0 || other === 0 ? 'neutral' : 'another leg'} without a load between`;
+
+/**
+ * A netlist made ready for being operated many times: flat numbers instead of records. What no lever touches is settled once;
+ * a position costs what its levers and loads cost.
+ */
 export class Machine {
+  /** Union of nets, as the levers stand. */
   private readonly up: Int32Array;
   /** Voltage that a class is tied to; NaN for none. */
   private readonly fixed: Float64Array;
-  /** The same, with the voltages of what hangs on loads only. */
-  private readonly solved: Float64Array;
-  private readonly pairs: { readonly down: readonly number[]; readonly up: readonly number[] }[];
-  private readonly through: readonly number[];
+  /** The same before any lever is thrown. */
+  private readonly still: Float64Array;
+  /** Whether a class has a ground in it; before any lever is thrown. */
+  private readonly grounded: Uint8Array;
+  private readonly stillGrounded: Uint8Array;
+  /** Voltages of what hangs on loads only, where there is any. */
+  private solved: Float64Array | undefined;
+  /** Each net as part of what a feed-through device joins for good. */
+  private readonly part: Int32Array;
+  private readonly pairs: { readonly down: Int32Array; readonly up: Int32Array }[];
+  private readonly touched: Int32Array;
   private readonly loadNets: Int32Array;
-  private readonly groundNets: Int32Array;
+  /** What is shorted whatever the levers do. */
+  private readonly stillShorts: Short[] = [];
 
   constructor(readonly netlist: Netlist) {
     const net = (joint: number): number => netlist.joints[joint]!.net;
-    this.up = new Int32Array(netlist.nets);
-    this.fixed = new Float64Array(netlist.nets);
-    this.solved = new Float64Array(netlist.nets);
-    const flat = (pairs: readonly (readonly [number, number])[]): number[] =>
-      pairs.flatMap(([a, b]) => [net(a), net(b)]);
+    const { nets } = netlist;
+    this.up = Int32Array.from({ length: nets }, (_, index) => index);
+    this.fixed = new Float64Array(nets).fill(Number.NaN);
+    this.grounded = new Uint8Array(nets);
+    for (const [a, b] of netlist.through) this.up[this.find(net(a))] = this.find(net(b));
+    this.part = Int32Array.from({ length: nets }, (_, index) => this.find(index));
+    for (const { joint, volts, name } of netlist.sources) {
+      const top = this.part[net(joint)]!;
+      if (Number.isNaN(this.fixed[top]!)) this.fixed[top] = volts;
+      else if (this.fixed[top] !== volts)
+        this.stillShorts.push({ joint, what: shortOf(name, this.fixed[top]!, volts) });
+    }
+    for (const joint of netlist.ground) {
+      const top = this.part[net(joint)]!;
+      this.grounded[top] = 1;
+      if (isHot(this.fixed[top]!)) this.stillShorts.push({ joint, what: HOT_TO_GROUND });
+    }
+    this.still = this.fixed.slice();
+    this.stillGrounded = this.grounded.slice();
+    const flat = (pairs: readonly (readonly [number, number])[]): Int32Array =>
+      Int32Array.from(pairs.flatMap(([a, b]) => [this.part[net(a)]!, this.part[net(b)]!]));
     this.pairs = netlist.levers.map(({ down, up }) => ({ down: flat(down), up: flat(up) }));
-    this.through = flat(netlist.through);
-    this.loadNets = new Int32Array(
+    this.touched = Int32Array.from(new Set(this.pairs.flatMap(({ down, up }) => [...down, ...up])));
+    this.loadNets = Int32Array.from(
       netlist.loads.flatMap(({ hot, back }) => [
-        hot === undefined ? -1 : net(hot),
-        back === undefined ? -1 : net(back),
+        hot === undefined ? -1 : this.part[net(hot)]!,
+        back === undefined ? -1 : this.part[net(back)]!,
       ]),
     );
-    this.groundNets = new Int32Array([...new Set([...netlist.ground].map(net))]);
   }
 
   /** Whether a joint is tied to this voltage in the last position that was operated. */
   isAt(joint: number | undefined, volts: number): boolean {
-    return joint !== undefined && this.fixed[this.find(this.netlist.joints[joint]!.net)] === volts;
+    return joint !== undefined && this.fixed[this.topOf(this.netlist.joints[joint]!.net)] === volts;
+  }
+
+  private topOf(net: number): number {
+    return this.find(this.part[net]!);
   }
 
   private find(at: number): number {
     const { up } = this;
-    while (up[at] !== at) {
-      up[at] = up[up[at]!]!;
-      at = up[at]!;
-    }
+    while (up[at] !== at) at = up[at]!;
     return at;
   }
 
@@ -70,74 +104,73 @@ export class Machine {
    * of every class, NaN where none is given. Adds to `shorts` where two voltages meet.
    */
   private settle(levers: Uint8Array, shorts: Short[] | undefined): boolean {
-    const { up, fixed, netlist } = this;
-    for (let net = 0; net < up.length; net++) {
+    const { up, fixed, grounded } = this;
+    for (const net of this.touched) {
       up[net] = net;
-      fixed[net] = Number.NaN;
+      fixed[net] = this.still[net]!;
+      grounded[net] = this.stillGrounded[net]!;
     }
-    const joinAll = (pairs: readonly number[]): void => {
+    shorts?.push(...this.stillShorts);
+    let sound = this.stillShorts.length === 0;
+    for (let lever = 0; lever < this.pairs.length; lever++) {
+      const pairs = levers[lever] ? this.pairs[lever]!.up : this.pairs[lever]!.down;
       for (let at = 0; at < pairs.length; at += 2) {
         const [a, b] = [this.find(pairs[at]!), this.find(pairs[at + 1]!)];
-        if (a !== b) up[a] = b;
-      }
-    };
-    joinAll(this.through);
-    this.pairs.forEach((pair, index) => joinAll(levers[index] ? pair.up : pair.down));
-    let sound = true;
-    for (const { joint, volts, name } of netlist.sources) {
-      const top = this.find(netlist.joints[joint]!.net);
-      const known = fixed[top]!;
-      if (Number.isNaN(known)) fixed[top] = volts;
-      else if (known !== volts) {
-        sound = false;
-        shorts?.push({
-          joint,
-          what: `${name} is joined to ${known === 0 || volts === 0 ? 'neutral' : 'another leg'} without a load between`,
-        });
+        if (a === b) continue;
+        const [va, vb] = [fixed[a]!, fixed[b]!];
+        up[a] = b;
+        if (Number.isNaN(vb)) fixed[b] = va;
+        else if (!Number.isNaN(va) && va !== vb) {
+          sound = false;
+          shorts?.push({ joint: this.jointAt(lever), what: shortOf('hot', va, vb) });
+        }
+        if (grounded[a]) grounded[b] = 1;
+        if (grounded[b] && isHot(fixed[b]!)) {
+          sound = false;
+          shorts?.push({ joint: this.jointAt(lever), what: HOT_TO_GROUND });
+        }
       }
     }
-    for (const net of this.groundNets) {
-      const top = this.find(net);
-      if (!Number.isNaN(fixed[top]!) && fixed[top] !== 0) {
-        sound = false;
-        shorts?.push({ joint: this.jointOf(net), what: 'hot is joined to ground' });
-      }
-    }
+    this.solved = undefined;
     return sound;
   }
 
-  private jointOf(net: number): number {
-    return this.netlist.joints.findIndex((joint) => joint.net === net);
+  /** A joint at a lever. */
+  private jointAt(lever: number): number {
+    const { down, up } = this.netlist.levers[lever]!;
+    return (up[0] ?? down[0])![0];
+  }
+
+  private voltsAt(net: number): number {
+    const top = this.find(net);
+    return this.solved ? this.solved[top]! : this.fixed[top]!;
   }
 
   /** Voltage across each load, into `into`. False when something is shorted (the voltages say nothing then). */
   loadVolts(levers: Uint8Array, into: Float64Array): boolean {
     const sound = this.settle(levers, undefined);
     this.solveFloating();
-    const { loads } = this.netlist;
-    for (let index = 0; index < loads.length; index++) {
-      const [a, b] = [this.loadNets[2 * index]!, this.loadNets[2 * index + 1]!];
-      const [va, vb] = [
-        a === -1 ? Number.NaN : this.solved[this.find(a)]!,
-        b === -1 ? Number.NaN : this.solved[this.find(b)]!,
-      ];
-      into[index] = Number.isNaN(va) || Number.isNaN(vb) ? 0 : va - vb;
+    const { loadNets } = this;
+    for (let index = 0; index < into.length; index++) {
+      const [a, b] = [loadNets[2 * index]!, loadNets[2 * index + 1]!];
+      const across = a === -1 || b === -1 ? 0 : this.voltsAt(a) - this.voltsAt(b);
+      into[index] = Number.isNaN(across) ? 0 : across;
     }
     return sound;
   }
 
   /** Classes that hang on loads only: their voltages from the currents, by elimination (few and seldom). */
   private solveFloating(): void {
-    const { netlist, fixed, solved, loadNets } = this;
-    solved.set(fixed);
+    const { netlist, fixed, loadNets } = this;
+    let floating = false;
+    for (const net of loadNets) if (net !== -1 && Number.isNaN(fixed[this.find(net)]!)) floating = true;
+    if (!floating) return;
     const unknown = new Map<number, number>();
-    for (let at = 0; at < loadNets.length; at++) {
-      const net = loadNets[at]!;
+    for (const net of loadNets) {
       if (net === -1) continue;
       const top = this.find(net);
       if (Number.isNaN(fixed[top]!) && !unknown.has(top)) unknown.set(top, unknown.size);
     }
-    if (unknown.size === 0) return;
     const size = unknown.size;
     const rows = Array.from({ length: size }, () => new Float64Array(size + 1));
     let coupled = false;
@@ -160,8 +193,10 @@ export class Machine {
       }
     });
     if (!coupled) return;
+    const solved = fixed.slice();
     const solution = eliminate(rows, size);
     for (const [top, index] of unknown) solved[top] = solution[index]!;
+    this.solved = solved;
   }
 
   /** Everything there is to say about one position of the levers. */
@@ -170,12 +205,12 @@ export class Machine {
     this.settle(levers, shorts);
     const hot = new Set<number>();
     for (let net = 0; net < this.netlist.nets; net++) {
-      const volts = this.fixed[this.find(net)]!;
+      const volts = this.fixed[this.topOf(net)]!;
       if (!Number.isNaN(volts) && volts !== 0) hot.add(net);
     }
     this.solveFloating();
     const volts = Array.from({ length: this.netlist.nets }, (_, net) => {
-      const value = this.solved[this.find(net)]!;
+      const value = this.voltsAt(this.part[net]!);
       return Number.isNaN(value) ? undefined : value;
     });
     const across = new Float64Array(this.netlist.loads.length);
@@ -197,37 +232,6 @@ export class Machine {
 export function stateOf(volts: number, rated: number): LoadState {
   const part = Math.abs(volts) / rated;
   return part < 0.001 ? 'off' : part < 0.99 ? 'dim' : part > 1.01 ? 'over' : 'on';
-}
-
-/** Gauss with pivoting; a variable that hangs on nothing is zero. */
-function eliminate(rows: Float64Array[], size: number): Float64Array {
-  const order = [...rows];
-  const pivots: (Float64Array | undefined)[] = [];
-  for (let column = 0; column < size; column++) {
-    let best = -1;
-    for (let row = 0; row < order.length; row++)
-      if (best === -1 || Math.abs(order[row]![column]!) > Math.abs(order[best]![column]!)) best = row;
-    const pivot = best === -1 ? undefined : order[best];
-    if (!pivot || Math.abs(pivot[column]!) < 1e-12) {
-      pivots.push(undefined);
-      continue;
-    }
-    order.splice(best, 1);
-    for (const row of order) {
-      const factor = row[column]! / pivot[column]!;
-      if (factor) for (let at = column; at <= size; at++) row[at]! -= factor * pivot[at]!;
-    }
-    pivots.push(pivot);
-  }
-  const solution = new Float64Array(size);
-  for (let column = size - 1; column >= 0; column--) {
-    const pivot = pivots[column];
-    if (!pivot) continue;
-    let value = pivot[size]!;
-    for (let at = column + 1; at < size; at++) value -= pivot[at]! * solution[at]!;
-    solution[column] = value / pivot[column]!;
-  }
-  return solution;
 }
 
 /** 1 for each lever of the netlist that is up. */

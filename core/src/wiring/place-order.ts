@@ -39,21 +39,51 @@ const same = (a: OrderCost, b: OrderCost): boolean => a.every((value, index) => 
 
 interface Candidate {
   readonly order: readonly string[];
-  /** Travelers and leg on each run. */
-  readonly adds: ReadonlyMap<string, number>;
-  /** Runs on the way of the hot to the first place that have no hot in any case. */
-  readonly hot: readonly string[];
+  /** Travelers and leg on each run, by its place among the runs of the tree. */
+  readonly adds: Uint8Array;
+  /** Runs on the way of the hot to the first place that have no hot in any case, in rising order. */
+  readonly hot: readonly number[];
   readonly reopened: number;
+}
+
+/** The runs of the tree by number, with what they carry in any case and what they can carry. */
+class Runs {
+  readonly ids: readonly string[];
+  readonly base: Int32Array;
+  readonly capacity: Float64Array;
+  private readonly place: ReadonlyMap<string, number>;
+
+  constructor({ tree, base, capacity }: OrderTask) {
+    this.ids = [...tree.feed.values()].map(({ run }) => run.id);
+    this.place = new Map(this.ids.map((id, index) => [id, index]));
+    this.base = Int32Array.from(this.ids, (id) => base.get(id) ?? 0);
+    this.capacity = Float64Array.from(this.ids, (id) => capacity.get(id) ?? Infinity);
+  }
+
+  numbers(ids: Iterable<string>): number[] {
+    return [...ids].map((id) => this.place.get(id)!).sort((a, b) => a - b);
+  }
 }
 
 /** Above so many boxes with places, only orders that go from one to the nearest next are looked at. */
 const ALL_ORDERS_TO = 6;
 
-function permutations<T>(items: readonly T[]): T[][] {
-  if (items.length <= 1) return [[...items]];
-  return items.flatMap((item, index) =>
-    permutations([...items.slice(0, index), ...items.slice(index + 1)]).map((rest) => [item, ...rest]),
-  );
+const PERMUTATIONS: Uint8Array[][] = [];
+
+/** All orders of `count` things by number, in rising order. Made once. */
+function permutations(count: number): readonly Uint8Array[] {
+  let known = PERMUTATIONS[count];
+  if (!known) {
+    known = count === 0 ? [new Uint8Array()] : [];
+    for (let first = 0; first < count; first++) {
+      for (const rest of permutations(count - 1))
+        known.push(
+          Uint8Array.from([first, ...rest], (item, at) => (at > 0 && item >= first ? item + 1 : item)),
+        );
+    }
+    PERMUTATIONS[count] = known;
+  }
+  return known;
 }
 
 /** From each box as the first, always on to the nearest next. */
@@ -72,63 +102,67 @@ function walks(tree: CircuitTree, nodes: readonly string[]): string[][] {
   });
 }
 
-/** Which orders are looked at. Places in one box follow each other by id, unless something made there says otherwise. */
+/** Places that go together in an order, and the box where they are. */
+interface Stop {
+  readonly points: readonly string[];
+  readonly node: number;
+}
+
+/**
+ * What is put in order, by id, and the orders to look at, first those that come first by ids. Places in one box follow each
+ * other, unless something made there says otherwise.
+ */
 function ordersToTry(
   tree: CircuitTree,
   control: PlacedControl,
-  byNode: ReadonlyMap<string, readonly string[]>,
-): readonly (readonly string[])[] {
-  if (control.pinned) return [control.pinned];
-  if (control.reopens && control.places.length <= ALL_ORDERS_TO)
-    return permutations(control.places.map(({ pointId }) => pointId));
-  const nodes = [...byNode.keys()].sort();
-  const ways =
-    nodes.length <= ALL_ORDERS_TO
-      ? permutations(nodes)
-      : walks(tree, nodes).flatMap((walk) => [walk, walk.toReversed()]);
-  return ways.map((way) => way.flatMap((node) => byNode.get(node)!));
+  nodes: readonly string[],
+): { stops: readonly Stop[]; orders: readonly (readonly number[] | Uint8Array)[] } {
+  const nodeOf = new Map(control.places.map(({ pointId, node }) => [pointId, nodes.indexOf(node)]));
+  const alone = (points: readonly string[]): Stop[] =>
+    points.map((point) => ({ points: [point], node: nodeOf.get(point)! }));
+  const ids = control.places.map(({ pointId }) => pointId).sort();
+  if (control.pinned)
+    return { stops: alone(control.pinned), orders: [control.pinned.map((_, index) => index)] };
+  if (control.reopens && ids.length <= ALL_ORDERS_TO)
+    return { stops: alone(ids), orders: permutations(ids.length) };
+  const stops = nodes
+    .map((_, node): Stop => ({ points: ids.filter((id) => nodeOf.get(id) === node), node }))
+    .sort((a, b) => (a.points[0]! < b.points[0]! ? -1 : 1));
+  if (stops.length <= ALL_ORDERS_TO) return { stops, orders: permutations(stops.length) };
+  const place = new Map(stops.map(({ node }, index) => [nodes[node]!, index]));
+  const ways = walks(tree, nodes).flatMap((walk) => [walk, walk.toReversed()]);
+  return { stops, orders: ways.map((way) => way.map((node) => place.get(node)!)) };
 }
 
-function candidatesOf(task: OrderTask, control: PlacedControl): Candidate[] {
-  const byNode = new Map<string, string[]>();
-  for (const { pointId, node } of control.places) byNode.set(node, [...(byNode.get(node) ?? []), pointId]);
-  const nodeOf = new Map(control.places.map(({ pointId, node }) => [pointId, node]));
-  const orders = ordersToTry(task.tree, control, byNode);
-  const between = new Map<string, ReadonlySet<string>>();
-  const runs = (a: string, b: string): ReadonlySet<string> => {
-    const key = a < b ? `${a} ${b}` : `${b} ${a}`;
-    let found = between.get(key);
-    if (!found) between.set(key, (found = runsBetween(task.tree, [a, b])));
-    return found;
-  };
-  const legs = new Map<string, ReadonlySet<string>>();
+function candidatesOf(task: OrderTask, runs: Runs, control: PlacedControl): Candidate[] {
+  const nodes = [...new Set(control.places.map(({ node }) => node))].sort();
+  // What lies between two of its boxes, from each box to the loads, and on the way of the hot: asked once each.
+  const between = nodes.map((a) =>
+    nodes.map((b) => runs.numbers(a === b ? [] : runsBetween(task.tree, [a, b]))),
+  );
+  const legs = nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes])));
   const hotWay = hotWays(task);
+  const hots = nodes.map((node) => runs.numbers(hotWay(node)));
+  const { stops, orders } = ordersToTry(task.tree, control, nodes);
+  const pointsIn = (order: readonly number[] | Uint8Array): string[] =>
+    [...order].flatMap((stop) => stops[stop]!.points);
   const found = new Map<string, Candidate>();
+  const adds = new Uint8Array(runs.ids.length);
   for (const order of orders) {
-    const at = order.map((point) => nodeOf.get(point)!);
-    const adds = new Map<string, number>();
-    const add = (run: string, count: number): void => void adds.set(run, (adds.get(run) ?? 0) + count);
-    for (let index = 1; index < at.length; index++) {
-      if (at[index] === at[index - 1]) continue;
-      for (const run of runs(at[index - 1]!, at[index]!)) add(run, 2);
+    adds.fill(0);
+    let before = -1;
+    for (const stop of order) {
+      const { node } = stops[stop]!;
+      if (before !== -1) for (const run of between[before]![node]!) adds[run]! += 2;
+      before = node;
     }
-    const last = at.at(-1)!;
-    let leg = legs.get(last);
-    if (!leg) legs.set(last, (leg = runsBetween(task.tree, [last, ...control.loadNodes])));
-    for (const run of leg) add(run, 1);
-    const candidate: Candidate = {
-      order,
-      adds,
-      hot: hotWay(at[0]!),
-      reopened: control.reopens?.(order) ?? 0,
-    };
+    for (const run of legs[before]!) adds[run]! += 1;
+    const first = stops[order[0]!]!.node;
+    const reopened = control.reopens?.(pointsIn(order)) ?? 0;
     // Of orders that ask the same of every run, the one that comes first by ids.
-    const key = `${[...adds]
-      .map((entry) => entry.join('='))
-      .sort()
-      .join()} ${candidate.hot.join()} ${candidate.reopened}`;
+    const key = `${first} ${reopened} ${String.fromCharCode(...adds)}`;
     const known = found.get(key);
-    if (!known || isBefore(order, known.order)) found.set(key, candidate);
+    if (!known) found.set(key, { order: pointsIn(order), adds: adds.slice(), hot: hots[first]!, reopened });
   }
   return undominated([...found.values()]);
 }
@@ -154,29 +188,36 @@ function undominated(candidates: readonly Candidate[]): Candidate[] {
   const least = (a: Candidate, b: Candidate): boolean => {
     if (a.reopened > b.reopened) return false;
     let less = a.reopened < b.reopened;
-    for (const [run, count] of a.adds) if (count > (b.adds.get(run) ?? 0)) return false;
-    for (const [run, count] of b.adds) if (count > (a.adds.get(run) ?? 0)) less = true;
-    const way = new Set(b.hot);
-    if (!a.hot.every((run) => way.has(run))) return false;
-    return less || isBefore(a.order, b.order);
+    for (let run = 0; run < a.adds.length; run++) {
+      if (a.adds[run]! > b.adds[run]!) return false;
+      if (a.adds[run]! < b.adds[run]!) less = true;
+    }
+    return a.hot.every((run) => b.hot.includes(run)) && (less || isBefore(a.order, b.order));
   };
-  return candidates.filter(
-    (candidate) => !candidates.some((other) => other !== candidate && least(other, candidate)),
-  );
+  const kept: Candidate[] = [];
+  for (const candidate of candidates) {
+    if (kept.some((other) => least(other, candidate))) continue;
+    for (let index = kept.length - 1; index >= 0; index--)
+      if (least(candidate, kept[index]!)) kept.splice(index, 1);
+    kept.push(candidate);
+  }
+  return kept;
 }
 
+/** What the chosen candidates ask of each run, together. */
 interface Load {
-  readonly counts: Map<string, number>;
-  readonly hot: Map<string, number>;
+  readonly counts: Int32Array;
+  readonly hotUsers: Int32Array;
 }
 
-function costOf(task: OrderTask, load: Load, reopened: number): OrderCost {
+function costOf(runs: Runs, load: Load, reopened: number): OrderCost {
   let missing = 0;
   let conductors = 0;
-  for (const [run, count] of load.counts) {
+  for (let run = 0; run < load.counts.length; run++) {
+    const count = load.counts[run]!;
     if (count === 0) continue;
     conductors += count;
-    const more = count + (task.base.get(run) ?? 0) - (task.capacity.get(run) ?? Infinity);
+    const more = count + runs.base[run]! - runs.capacity[run]!;
     if (more > 0) missing += Math.min(more, count);
   }
   return [missing, reopened, conductors];
@@ -189,21 +230,27 @@ function costOf(task: OrderTask, load: Load, reopened: number): OrderCost {
  */
 export function orderPlaces(task: OrderTask): ReadonlyMap<string, readonly string[]> {
   const orders = new Map<string, readonly string[]>();
-  const open: { control: PlacedControl; candidates: Candidate[]; runs: Set<string> }[] = [];
-  for (const control of [...task.controls].sort((a, b) => (a.id < b.id ? -1 : 1))) {
-    const candidates = candidatesOf(task, control);
-    const runs = new Set(candidates.flatMap(({ adds, hot }) => [...adds.keys(), ...hot]));
-    open.push({ control, candidates, runs });
-  }
+  const runs = new Runs(task);
+  const open = [...task.controls]
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map((control) => {
+      const candidates = candidatesOf(task, runs, control);
+      const touched = new Set<number>();
+      for (const { adds, hot } of candidates) {
+        adds.forEach((count, run) => count && touched.add(run));
+        for (const run of hot) touched.add(run);
+      }
+      return { control, candidates, runs: touched };
+    });
   for (const group of connected(open)) {
-    const chosen = bestOf(task, group);
+    const chosen = bestOf(runs, group);
     group.forEach(({ control }, index) => orders.set(control.id, chosen[index]!.order));
   }
   return orders;
 }
 
-function connected<T extends { readonly runs: ReadonlySet<string> }>(items: readonly T[]): T[][] {
-  let groups: { members: T[]; runs: Set<string> }[] = [];
+function connected<T extends { readonly runs: ReadonlySet<number> }>(items: readonly T[]): T[][] {
+  let groups: { members: T[]; runs: Set<number> }[] = [];
   for (const item of items) {
     const touching = groups.filter(({ runs }) => [...item.runs].some((run) => runs.has(run)));
     const merged = {
@@ -216,19 +263,21 @@ function connected<T extends { readonly runs: ReadonlySet<string> }>(items: read
   return groups.map(({ members }) => members.sort((a, b) => place.get(a)! - place.get(b)!));
 }
 
-function bestOf(
-  task: OrderTask,
-  group: readonly { readonly candidates: readonly Candidate[] }[],
-): Candidate[] {
-  const load: Load = { counts: new Map(), hot: new Map() };
+function bestOf(runs: Runs, group: readonly { readonly candidates: readonly Candidate[] }[]): Candidate[] {
+  // Alone and with one way only there is nothing to weigh.
+  if (group.every(({ candidates }) => candidates.length === 1))
+    return group.map(({ candidates }) => candidates[0]!);
+  const load: Load = {
+    counts: new Int32Array(runs.ids.length),
+    hotUsers: new Int32Array(runs.ids.length),
+  };
   const change = ({ adds, hot }: Candidate, by: 1 | -1): void => {
-    for (const [run, count] of adds) load.counts.set(run, (load.counts.get(run) ?? 0) + by * count);
+    for (let run = 0; run < adds.length; run++) load.counts[run]! += by * adds[run]!;
     for (const run of hot) {
-      const users = (load.hot.get(run) ?? 0) + by;
-      load.hot.set(run, users);
+      const users = (load.hotUsers[run]! += by);
       // Hot is one conductor, however many places need it.
-      if (by === 1 && users === 1) load.counts.set(run, (load.counts.get(run) ?? 0) + 1);
-      if (by === -1 && users === 0) load.counts.set(run, load.counts.get(run)! - 1);
+      if (by === 1 && users === 1) load.counts[run]! += 1;
+      if (by === -1 && users === 0) load.counts[run]! -= 1;
     }
   };
   let best: Candidate[] | undefined;
@@ -236,7 +285,7 @@ function bestOf(
   const chosen: Candidate[] = [];
   const alone = (candidate: Candidate): OrderCost => {
     change(candidate, 1);
-    const cost = costOf(task, load, candidate.reopened);
+    const cost = costOf(runs, load, candidate.reopened);
     change(candidate, -1);
     return cost;
   };
@@ -255,7 +304,7 @@ function bestOf(
       .map(({ candidate }) => candidate),
   );
   const go = (index: number, reopened: number): void => {
-    const cost = costOf(task, load, reopened);
+    const cost = costOf(runs, load, reopened);
     if (isCheaper(bestCost, cost)) return;
     if (index === sorted.length) {
       const tie = same(cost, bestCost);

@@ -1,9 +1,12 @@
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
-import { houseOf } from '../house/house-file.js';
+import type { HouseFile } from '../house/house-file.js';
+import { copyHouseFile, houseOf } from '../house/house-file.js';
+import { TABLE_NAMES } from '../house/model.js';
 import { randomSwitching } from '../testing/random-switching.js';
 import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
+import { wayUp } from './circuit-tree.js';
 import { faultsIn } from './faults.js';
 import { buildNetlist, netlistScope } from './netlist.js';
 import { proveCircuit, proveNetlist } from './prove-circuit.js';
@@ -32,6 +35,75 @@ describe('Proof by operating', () => {
       { numRuns: 300 },
     );
     expect(positions).toBeGreaterThan(1000);
+  });
+});
+
+describe('Wiring of any switching on any tree', () => {
+  it('carries no signal without need and none is cut: each one joins exactly the places where it lands', () => {
+    fc.assert(
+      fc.property(randomSwitching(5), (file) => {
+        const reader = readerOf(houseOf(file));
+        const circuit = file.circuits[0]!;
+        const { runs, terminals, tree } = wireCircuit(reader, circuit.id);
+        const landed = new Map<string, Set<string>>([
+          [`hot:${circuit.id}`, new Set([tree.panelId])],
+          ['neutral', new Set([tree.panelId])],
+        ]);
+        for (const { signal, node } of [...terminals.values()].flat())
+          landed.set(signal, (landed.get(signal) ?? new Set()).add(node));
+        for (const [signal, nodes] of landed) {
+          const carrying = tree.nodes.filter((node) =>
+            runs.get(tree.feed.get(node)?.run.id ?? '')?.needs.some((one) => one === signal),
+          );
+          const parts = new Map(tree.nodes.map((node) => [node, node]));
+          const find = (node: string): string => (parts.get(node) === node ? node : find(parts.get(node)!));
+          for (const node of carrying) parts.set(find(node), find(tree.feed.get(node)!.from));
+          expect(new Set([...nodes].map(find)).size)
+            .withContext(signal)
+            .toBe(1);
+          // Every run that carries it has a place where it lands, or a switch that the rule gives a neutral, on both sides.
+          if (signal === 'neutral') continue;
+          for (const node of carrying) {
+            const beyond = tree.nodes.filter((other) => wayUp(tree, other).includes(node));
+            expect(
+              [...nodes].some((at) => beyond.includes(at)) && [...nodes].some((at) => !beyond.includes(at)),
+            ).toBeTrue();
+          }
+        }
+      }),
+      { numRuns: 100 },
+    );
+  });
+
+  it('is the same whatever the order of the lists, and whatever else is in the house', () => {
+    fc.assert(
+      fc.property(randomSwitching(4), randomSwitching(3), (file, other) => {
+        const carried = (house: HouseFile): string => {
+          const reader = readerOf(houseOf(house));
+          return JSON.stringify(
+            [...wireCircuit(reader, file.circuits[0]!.id).runs]
+              .map(([id, run]) => [id, [...run.carries]])
+              .sort(),
+          );
+        };
+        const before = carried(file);
+        const turned = structuredClone(file);
+        for (const table of ['boxes', 'devices', 'points', 'controls', 'runs'] as const)
+          turned[table].reverse();
+        expect(carried(turned)).toBe(before);
+        let count = 0;
+        const stranger = copyHouseFile(
+          other,
+          'Next door',
+          () => `dddddddd-0000-4000-8000-${String(++count).padStart(12, '0')}`,
+          true,
+        );
+        const both = structuredClone(file);
+        for (const table of TABLE_NAMES) (both[table] as unknown[]).push(...stranger[table]);
+        expect(carried(both)).toBe(before);
+      }),
+      { numRuns: 60 },
+    );
   });
 });
 

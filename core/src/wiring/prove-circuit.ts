@@ -93,6 +93,9 @@ class Findings {
     const key = `${failure.code} ${failure.boxId} ${failure.deviceId} ${failure.pointId} ${failure.runId} ${failure.controlId}`;
     if (!this.seen.has(key)) this.seen.set(key, failure);
   }
+  has(code: ProofCode, pointId: string): boolean {
+    return [...this.seen.values()].some((failure) => failure.code === code && failure.pointId === pointId);
+  }
   all(): ProofFailure[] {
     return [...this.seen.values()];
   }
@@ -252,6 +255,7 @@ function operatePart(
           up: upOf(levers),
         });
       if (returns[index] === undefined || machine.isAt(load.back, 0)) return;
+      if (failures.has('proof.neutral-broken', load.pointId)) return;
       const switched = part.levers.some((_, at) => {
         const other = Uint8Array.from(levers);
         other[at] = levers[at] ? 0 : 1;

@@ -1,4 +1,6 @@
+import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
+import { fillBox } from '../fill/fill-box.js';
 import { houseOf } from '../house/house-file.js';
 import type { CableId } from '../house/cables.js';
 import type { Run } from '../house/model.js';
@@ -286,6 +288,39 @@ describe('Topologies', () => {
     );
     expect(joints.find(({ role }) => role === 'ground')!.landings.length).toBe(2);
     s.expectProven();
+    // 2 hots and legs × 2.00, the loop × 4.00, the yoke × 4.00: no ground comes in, EMT is the ground.
+    expect(fillBox(s.reader(), sw)!.totalIn3).toBe(4 + 4 + 4);
+  });
+
+  it('14: wires by the palette of the house, and what is missing is drawn in its colours; the raceway may be too full', () => {
+    const s = new Scene();
+    const [one, two, light] = ['S1', 'S2', 'L1'].map((tag) => s.box(tag, s.garage, 'metal-square-4x2.125'));
+    const pipe = (from: string, to: string, colours: string[]) =>
+      s.plan.run(from, to, undefined, s.circuit, {
+        kind: 'raceway',
+        tradeSize: '1/2',
+        wires: colours.map((colour) => ({ awg: 14, colour: colour as 'BK' })),
+      });
+    pipe(s.panel, one!, ['BK', 'WH']);
+    const between = pipe(one!, two!, ['WH', 'OG']);
+    pipe(two!, light!, ['RD', 'WH']);
+    s.plan.control('Light', [s.lever(one!), s.lever(two!)], [s.light(light!)]);
+    const finding = inspectHouse(s.reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
+    expect(finding.fixes![0]!.label).toBe('Draw 14 YE into it');
+    const applied = applyChange(houseOf(s.plan.file), finding.fixes![0]!.change);
+    if (!applied.ok) throw new Error(applied.refusal.message);
+    const reader = readerOf(applied.house);
+    expect(inspectHouse(reader).map(({ code }) => code)).toEqual([]);
+    expect(signalName(reader, wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)).toBe(
+      'traveler A of “Light”',
+    );
+    // 13 wires of 14 AWG: 0.1261 in² against 40 % of 0.304 in² (chapter 9, from memory).
+    s.plan.file.runs.find(({ id }) => id === between)!.wires = Array.from({ length: 13 }, () => ({
+      awg: 14,
+      colour: 'BK',
+    }));
+    const full = inspectHouse(s.reader()).find(({ code }) => code === 'raceway.too-full')!;
+    expect([full.measured, full.allowed]).toEqual(['0.126 in²', '0.122 in²']);
   });
 
   it('15: a gang added later is fed from the permanent line that is in the box', () => {

@@ -9,8 +9,8 @@ import type { Finding, Fix } from '../inspection/finding.js';
 import { withBranches } from './branches.js';
 import type { CircuitTree } from './circuit-tree.js';
 import { circuitTree } from './circuit-tree.js';
-import type { ColourSchools } from './conductors.js';
-import { assignConductors } from './conductors.js';
+import type { ColourSchools, RacewayPalette } from './conductors.js';
+import { assignConductors, paletteColour } from './conductors.js';
 import type { ReachedPoint } from './controls.js';
 import type { TreeNeeds } from './needs.js';
 import { conductorsFor, needsOn } from './needs.js';
@@ -73,6 +73,26 @@ export function signalName(reader: HouseReader, carried: Carried): string {
       : 'hot';
 }
 
+function paletteOf(reader: HouseReader): RacewayPalette {
+  const rules = reader.rules();
+  const [one, other] = rules.text('raceway.travelerColours').split(' and ') as [Colour, Colour];
+  return {
+    hot: rules.text('raceway.hotColour') as Colour,
+    leg: rules.text('raceway.legColour') as Colour,
+    travelers: [one, other],
+  };
+}
+
+/** Draws the wires that are missing into a raceway, in the house's colours. */
+const addWires = (reader: HouseReader, run: Run, missing: readonly Signal[], awg: Awg): Fix => {
+  const palette = paletteOf(reader);
+  const more = missing.map((signal) => ({ awg, colour: paletteColour(signal, palette) ?? ('BN' as const) }));
+  return {
+    label: `Draw ${more.map(({ colour }) => `${awg} ${colour}`).join(', ')} into it`,
+    change: { kind: 'run.set', recordId: run.id, fields: { wires: [...(run.wires ?? []), ...more] } },
+  };
+};
+
 function schoolsOf(reader: HouseReader, needs: TreeNeeds, run: Run): ColourSchools {
   const fans = new Set(
     needs.controls.wired
@@ -84,6 +104,7 @@ function schoolsOf(reader: HouseReader, needs: TreeNeeds, run: Run): ColourSchoo
     loopSupply: reader.rules().text('wiring.loopSupply') as Colour,
     isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
     isRaceway: run.kind === 'raceway',
+    palette: paletteOf(reader),
   };
 }
 
@@ -320,7 +341,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       open: false,
       ...(needed && { needed }),
     });
-    if (missing.length) findings.push(tooFew(reader, group, needs, run, wanted, missing, needed));
+    if (missing.length) findings.push(tooFew(reader, group, needs, run, wanted, missing, needed, gauge));
   }
   for (const shortage of needs.neutralShort) findings.push(noNeutral(reader, shortage, runs));
   return {
@@ -348,6 +369,7 @@ function tooFew(
   wanted: readonly Signal[],
   missing: readonly Signal[],
   needed: CableId | undefined,
+  gauge: Awg | undefined,
 ): Finding {
   const pulled = standingPull(reader, run.id) !== undefined;
   const cable = cableIn(reader, run);
@@ -361,7 +383,11 @@ function tooFew(
     message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, run)} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
     ...(cable && { measured: cable }),
     ...(needed && { allowed: needed }),
-    fixes: [...(needed && !pulled ? [planCable(run, needed)] : []), ...ways],
+    fixes: [
+      ...(needed && !pulled ? [planCable(run, needed)] : []),
+      ...(run.kind === 'raceway' && gauge ? [addWires(reader, run, missing, gauge)] : []),
+      ...ways,
+    ],
   };
 }
 

@@ -306,6 +306,8 @@ class Wiring extends Migration {
     this.addSql('alter table "catalogue_devices" add column "supply" text null');
     this.addSql('alter table "runs" add column "trade_size" text null');
     this.addSql('alter table "controls" add column "whole_area_seen" boolean null');
+    // Wires drawn into a raceway are a pull without a cable.
+    this.addSql('alter table "pulls" alter column "cable" drop not null');
   }
 
   override down(): void {

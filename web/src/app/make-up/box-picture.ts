@@ -89,7 +89,7 @@ export class BoxPicture {
     const copy = this.svg().nativeElement.cloneNode(true) as SVGSVGElement;
     copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
     copy.querySelectorAll('.hit').forEach((hit) => hit.remove());
-    copy.querySelectorAll('*').forEach((part) => {
+    [copy, ...copy.querySelectorAll('*')].forEach((part) => {
       for (const name of [...part.attributes].map((attribute) => attribute.name))
         if (/^_ng|^tabindex$|^role$|^class$/.test(name)) part.removeAttribute(name);
     });

@@ -22,7 +22,7 @@ import { Session } from '../state/session';
     <form class="panel-form" (ngSubmit)="log()">
       @if (standing(); as pull) {
         <p>
-          In: <span class="num">{{ pull.cable }}</span>
+          In: <span class="num">{{ pull.cable ?? 'its wires' }}</span>
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
           }
@@ -35,14 +35,16 @@ import { Session } from '../state/session';
         </div>
       } @else {
         <div class="fields">
-          <label
-            ><span class="name">Cable</span>
-            <select class="form-select" name="cable" [(ngModel)]="chosen">
-              @for (id of cables; track id) {
-                <option [value]="id">{{ id }}</option>
-              }
-            </select></label
-          >
+          @if (!isRaceway()) {
+            <label
+              ><span class="name">Cable</span>
+              <select class="form-select" name="cable" [(ngModel)]="chosen">
+                @for (id of cables; track id) {
+                  <option [value]="id">{{ id }}</option>
+                }
+              </select></label
+            >
+          }
           <label
             ><span class="name">Foot mark, start</span
             ><input class="form-control num" inputmode="decimal" name="start" [(ngModel)]="start"
@@ -101,6 +103,9 @@ export class PullForm {
   protected readonly lengthText = signal('');
   protected readonly by = linkedSignal(() => this.session.who());
   protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly isRaceway = computed(
+    () => this.derived.reader()?.get('runs', this.runId())?.kind === 'raceway',
+  );
   protected readonly standing = computed(() => {
     const reader = this.derived.reader();
     const pull = reader && standingPull(reader, this.runId());
@@ -131,7 +136,7 @@ export class PullForm {
       adding('pulls', {
         id: crypto.randomUUID(),
         runId: this.runId(),
-        cable: this.chosen(),
+        ...(!this.isRaceway() && { cable: this.chosen() }),
         ...(startMark !== undefined && { startMark }),
         ...(endMark !== undefined && { endMark }),
         ...(lengthIn !== undefined && { lengthIn }),

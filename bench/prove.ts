@@ -1,0 +1,125 @@
+/**
+ * Speed of proving, as ratios within one run: deriving and proving every circuit of the demo house against ngspice on the
+ * same netlists and lever positions (its process start taken off), a chain of six places with all 64 positions, and a lever
+ * thrown on the largest circuit. Fails when a bound of the project is broken.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { spiceDeck } from '../checks/ngspice.js';
+import { readerOf } from '../core/src/derive/reader.js';
+import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
+import { Plan } from '../core/src/testing/plan.js';
+import { netlistOf } from '../core/src/wiring/netlist.js';
+import { Machine } from '../core/src/wiring/operate.js';
+import { partsOf } from '../core/src/wiring/parts.js';
+import { allPositions, proveCircuit } from '../core/src/wiring/prove-circuit.js';
+import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
+
+/** One frame of a screen, in milliseconds. */
+const FRAME = 16.7;
+
+const read = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));
+if (!read.ok) throw new Error('the demo is broken');
+const { house, file } = read;
+
+const timed = (work: () => void): number => {
+  const since = performance.now();
+  work();
+  return performance.now() - since;
+};
+const median = (times: number[]): number => times.sort((a, b) => a - b)[Math.floor(times.length / 2)]!;
+
+const everything = (): void => {
+  const reader = readerOf(house);
+  for (const { id } of file.circuits) proveCircuit(reader, id);
+};
+for (let warm = 0; warm < 5; warm++) everything();
+const ours = median(Array.from({ length: 15 }, () => timed(everything)));
+
+const reader = readerOf(house);
+const parts = file.circuits.flatMap(({ id }) => partsOf(netlistOf(reader, id)));
+const positionsOf = (part: (typeof parts)[number]): Uint8Array[] =>
+  allPositions(part.levers.length).map((mask) =>
+    Uint8Array.from(part.levers, (_, lever) => (mask >>> lever) & 1),
+  );
+const machines = parts.map((part) => ({
+  machine: new Machine(part),
+  positions: positionsOf(part),
+  volts: new Float64Array(part.loads.length),
+}));
+const operated = (): void => {
+  for (const { machine, positions: all, volts } of machines)
+    for (const levers of all) machine.loadVolts(levers, volts);
+};
+for (let warm = 0; warm < 50; warm++) operated();
+const operating = median(Array.from({ length: 30 }, () => timed(operated)));
+const folder = mkdtempSync(join(tmpdir(), 'mule-tally-bench-'));
+let theirs = 0;
+let positions = 0;
+try {
+  const empty = join(folder, 'empty.cir');
+  writeFileSync(empty, '* nothing\nr1 a 0 1\nv1 a 0 1\n.control\nquit\n.endc\n.end\n');
+  const run = (deck: string): number =>
+    timed(() => void execFileSync('ngspice', ['-b', deck], { stdio: 'ignore', maxBuffer: 1 << 28 }));
+  const start = median(Array.from({ length: 7 }, () => run(empty)));
+  parts.forEach((part, index) => {
+    const all = positionsOf(part);
+    positions += all.length;
+    const deck = join(folder, `${index}.cir`);
+    writeFileSync(deck, spiceDeck(reader, part, all).text);
+    theirs += Math.max(0, run(deck) - start);
+  });
+  console.log(
+    `demo house, ${file.circuits.length} circuits, ${parts.length} parts, ${positions} positions; ngspice ${theirs.toFixed(0)} ms without ${start.toFixed(1)} ms of start each`,
+  );
+  console.log(`  operated: ${operating.toFixed(3)} ms, ratio ${(theirs / operating).toFixed(0)}×`);
+  console.log(
+    `  derived from the pulls and proven: ${ours.toFixed(1)} ms, ratio ${(theirs / ours).toFixed(1)}×`,
+  );
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}
+
+const plan = new Plan('Six places');
+plan.room('Garage', 'garage');
+const panel = plan.box('PANEL', 'panel');
+const circuit = plan.circuit(1, 'One', panel, 15);
+let at = panel;
+const levers = Array.from({ length: 6 }, (_, index) => {
+  at = plan.fed(`S${index}`, at, index ? '14/3' : '14/2', circuit, 'plastic-1g-22.5');
+  return plan.device(at, 'switch')[0]!;
+});
+plan.control(
+  'Hall',
+  levers,
+  plan.device(plan.fed('L1', at, '14/2', circuit, 'plastic-round-20'), 'luminaire'),
+);
+const six = houseOf(plan.file);
+const proven = (work: (reader: ReturnType<typeof readerOf>) => void): number => {
+  const once = (): number => {
+    const fresh = readerOf(six);
+    wireCircuit(fresh, circuit);
+    return timed(() => work(fresh));
+  };
+  for (let warm = 0; warm < 20; warm++) once();
+  return median(Array.from({ length: 30 }, once));
+};
+const chain = proven((fresh) => void proveCircuit(fresh, circuit));
+const whole = median(
+  Array.from({ length: 30 }, () => timed(() => void proveCircuit(readerOf(six), circuit))),
+);
+console.log(
+  `six places: all 64 positions operated and proven in ${chain.toFixed(2)} ms, with the wiring ${whole.toFixed(2)} ms`,
+);
+if (chain > FRAME / 2) throw new Error('the proof of six places is not well inside one frame');
+
+const largest = file.circuits
+  .map(({ id }) => netlistOf(reader, id))
+  .sort((a, b) => b.conductors.length - a.conductors.length)[0]!;
+const thrown = (): void => void new Machine(largest).operate(new Uint8Array(largest.levers.length).fill(1));
+for (let warm = 0; warm < 50; warm++) thrown();
+const lever = median(Array.from({ length: 50 }, () => timed(thrown)));
+console.log(`a lever thrown on the largest circuit of the demo house: ${lever.toFixed(3)} ms`);
+if (lever > FRAME / 2) throw new Error('a lever does not react within a frame');
