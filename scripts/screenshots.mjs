@@ -35,7 +35,18 @@ await main(async () => {
     const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) =>
       `/house/${id}/${stage}?${new URLSearchParams(query)}`;
     const living = { room: room('Living room') };
-    /** @type {[string, string, { width: number, height: number }, string?][]} */
+    /** @param {import('@playwright/test').Page} page */
+    const meaning = async (page) => {
+      await page.getByLabel('Type it: name, switches, an arrow, loads').fill('reading lamp: S18 -> L30');
+    };
+    /** @param {import('@playwright/test').Page} page */
+    const levers = async (page) => {
+      for (const lever of [0, 2, 3]) await page.locator('g.lever').nth(lever).press('Enter');
+      await page.locator('.legend').scrollIntoViewIfNeeded();
+      await page.evaluate(() => window.scrollBy(0, 420));
+    };
+    /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
+    /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
       ['yard', '/', WIDE],
       ['new-house', '/new', WIDE],
@@ -43,7 +54,8 @@ await main(async () => {
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
-      ['controls', at('lay-out', { room: room('Hall'), of: 'controls' }), WIDE],
+      ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
+      ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
       ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],
       ['check', at('check', living), WIDE],
       ['rulebook', at('gang-box', { ...living, tab: 'rulebook' }), WIDE],
@@ -52,7 +64,7 @@ await main(async () => {
       ['phone-make-up', at('make-up', { ...living, box: box('S2') }), PHONE],
       ['phone-yard', '/', PHONE],
     ];
-    for (const [name, path, viewport] of views) {
+    for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;
       const page = await browser.newPage({ viewport });
       page.on(
@@ -64,6 +76,7 @@ await main(async () => {
       await page.getByRole('heading', { level: 1 }).first().waitFor();
       await page.waitForLoadState('networkidle');
       await page.evaluate(() => document.fonts.ready);
+      await prepare?.(page);
       await page.screenshot({ path: join(folder, `${name}.png`) });
       await page.close();
     }

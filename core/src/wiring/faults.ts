@@ -17,6 +17,7 @@ export type FaultKind =
   | 'missed jumper'
   | 'series lights'
   | 'ground missing'
+  | 'metal box unbonded'
   | 'bare ground on a terminal'
   | 'single-pole for a three-way';
 
@@ -119,6 +120,7 @@ export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
     const devices = new Set(joints.flatMap((joint) => joint.landings.flatMap((to) => to.deviceId ?? [])));
     for (const deviceId of devices) faultsOfDevice(reader, deviceId, joints, add);
     faultsOfJoints(joints, add);
+    boxUnbonded(joints, add);
   }
   return faults;
 }
@@ -177,6 +179,18 @@ function faultsOfDevice(
   const hot = at('supply') ?? at('common') ?? at('hot');
   if (ground && hot && (hot.role === 'hot' || hot.role === 'leg'))
     add('bare ground on a terminal', merged(hot, ground));
+}
+
+/** The pigtail to a metal box left off. */
+function boxUnbonded(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  const isScrew = (to: Landing): boolean => !to.deviceId && to.terminal === 'ground screw of the box';
+  const ground = joints.find((joint) => joint.landings.some(isScrew));
+  if (ground && ground.ends.length)
+    add('metal box unbonded', (before) =>
+      before.map((joint) =>
+        joint === ground ? reshaped(joint, { landings: joint.landings.filter((to) => !isScrew(to)) }) : joint,
+      ),
+    );
 }
 
 function faultsOfJoints(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {

@@ -8,8 +8,10 @@ import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
 import { wayUp } from './circuit-tree.js';
 import { faultsIn } from './faults.js';
-import { buildNetlist, netlistScope } from './netlist.js';
+import { buildNetlist, netlistOf, netlistScope } from './netlist.js';
+import { operate } from './operate.js';
 import { proveCircuit, proveNetlist } from './prove-circuit.js';
+import { leverKind } from './terminals.js';
 import { wireCircuit } from './wire-circuit.js';
 
 describe('Proof by operating', () => {
@@ -35,6 +37,30 @@ describe('Proof by operating', () => {
       { numRuns: 300 },
     );
     expect(positions).toBeGreaterThan(1000);
+  });
+});
+
+describe('Places of one control', () => {
+  it('are two three-ways at the ends and four-ways between; all up is on for an odd number and off for an even one', () => {
+    for (let count = 1; count <= 8; count++) {
+      const plan = new Plan('Parity');
+      plan.room('Garage', 'garage');
+      const panel = plan.box('PANEL', 'panel');
+      const circuit = plan.circuit(1, 'One', panel, 15);
+      let at = panel;
+      const levers = Array.from({ length: count }, (_, index) => {
+        at = plan.fed(`S${index}`, at, index ? '14/3' : '14/2', circuit, 'plastic-1g-22.5');
+        return plan.device(at, 'switch')[0]!;
+      });
+      const light = plan.fed('L1', at, '14/2', circuit, 'plastic-round-20');
+      plan.control('Hall', levers, plan.device(light, 'luminaire'));
+      const reader = readerOf(houseOf(plan.file));
+      const kinds = [...wireCircuit(reader, circuit).levers.values()].map(leverKind);
+      expect(kinds.filter((kind) => kind === 'three-way').length).toBe(count === 1 ? 0 : 2);
+      expect(kinds.filter((kind) => kind === 'four-way').length).toBe(Math.max(0, count - 2));
+      const lit = (up: string[]) => operate(netlistOf(reader, circuit), new Set(up)).loads[0]!.state;
+      expect([lit([]), lit(levers)]).toEqual(['off', count % 2 ? 'on' : 'off']);
+    }
   });
 });
 
@@ -178,6 +204,20 @@ describe('Faults put into a proven house', () => {
     const fault = faultsIn(lit, scope.joints).findLast(({ kind }) => kind === 'switched neutral')!;
     const proof = proveNetlist(lit, buildNetlist(lit, scope.wirings, fault.into(scope.joints)));
     expect(proof.failures.map(({ code, up }) => [code, up!.length])).toEqual([['proof.switched-neutral', 0]]);
+  });
+
+  it('find a metal box whose pigtail was left off', () => {
+    const plan = new Plan('Metal');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const box = plan.fed('R1', panel, '14/2', circuit, 'metal-device-3x2x3.5');
+    plan.device(box, 'receptacle');
+    const reader = readerOf(houseOf(plan.file));
+    const { wirings, joints } = netlistScope(reader, circuit);
+    const fault = faultsIn(reader, joints).find(({ kind }) => kind === 'metal box unbonded')!;
+    const [failure] = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints))).failures;
+    expect(failure!.message).toBe('Metal box R1 is not bonded to ground.');
   });
 
   it('says "sampled" above twelve levers in one part', () => {

@@ -1,0 +1,108 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../derive/reader.js';
+import { fillBox } from '../fill/fill-box.js';
+import type { HouseFile } from '../house/house-file.js';
+import { copyHouseFile, houseOf, readHouseFile } from '../house/house-file.js';
+import { TABLE_NAMES } from '../house/model.js';
+import { makeUpBox } from '../makeup/make-up-box.js';
+import { randomSwitching } from '../testing/random-switching.js';
+import { proveCircuit } from '../wiring/prove-circuit.js';
+import { inspectHouse } from './inspect-house.js';
+
+/** Things that people do to a house that is wired: each still a valid file, none of them a good house. */
+const HARM: readonly ((file: HouseFile, pick: number) => void)[] = [
+  (file, pick) => {
+    file.runs.splice(pick % file.runs.length, 1);
+    for (const box of file.boxes) delete box.asBuilt;
+  },
+  (file, pick) => void (file.controls[pick % file.controls.length]!.loads = []),
+  (file, pick) => void (file.controls[pick % file.controls.length]!.places = []),
+  (file, pick) => {
+    const control = file.controls[pick % file.controls.length]!;
+    control.places.push(control.places[0] ?? control.loads[0]!);
+  },
+  (file, pick) => {
+    const control = file.controls[pick % file.controls.length]!;
+    control.places.push(control.loads[0] ?? control.places[0]!);
+  },
+  (file, pick) => {
+    const other = file.controls[pick % file.controls.length]!;
+    file.controls[0]!.loads.push(...other.loads);
+    file.controls[0]!.places.push(...other.places);
+  },
+  (file, pick) => {
+    const run = file.runs[pick % file.runs.length]!;
+    run.kind = 'cable';
+    delete run.wires;
+    run.plannedCable = '14/2';
+  },
+  (file, pick) => {
+    const run = file.runs[pick % file.runs.length]!;
+    const box = file.boxes[pick % file.boxes.length]!.id;
+    if (run.from.boxId !== box) run.to = { boxId: box };
+  },
+  (file, pick) => {
+    const run = file.runs[pick % file.runs.length]!;
+    const boxId = run.from.boxId;
+    const ends = [
+      { runId: run.id, conductor: 'BK' },
+      { runId: run.id, conductor: 'BK' },
+      { runId: run.id, conductor: 'WH' },
+      { runId: run.id, conductor: 'NO' },
+    ];
+    file.boxes.find(({ id }) => id === boxId)!.asBuilt = [
+      { kind: 'splice', ends },
+      { kind: 'cap', ends },
+    ];
+  },
+  (file, pick) => void (file.circuits[0]!.poles = pick % 2 ? 2 : 1),
+  (file) => void (file.circuits[0]!.neutralGroup = 'shared'),
+  (file, pick) => {
+    const control = file.controls[pick % file.controls.length]!;
+    control.pinnedOrder = control.places.slice(1);
+  },
+];
+
+describe('A house that somebody has got wrong', () => {
+  it('crashes nothing, has something found or is still sound, and leaves the house next door as it was', () => {
+    let found = 0;
+    fc.assert(
+      fc.property(
+        randomSwitching(3),
+        randomSwitching(3),
+        fc.array(fc.tuple(fc.nat(), fc.nat(1000)), { minLength: 1, maxLength: 4 }),
+        (wrong, right, harm) => {
+          const file = structuredClone(wrong);
+          let count = 0;
+          const next = copyHouseFile(
+            right,
+            'Next door',
+            () => `eeeeeeee-0000-4000-8000-${String(++count).padStart(12, '0')}`,
+            true,
+          );
+          for (const [kind, pick] of harm)
+            if (file.controls.length && file.runs.length) HARM[kind % HARM.length]!(file, pick);
+          for (const table of TABLE_NAMES) (file[table] as unknown[]).push(...next[table]);
+          const read = readHouseFile(JSON.stringify(file));
+          if (!read.ok) throw new Error(JSON.stringify(read.problems));
+          const reader = readerOf(read.house);
+          for (const box of reader.all('boxes')) {
+            fillBox(reader, box.id);
+            makeUpBox(reader, box.id);
+          }
+          for (const { id } of reader.all('circuits')) proveCircuit(reader, id);
+          const findings = inspectHouse(reader);
+          found += findings.length;
+          const there = new Set(next.circuits.map(({ id }) => id));
+          expect(findings.filter(({ where }) => where.circuitId && there.has(where.circuitId))).toEqual(
+            inspectHouse(readerOf(houseOf(next))).filter(({ where }) => where.circuitId),
+          );
+          const alone = proveCircuit(readerOf(houseOf(next)), next.circuits[0]!.id);
+          expect(proveCircuit(reader, next.circuits[0]!.id)).toEqual(alone);
+        },
+      ),
+      { numRuns: 150 },
+    );
+    expect(found).toBeGreaterThan(100);
+  });
+});

@@ -1,0 +1,46 @@
+import { houseOf, readHouseFile, readerOf } from '@mule-tally/core';
+import demo from '../../../../demo/lot-12.house.json';
+import { readControlLine } from './control-line';
+
+const reader = (() => {
+  const read = readHouseFile(demo);
+  if (!read.ok) throw new Error('the demo is broken');
+  return readerOf(houseOf(read.file));
+})();
+const boxOf = (pointId: string): string =>
+  reader.get('boxes', reader.get('devices', reader.get('points', pointId)!.deviceId)!.boxId)!.tag;
+const gangOf = (pointId: string): number =>
+  reader.get('devices', reader.get('points', pointId)!.deviceId)!.gang;
+
+describe('A control in one line', () => {
+  it('is read with its name, places and loads, however the arrow is written', () => {
+    for (const arrow of ['→', '->', '=>', 'switches']) {
+      const read = readControlLine(reader, `stairs: S5.4, s6 ${arrow} light L18`)!;
+      expect(read.problems).withContext(arrow).toEqual([]);
+      expect([read.name, read.places.map(boxOf), read.loads.map(boxOf)]).toEqual([
+        'Stairs',
+        ['S5', 'S6'],
+        ['L18'],
+      ]);
+      expect(gangOf(read.places[0]!)).toBe(4);
+    }
+  });
+
+  it('takes another lever of a box each time that it is named, and says when there is none left', () => {
+    const read = readControlLine(reader, 'S1 S1 -> L1')!;
+    expect([new Set(read.places).size, read.name]).toEqual([2, 'Control']);
+    expect(readControlLine(reader, 'S1 S1 S1 -> L1')!.problems).toEqual(['S1 has no switch left.']);
+  });
+
+  it('says in a sentence what it cannot read', () => {
+    const problems = (line: string) => readControlLine(reader, line)?.problems;
+    expect(problems('   ')).toBeUndefined();
+    expect(problems('hall: S5')).toEqual([
+      'Write the switches, an arrow, and what they switch: S5, S6 -> L18.',
+    ]);
+    expect(problems('hall: S99 -> L1')).toEqual(['There is no box S99.']);
+    expect(problems('hall: L1 -> L2')).toEqual(['L1 has no switch left.']);
+    expect(problems('hall: S1.7 -> L2')).toEqual(['S1 has no switch 7 left.']);
+    expect(problems('hall: -> L2')).toEqual(['No switch is named.']);
+  });
+});
