@@ -3,7 +3,7 @@ import { boxName, runName } from '../house/naming.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import type { Netlist } from '../wiring/netlist.js';
 import type { Signal } from '../wiring/signal.js';
-import { signalName } from '../wiring/wire-circuit.js';
+import { signalName } from '../wiring/signal-names.js';
 
 /** One conductor from end to end. */
 export interface ScheduleLine {

@@ -1,4 +1,5 @@
 import type { HouseReader } from '../derive/reader.js';
+import { farBox } from './box-facts.js';
 import type { Run } from './model.js';
 
 /** How people are told which record is meant. */
@@ -12,3 +13,9 @@ export function circuitName(reader: HouseReader, circuitId: string): string {
 
 export const runName = (reader: HouseReader, run: Run): string =>
   `${boxName(reader, run.from.boxId)} → ${'boxId' in run.to ? boxName(reader, run.to.boxId) : run.to.loose}`;
+
+/** Where a run leads from a box: the tag of the box at its other end, or where it ends loose. */
+export function farName(reader: HouseReader, run: Run, boxId: string): string {
+  const far = farBox(run, boxId);
+  return far ? boxName(reader, far) : 'loose' in run.to ? run.to.loose : '';
+}

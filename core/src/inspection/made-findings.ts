@@ -5,7 +5,7 @@ import { boxName } from '../house/naming.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import { recordProblems } from '../wiring/made-joints.js';
-import { signalName } from '../wiring/wire-circuit.js';
+import { signalName } from '../wiring/signal-names.js';
 import type { Finding } from './finding.js';
 
 /** "splice of WH to R1, BK to L2 and the leg of gang 2" */

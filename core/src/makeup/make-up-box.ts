@@ -1,25 +1,15 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import {
-  boxFacts,
-  cableIn,
-  circuitOfPoint,
-  circuitsAt,
-  deviceType,
-  devicesIn,
-  endAt,
-  farBox,
-  runsAt,
-} from '../house/box-facts.js';
-import type { Device, Run } from '../house/model.js';
-import { boxName } from '../house/naming.js';
+import { boxFacts, cableIn, circuitsAt, deviceType, devicesIn, endAt, runsAt } from '../house/box-facts.js';
+
+import { farName } from '../house/naming.js';
 import type { Awg, Colour } from '../house/text.js';
 import type { Bundle, Connector } from '../rulebook/connectors.js';
 import { bundleText, connectorFor } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd, Landing } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
-import type { LeverKind } from '../wiring/terminals.js';
-import { leverKind } from '../wiring/terminals.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { DeviceSheet } from './device-sheet.js';
+import { PIGTAIL_COLOUR, sheetOf } from './device-sheet.js';
 
 /** A cable where it enters the box. */
 export interface EnteringCable {
@@ -77,24 +67,6 @@ export interface MakeUpStep {
   readonly notes: readonly string[];
 }
 
-/** What goes where on one device, for when it comes. */
-export interface DeviceSheet {
-  readonly deviceId: string;
-  readonly name: string;
-  readonly gang: number;
-  readonly onYoke: boolean;
-  /** Kinds of its levers by their place in the electrical order, in the order of its points. */
-  readonly levers: readonly LeverKind[];
-  readonly terminals: readonly {
-    readonly terminal: string;
-    readonly from: string;
-    readonly colour?: Colour;
-  }[];
-  readonly notes: readonly string[];
-  /** Temporary joins in place of this device for the rough-in test: on, or through. */
-  readonly test: readonly string[];
-}
-
 export interface MakeUp {
   readonly boxId: string;
   readonly devices: readonly DeviceSheet[];
@@ -126,17 +98,6 @@ const STAGE_OF: Record<BoxJoint['role'], Stage> = {
   spare: 'spares',
   undecided: 'open',
 };
-const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = {
-  ground: 'BARE',
-  neutral: 'WH',
-  interconnect: 'RD',
-};
-
-const towardOf = (reader: HouseReader, run: Run, boxId: string): string => {
-  const far = farBox(run, boxId);
-  return far ? boxName(reader, far) : 'loose' in run.to ? run.to.loose : '';
-};
-
 /** "the leg of Switch, gang 2" */
 function landingName(reader: HouseReader, { deviceId, terminal }: Landing): string {
   const device = deviceId ? reader.get('devices', deviceId) : undefined;
@@ -205,7 +166,7 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
 
 function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep {
   const rules = reader.rules();
-  const toward = (end: CableEnd): string => towardOf(reader, reader.get('runs', end.runId)!, boxId);
+  const toward = (end: CableEnd): string => farName(reader, reader.get('runs', end.runId)!, boxId);
   const spliced = joint.kind === 'splice' && joint.ends.length + joint.landings.length > 1;
   const landed = joint.kind === 'land';
   const pigtails = spliced
@@ -298,83 +259,6 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
   };
 }
 
-const KIND_WORDS: Readonly<Record<LeverKind, string>> = {
-  'single-pole': 'single-pole',
-  'three-way': 'three-way',
-  'four-way': 'four-way',
-};
-
-/** The wire that comes to a terminal: a conductor of a cable that lands there, or a pigtail. */
-function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint): { from: string; colour?: Colour } {
-  const [end] = joint.ends;
-  if (joint.kind === 'land' && end) {
-    const run = reader.get('runs', end.runId)!;
-    return { from: `${end.colour} of the cable to ${towardOf(reader, run, boxId)}`, colour: end.colour };
-  }
-  const colour = PIGTAIL_COLOUR[joint.role] ?? 'BK';
-  return {
-    from: joint.ends.length ? `pigtail of the ${joint.role} splice` : `link from terminal to terminal`,
-    colour,
-  };
-}
-
-/** What lands where on one device, told by what the screws are; where they sit differs by maker. */
-function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
-  const type = deviceType(reader, device);
-  const terminals: { terminal: string; from: string; colour?: Colour }[] = [];
-  for (const joint of joints) {
-    for (const { deviceId, terminal } of joint.landings)
-      if (deviceId === device.id) terminals.push({ terminal, ...comesFrom(reader, device.boxId, joint) });
-  }
-  const names = new Set(terminals.map(({ terminal }) => terminal));
-  const levers: LeverKind[] = [];
-  for (const point of reader.mentioning('points', device.id)) {
-    if (point.role !== 'lever') continue;
-    const circuitId = circuitOfPoint(reader, point);
-    const place = circuitId ? wireCircuit(reader, circuitId).levers.get(point.id) : undefined;
-    levers.push(place ? leverKind(place) : 'single-pole');
-  }
-  const notes: string[] = [];
-  if (levers.some((kind) => kind !== 'single-pole'))
-    notes.push(
-      'The common is the odd-coloured screw. Which screws make a pair differs by maker: follow its sheet.',
-    );
-  if (names.has('hot 1') && names.has('hot 2')) notes.push('Break the tab between the two hot screws.');
-  if (names.has('load hot'))
-    notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
-  if (type.needsNeutral) notes.push('This device needs its neutral.');
-  notes.push('Hand tools only; torque as the device marks it (NEC 110.14(D)).');
-  const at = (name: string): string | undefined => terminals.find(({ terminal }) => terminal === name)?.from;
-  const test = levers.flatMap((kind, index): string[] => {
-    const suffix = levers.length > 1 ? ` ${index + 1}` : '';
-    const pairOf = (name: string): string => at(`${name}${suffix}`) ?? name;
-    if (kind === 'single-pole')
-      return at(`leg${suffix}`)
-        ? [`Join supply (${at('supply') ?? 'supply'}) and ${pairOf('leg')}: on.`]
-        : [];
-    if (kind === 'three-way')
-      return [
-        `Join common (${pairOf('common')}) and traveler A (${pairOf('traveler A')}); cap ${pairOf('traveler B')}.`,
-      ];
-    return [
-      `Straight through: join A (${pairOf('pair 1 A')}) to A (${pairOf('pair 2 A')}), B (${pairOf('pair 1 B')}) to B (${pairOf('pair 2 B')}).`,
-    ];
-  });
-  return {
-    deviceId: device.id,
-    name:
-      levers.length && type.mount === 'yoke'
-        ? `${type.name}, ${[...new Set(levers)].map((kind) => KIND_WORDS[kind]).join(' and ')}`
-        : type.name,
-    gang: device.gang,
-    onYoke: type.mount === 'yoke',
-    levers,
-    terminals,
-    notes,
-    test,
-  };
-}
-
 function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[]): EnteringCable[] {
   const roles = new Map<string, EnteringCable['role']>();
   for (const joint of joints) {
@@ -409,7 +293,7 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
       const suggestedSlot = bySlot ? (role === 'power' ? 1 : legSlot(run.id)) : undefined;
       return {
         runId: run.id,
-        toward: towardOf(reader, run, boxId),
+        toward: farName(reader, run, boxId),
         role,
         ...(slot !== undefined && { slot }),
         ...(cable && { cable }),

@@ -4,7 +4,9 @@ import type { Circuit, PointRole } from '../house/model.js';
 import type { BoxJoint, JointRole } from './box-joints.js';
 import { boxJoints } from './box-joints.js';
 import { endKey } from './made-joints.js';
+import { groundReach } from './ground-reach.js';
 import { leverKind } from './terminals.js';
+import { Union } from './union.js';
 import type { LeverKind } from './terminals.js';
 import type { CircuitWiring } from './wire-circuit.js';
 import { wireCircuit } from './wire-circuit.js';
@@ -93,26 +95,6 @@ export const NOMINAL_WATTS: Readonly<Record<PointRole, number>> = {
 
 /** Volts between a hot and neutral. */
 export const LINE_VOLTS = 120;
-
-class Union {
-  private readonly up: number[] = [];
-  make(): number {
-    return this.up.push(this.up.length) - 1;
-  }
-  find(at: number): number {
-    let top = at;
-    while (this.up[top] !== top) top = this.up[top]!;
-    for (let next = at; next !== top;) {
-      const above = this.up[next]!;
-      this.up[next] = top;
-      next = above;
-    }
-    return top;
-  }
-  join(a: number, b: number): void {
-    this.up[this.find(a)] = this.find(b);
-  }
-}
 
 /** The leg of the service that a breaker stands on: rows of two spaces alternate. Without a space, by its place in the group. */
 function legSign(circuit: Circuit, index: number): 1 | -1 {
@@ -311,42 +293,6 @@ export function buildNetlist(
     grounded: groundReach(reader, list, terminals, ground, wirings, mustBeGrounded),
     ground: groundJoints,
   };
-}
-
-/** Whether the ground of each thing reaches the panel: through bare conductors, and through metal raceway. */
-function groundReach(
-  reader: HouseReader,
-  list: readonly { readonly boxId: string; readonly joint: BoxJoint }[],
-  terminals: ReadonlyMap<string, number>,
-  ground: Union,
-  wirings: readonly CircuitWiring[],
-  things: readonly { boxId: string; deviceId?: string; joint: number | undefined }[],
-): Netlist['grounded'] {
-  const bar = ground.make();
-  list.forEach(({ joint }, index) => {
-    if (joint.landings.some(({ terminal }) => terminal === 'ground bar')) ground.join(index, bar);
-  });
-  const metal = new Map<string, number>();
-  const boxNode = (boxId: string): number => {
-    let node = metal.get(boxId);
-    if (node === undefined) {
-      metal.set(boxId, (node = ground.make()));
-      const screw = terminals.get(`${boxId} ground screw of the box`);
-      if (screw !== undefined) ground.join(node, screw);
-      if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') ground.join(node, bar);
-    }
-    return node;
-  };
-  for (const { tree } of wirings) {
-    for (const { run } of tree.feed.values())
-      if (run.kind === 'raceway' && 'boxId' in run.to)
-        ground.join(boxNode(run.from.boxId), boxNode(run.to.boxId));
-  }
-  return things.map(({ boxId, deviceId, joint }) => {
-    const byBox = deviceId === undefined && metal.has(boxId) ? ground.find(metal.get(boxId)!) : undefined;
-    const reached = joint !== undefined && ground.find(joint) === ground.find(bar);
-    return { boxId, ...(deviceId && { deviceId }), ok: reached || byBox === ground.find(bar) };
-  });
 }
 
 /** The wiring groups that are joined with this one somewhere, itself first; and the joints of all of their boxes. */

@@ -9,7 +9,8 @@ import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
 import { proveCircuit } from './prove-circuit.js';
 import { leverKind } from './terminals.js';
-import { signalName, wireCircuit } from './wire-circuit.js';
+import { signalName } from './signal-names.js';
+import { wireCircuit } from './wire-circuit.js';
 
 /**
  * The rows of the topology table of the trade, each against its conductor table written by hand: what every conductor of

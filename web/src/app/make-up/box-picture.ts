@@ -20,7 +20,7 @@ import { drawBox } from './box-drawing';
     svg {
       display: block;
       max-width: 100%;
-      min-width: min(100%, 620px);
+      min-width: calc(var(--drawn) * 0.68px);
       height: auto;
       border: 1.5px solid var(--ink);
       background: #fcf8ee;
@@ -34,6 +34,11 @@ import { drawBox } from './box-drawing';
     .wire:focus-visible .hit {
       stroke: #1b4f8a;
       stroke-opacity: 0.3;
+    }
+    @media (max-width: 700px) {
+      svg {
+        min-width: calc(var(--drawn) * 0.9px);
+      }
     }
     @media print {
       svg {

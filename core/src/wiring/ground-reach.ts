@@ -1,0 +1,42 @@
+import type { HouseReader } from '../derive/reader.js';
+import { boxFacts } from '../house/box-facts.js';
+import type { BoxJoint } from './box-joints.js';
+import type { Netlist } from './netlist.js';
+import type { Union } from './union.js';
+import type { CircuitWiring } from './wire-circuit.js';
+
+/** Whether the ground of each thing reaches the panel: through bare conductors, and through metal raceway. */
+export function groundReach(
+  reader: HouseReader,
+  list: readonly { readonly boxId: string; readonly joint: BoxJoint }[],
+  terminals: ReadonlyMap<string, number>,
+  ground: Union,
+  wirings: readonly CircuitWiring[],
+  things: readonly { boxId: string; deviceId?: string; joint: number | undefined }[],
+): Netlist['grounded'] {
+  const bar = ground.make();
+  list.forEach(({ joint }, index) => {
+    if (joint.landings.some(({ terminal }) => terminal === 'ground bar')) ground.join(index, bar);
+  });
+  const metal = new Map<string, number>();
+  const boxNode = (boxId: string): number => {
+    let node = metal.get(boxId);
+    if (node === undefined) {
+      metal.set(boxId, (node = ground.make()));
+      const screw = terminals.get(`${boxId} ground screw of the box`);
+      if (screw !== undefined) ground.join(node, screw);
+      if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') ground.join(node, bar);
+    }
+    return node;
+  };
+  for (const { tree } of wirings) {
+    for (const { run } of tree.feed.values())
+      if (run.kind === 'raceway' && 'boxId' in run.to)
+        ground.join(boxNode(run.from.boxId), boxNode(run.to.boxId));
+  }
+  return things.map(({ boxId, deviceId, joint }) => {
+    const byBox = deviceId === undefined && metal.has(boxId) ? ground.find(metal.get(boxId)!) : undefined;
+    const reached = joint !== undefined && ground.find(joint) === ground.find(bar);
+    return { boxId, ...(deviceId && { deviceId }), ok: reached || byBox === ground.find(bar) };
+  });
+}
