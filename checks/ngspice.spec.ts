@@ -89,7 +89,7 @@ describe('ngspice, on the exported netlists', () => {
       const { wirings, joints } = netlistScope(reader, file.circuits[0]!.id);
       for (const fault of faultsIn(reader, joints)) {
         const seen = kinds.get(fault.kind) ?? 0;
-        if (seen >= 12) continue;
+        if (seen >= 30) continue;
         kinds.set(fault.kind, seen + 1);
         const result = agree(reader, buildNetlist(reader, wirings, fault.into(joints)));
         expect(result.wrong).withContext(fault.kind).toEqual([]);

@@ -42,8 +42,7 @@ await main(async () => {
     /** @param {import('@playwright/test').Page} page */
     const levers = async (page) => {
       for (const lever of [0, 2, 3]) await page.locator('g.lever').nth(lever).press('Enter');
-      await page.locator('.legend').scrollIntoViewIfNeeded();
-      await page.evaluate(() => window.scrollBy(0, 420));
+      await page.evaluate(() => window.scrollTo(0, 230));
     };
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?][]} */

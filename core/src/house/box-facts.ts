@@ -21,7 +21,12 @@ export interface BoxFacts {
   readonly volumeSource: string;
 }
 
+/** Facts of models from the built-in catalogue, which do not change. */
+const BUILT_IN = new Map<string, BoxFacts>();
+
 export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
+  const known = 'catalogueId' in model ? BUILT_IN.get(model.catalogueId) : undefined;
+  if (known) return known;
   if ('markedVolumeIn3' in model) {
     const { markedVolumeIn3, ...facts } = model;
     return {
@@ -34,10 +39,12 @@ export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | u
   const builtIn = builtInBox(model.catalogueId);
   const type = builtIn ?? reader.get('catalogueBoxes', model.catalogueId);
   if (!type) return undefined;
-  return {
+  const facts: BoxFacts = {
     ...type,
     volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue',
   };
+  if (builtIn) BUILT_IN.set(model.catalogueId, facts);
+  return facts;
 }
 
 /** Facts of a box, with what the box itself says about its clamps and the gangs of the ring on it. */
@@ -45,6 +52,7 @@ export function boxFacts(reader: HouseReader, box: Box): BoxFacts {
   const facts = factsOfModel(reader, box.model);
   if (!facts) throw new Error(`box ${box.id} names no known model`);
   const gangs = box.fittings?.findLast((fitting) => fitting.gangs !== undefined)?.gangs;
+  if (!box.clamps && gangs === undefined) return facts;
   return {
     ...facts,
     ...(box.clamps && { clamps: box.clamps }),

@@ -45,12 +45,28 @@ export const rowsOf = <T extends TableName>(house: House, table: T): Row<T>[] =>
 export const mentionersOf = (house: House, table: TableName, id: string): ISet<string> =>
   house.mentionedBy.get(id)?.get(table) ?? ISet();
 
+/** Answers to `recordsMentioning`, for as long as a version of a house is looked at: it is asked again and again. */
+const MENTIONING = new WeakMap<House, Map<string, readonly unknown[]>>();
+
 /** The records of `table` that mention `id`, in list order. */
-export const recordsMentioning = <T extends TableName>(house: House, table: T, id: string): RecordOf<T>[] =>
-  [...mentionersOf(house, table, id)]
-    .map((mentioner) => rowOf(house, table, mentioner)!)
-    .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
-    .map((row) => row.record);
+export function recordsMentioning<T extends TableName>(
+  house: House,
+  table: T,
+  id: string,
+): readonly RecordOf<T>[] {
+  let known = MENTIONING.get(house);
+  if (!known) MENTIONING.set(house, (known = new Map()));
+  const key = `${table} ${id}`;
+  let records = known.get(key) as readonly RecordOf<T>[] | undefined;
+  if (!records) {
+    records = [...mentionersOf(house, table, id)]
+      .map((mentioner) => rowOf(house, table, mentioner)!)
+      .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
+      .map((row) => row.record);
+    known.set(key, records);
+  }
+  return records;
+}
 
 /** The lists that hold a record of this id (ids are unique in the whole house). */
 export const tableHolding = (house: House, id: string): TableName | undefined =>

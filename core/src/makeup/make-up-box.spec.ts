@@ -69,7 +69,17 @@ describe('Make-up of a box', () => {
     expect(push.steps[0]!.pigtails[0]!.stripIn).withContext('a ground goes round its screw').toBe(0.75);
     expect(threeGang({ 'makeup.pretwist': 'never' }).steps.some((step) => step.twist)).toBeFalse();
     expect(threeGang({ 'makeup.connector': 'lever' }).steps[2]!.connector!.id).toBe('lever-5');
-    expect(threeGang({ 'makeup.hots': 'looped' }).steps[2]!.notes[0]).toContain('loop it unbroken');
+    const looped = threeGang({ 'makeup.hots': 'looped' }).steps[2]!;
+    expect([looped.pigtails.length, looped.pigtails[0]!.lengthIn, looped.connector!.bundle]).toEqual([
+      1,
+      18,
+      '3×14',
+    ]);
+    const links = threeGang({ 'makeup.hots': 'links' }).steps[2]!;
+    expect([links.pigtails.map(({ link }) => link ?? false), links.connector!.bundle]).toEqual([
+      [false, true, true],
+      '3×14',
+    ]);
     expect(threeGang({ 'makeup.trim': 8 }).trimIn).toBe(8);
   });
 

@@ -38,6 +38,8 @@ export interface Pigtail {
   readonly lengthIn: number;
   /** Strip at the device, in inches. */
   readonly stripIn: number;
+  /** It goes from terminal to terminal and not into the splice. */
+  readonly link?: true;
 }
 
 export type Stage = 'grounds' | 'neutrals' | 'travelers' | 'hots' | 'legs' | 'spares' | 'open';
@@ -164,23 +166,70 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
   }
 }
 
+/**
+ * The short wires of a splice: a pigtail to each terminal, or by the school of the house one wire looped unbroken from supply
+ * to supply, or links between the supplies. `inSplice` are those that the connector has to take.
+ */
+function tailsOf(
+  reader: HouseReader,
+  joint: BoxJoint,
+): { pigtails: readonly Pigtail[]; inSplice: readonly Pigtail[]; note: string | undefined } {
+  const rules = reader.rules();
+  const lengthIn = rules.number('makeup.pigtail');
+  const pigtails = joint.landings.map((landing): Pigtail => ({
+    to: landingName(reader, landing),
+    awg: joint.awg,
+    colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
+    lengthIn,
+    stripIn: terminalStrip(reader, landing, joint.awg),
+  }));
+  const school = rules.text('makeup.hots');
+  const [first, ...others] = pigtails;
+  const single = joint.ends.length === 1;
+  if (
+    joint.role !== 'hot' ||
+    school === 'pigtails' ||
+    !first ||
+    others.length === 0 ||
+    joint.ends.length === 0
+  )
+    return { pigtails, inSplice: pigtails, note: undefined };
+  if (school === 'looped') {
+    const loop = {
+      ...first,
+      to: pigtails.map(({ to }) => to).join(', on to '),
+      lengthIn: lengthIn * pigtails.length,
+    };
+    return single
+      ? { pigtails: [], inSplice: [], note: `Leave it long and loop it unbroken: ${loop.to}. No splice.` }
+      : { pigtails: [loop], inSplice: [loop], note: 'One wire, looped unbroken from supply to supply.' };
+  }
+  const links = others.map((pigtail): Pigtail => ({ ...pigtail, link: true }));
+  return single
+    ? {
+        pigtails: links,
+        inSplice: [],
+        note: `Land it on ${first.to}; short links from there to the others. No splice.`,
+      }
+    : {
+        pigtails: [first, ...links],
+        inSplice: [first],
+        note: 'One pigtail; short links from supply to supply.',
+      };
+}
+
 function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep {
   const rules = reader.rules();
   const toward = (end: CableEnd): string => farName(reader, reader.get('runs', end.runId)!, boxId);
   const spliced = joint.kind === 'splice' && joint.ends.length + joint.landings.length > 1;
   const landed = joint.kind === 'land';
-  const pigtails = spliced
-    ? joint.landings.map((landing): Pigtail => ({
-        to: landingName(reader, landing),
-        awg: joint.awg,
-        colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
-        lengthIn: rules.number('makeup.pigtail'),
-        stripIn: terminalStrip(reader, landing, joint.awg),
-      }))
-    : [];
-  const gauges = [...joint.ends.map((end) => end.awg), ...pigtails.map((pigtail) => pigtail.awg)];
+  const { pigtails, inSplice, note } = spliced
+    ? tailsOf(reader, joint)
+    : { pigtails: [], inSplice: [], note: undefined };
+  const gauges = [...joint.ends.map((end) => end.awg), ...inSplice.map((pigtail) => pigtail.awg)];
   const bundle = bundleOf(gauges);
-  const link = spliced && joint.ends.length === 0;
+  // Nothing to twist together: a link between terminals, or one wire that goes from supply to supply.
+  const link = spliced && (joint.ends.length === 0 || gauges.length < 2);
   const kinds: Connector['kind'][] = [
     ...(joint.role === 'ground' ? (['grounding'] as const) : []),
     ...(rules.text('makeup.connector') === 'lever'
@@ -195,14 +244,8 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
     connector?.kind !== 'lever' &&
     (pretwist === 'always' || (pretwist === 'three or more' && gauges.length >= 3));
   const notes: string[] = [];
-  if (link) notes.push('One link from terminal to terminal; no splice.');
-  if (joint.role === 'hot' && joint.landings.length > 1 && rules.text('makeup.hots') !== 'pigtails') {
-    notes.push(
-      rules.text('makeup.hots') === 'looped'
-        ? 'House school: leave one wire long and loop it unbroken from supply to supply instead of the pigtails.'
-        : 'House school: short links from supply to supply instead of the pigtails.',
-    );
-  }
+  if (joint.ends.length === 0 && link) notes.push('One link from terminal to terminal; no splice.');
+  if (note) notes.push(note);
   if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip back')
     notes.push('Pre-twist, then clip back to ½–9/16 in.');
   if (connector?.kind === 'grounding')

@@ -16,10 +16,14 @@ export class CableCurrents {
   /** Runs that are not seen to cancel by how the netlist hangs together: only these need to be counted. */
   readonly suspects: ReadonlySet<string>;
 
-  constructor(private readonly netlist: Netlist) {
+  /** `suspects` of a netlist that this one is a part of hold here too. */
+  constructor(
+    private readonly netlist: Netlist,
+    suspects?: ReadonlySet<string>,
+  ) {
     this.panel = netlist.joints.length;
     this.isGround = netlist.ground;
-    this.suspects = this.findSuspects();
+    this.suspects = suspects ?? this.findSuspects();
   }
 
   /**

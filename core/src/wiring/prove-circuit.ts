@@ -114,7 +114,8 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   checkStill(reader, netlist, names, failures);
   const parts = partsOf(netlist);
   const position = { count: 0, sampled: false };
-  for (const part of parts) operatePart(reader, part, names, failures, advice, position);
+  const { suspects } = new CableCurrents(netlist);
+  for (const part of parts) operatePart(reader, part, suspects, names, failures, advice, position);
   return {
     circuitIds: netlist.circuitIds,
     parts: parts.length,
@@ -203,6 +204,7 @@ function mixingBox(
 function operatePart(
   reader: HouseReader,
   part: Netlist,
+  suspects: ReadonlySet<string>,
   names: Names,
   failures: Findings,
   advice: Findings,
@@ -210,7 +212,7 @@ function operatePart(
 ): void {
   const count = part.levers.length;
   const machine = new Machine(part);
-  const currents = new CableCurrents(part);
+  const currents = new CableCurrents(part, suspects);
   const all = count <= ALL_POSITIONS_TO;
   const positions = all
     ? allPositions(count).map((mask) =>

@@ -15,7 +15,7 @@ const gangOf = (pointId: string): number =>
 describe('A control in one line', () => {
   it('is read with its name, places and loads, however the arrow is written', () => {
     for (const arrow of ['→', '->', '=>', 'switches']) {
-      const read = readControlLine(reader, `stairs: S5.4, s6 ${arrow} light L18`)!;
+      const read = readControlLine(reader, `stairs: S5-S4, s6.1 ${arrow} light L18`)!;
       expect(read.problems).withContext(arrow).toEqual([]);
       expect([read.name, read.places.map(boxOf), read.loads.map(boxOf)]).toEqual([
         'Stairs',

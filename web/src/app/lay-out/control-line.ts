@@ -26,7 +26,7 @@ const FREE_FIRST = (reader: HouseReader, points: readonly Point[]): Point[] =>
     (a, b) => reader.mentioning('controls', a.id).length - reader.mentioning('controls', b.id).length,
   );
 
-/** A box's tag, and after a dot or dash the gang (of a switch) or the number of the load in it: "S5", "S5.2", "S5-2". */
+/** A box's tag, and after a dot or dash the gang (of a switch) or the number of the load in it: "S5", "S5.2", "S5-S2". */
 function pointAt(
   reader: HouseReader,
   word: string,
@@ -35,7 +35,7 @@ function pointAt(
 ): Point | string {
   const boxes = reader.all('boxes');
   const exact = boxes.find(({ tag }) => tag.toLowerCase() === word.toLowerCase());
-  const split = /^(.+?)[.-](\d{1,2})$/.exec(word);
+  const split = /^(.+?)[.-](?:[a-z]{0,5})(\d{1,2})$/i.exec(word);
   const box = exact ?? (split && boxes.find(({ tag }) => tag.toLowerCase() === split[1]!.toLowerCase()));
   if (!box) return `There is no box ${word}.`;
   const number = exact ? undefined : Number(split![2]);
