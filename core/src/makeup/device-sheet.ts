@@ -53,6 +53,24 @@ function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint): { from:
   };
 }
 
+/** The order in which terminals are told and drawn: what feeds, what is fed, then neutral and what goes on. */
+const TERMINAL_ORDER = [
+  'ground',
+  'supply',
+  'common',
+  'line hot',
+  'hot',
+  'traveler',
+  'pair 1',
+  'pair 2',
+  'leg',
+  'line neutral',
+  'neutral',
+  'load',
+  'interconnect',
+];
+const rankOf = (terminal: string): number => TERMINAL_ORDER.findIndex((start) => terminal.startsWith(start));
+
 /** What lands where on one device, told by what the screws are; where they sit differs by maker. */
 export function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
   const type = deviceType(reader, device);
@@ -61,6 +79,7 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
     for (const { deviceId, terminal } of joint.landings)
       if (deviceId === device.id) terminals.push({ terminal, ...comesFrom(reader, device.boxId, joint) });
   }
+  terminals.sort((a, b) => rankOf(a.terminal) - rankOf(b.terminal) || (a.terminal < b.terminal ? -1 : 1));
   const names = new Set(terminals.map(({ terminal }) => terminal));
   const levers: LeverKind[] = [];
   for (const point of reader.mentioning('points', device.id)) {

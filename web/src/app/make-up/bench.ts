@@ -27,6 +27,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { BoxPicture } from './box-picture';
+import { StepDetail } from './step-detail';
 
 const STAGE_NAMES = {
   grounds: 'Grounds',
@@ -41,7 +42,7 @@ const STAGE_NAMES = {
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
   selector: 'mt-bench',
-  imports: [FormsModule, RouterLink, BoxPicture, Caution, FillGauge, FindingCard, Wire],
+  imports: [FormsModule, RouterLink, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
   host: { '(document:keydown)': 'onKey($event)' },

@@ -58,7 +58,7 @@ import { Bench } from './bench';
   styles: `
     .split {
       display: grid;
-      grid-template-columns: minmax(12rem, 15rem) 1fr;
+      grid-template-columns: minmax(12rem, 15rem) minmax(0, 1fr);
       gap: 1.2rem;
       align-items: start;
     }
@@ -106,7 +106,7 @@ import { Bench } from './bench';
     }
     @media (max-width: 1000px) {
       .split {
-        grid-template-columns: 1fr;
+        grid-template-columns: minmax(0, 1fr);
       }
       .split.open .boxes,
       .split.open .hint {
