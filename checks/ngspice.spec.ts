@@ -62,10 +62,12 @@ describe('ngspice, on the exported netlists', () => {
     let lit = 0;
     for (const file of fc.sample(randomSwitching(5), { numRuns: 200, seed: 7 })) {
       const reader = readerOf(houseOf(file));
-      const result = agree(reader, netlistOf(reader, file.circuits[0]!.id));
-      expect(result.wrong).toEqual([]);
-      positions += result.positions;
-      lit += result.seen['on'] ?? 0;
+      for (const { id } of file.circuits) {
+        const result = agree(reader, netlistOf(reader, id));
+        expect(result.wrong).toEqual([]);
+        positions += result.positions;
+        lit += result.seen['on'] ?? 0;
+      }
     }
     expect(positions).toBeGreaterThan(1000);
     expect(lit).toBeGreaterThan(1000);

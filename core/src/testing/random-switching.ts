@@ -14,6 +14,9 @@ interface SwitchingShape {
     readonly receptacle: boolean;
     readonly control: number;
     readonly room: number;
+    /** A second circuit comes here too, from this one of its boxes; it feeds what is in the box if `theirs`. */
+    readonly second: number | undefined;
+    readonly theirs: boolean;
   }[];
   readonly controls: number;
   readonly gfci: boolean;
@@ -30,6 +33,8 @@ const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
         receptacle: fc.boolean(),
         control: fc.nat(),
         room: fc.nat(1),
+        second: fc.option(fc.nat(), { nil: undefined, freq: 2 }),
+        theirs: fc.boolean(),
       }),
       { minLength: 2, maxLength: places + 3 },
     ),
@@ -38,40 +43,70 @@ const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
     alarms: fc.boolean(),
   });
 
-/** A house of one circuit, any tree of boxes, any levers and lights in them, and what switches what drawn at random. */
+interface Member {
+  readonly places: string[];
+  readonly loads: string[];
+}
+
+/**
+ * A house of one circuit or two that share boxes: any trees, any levers and lights in the boxes, and what switches what drawn
+ * at random.
+ */
 function build({ boxes, controls, gfci, alarms }: SwitchingShape, places: number): HouseFile {
   const plan = new Plan('Switching');
   const rooms = [plan.room('Hall', 'hall'), plan.room('Garage', 'garage')];
   const panel = plan.box('PANEL', 'panel', { roomId: rooms[1]! });
-  const circuit = plan.circuit(1, 'One', panel, 15);
-  const ids = [panel];
-  const members = Array.from({ length: controls }, () => ({ places: [] as string[], loads: [] as string[] }));
-  boxes.forEach(({ parent, levers, lights, receptacle, control, room }, at) => {
-    const from = ids[parent % ids.length]!;
+  const first = plan.circuit(1, 'One', panel, 15);
+  const other = boxes.some(({ second }) => second !== undefined)
+    ? plan.circuit(2, 'Two', panel, 15)
+    : undefined;
+  const reached = new Map([
+    [first, [panel]],
+    [other ?? '', [panel]],
+  ]);
+  const members = new Map(
+    [first, other ?? ''].map((circuit) => [
+      circuit,
+      Array.from({ length: controls }, (): Member => ({ places: [], loads: [] })),
+    ]),
+  );
+  boxes.forEach(({ parent, levers, lights, receptacle, control, room, second, theirs }, at) => {
     const id = plan.box(`B${at}`, 'plastic-4g-72', { roomId: rooms[room]! });
-    plan.run(from, id, undefined, circuit);
-    ids.push(id);
+    const reach = (circuit: string, from: number): void => {
+      const own = reached.get(circuit)!;
+      plan.run(own[from % own.length]!, id, undefined, circuit);
+      own.push(id);
+    };
+    reach(first, parent);
+    const both = other !== undefined && second !== undefined;
+    if (both) reach(other, second);
+    const circuit = both && theirs ? other : first;
+    const own = members.get(circuit)!;
     for (let gang = 0; gang < levers; gang++) {
-      const member = members[(control + gang) % controls]!;
-      if (member.places.length < places) member.places.push(...plan.device(id, 'switch', gang + 1));
+      const member = own[(control + gang) % controls]!;
+      if (member.places.length < places) member.places.push(...plan.device(id, 'switch', gang + 1, circuit));
     }
     for (let light = 0; light < lights; light++)
-      members[(control + light) % controls]!.loads.push(...plan.device(id, 'luminaire', 3 + light));
-    if (receptacle) plan.device(id, gfci && at === 0 ? 'receptacle-gfci' : 'receptacle', 4);
-    if (alarms && at % 2) plan.device(id, 'alarm', 1);
+      own[(control + light) % controls]!.loads.push(...plan.device(id, 'luminaire', 3 + light, circuit));
+    if (receptacle)
+      plan.device(id, gfci && at === 0 ? 'receptacle-gfci' : 'receptacle', 4, both ? other : first);
+    if (alarms && at % 2) plan.device(id, 'alarm', 1, first);
   });
-  members.forEach((member, index) => {
-    if (member.places.length && member.loads.length) plan.control(`C${index}`, member.places, member.loads);
-    else {
-      // A lever without a load, or a light without a switch: not part of this house.
-      const gone = new Set([...member.places]);
-      const devices = new Set(
-        plan.file.points.filter(({ id }) => gone.has(id)).map(({ deviceId }) => deviceId),
-      );
-      plan.file.devices = plan.file.devices.filter(({ id }) => !devices.has(id));
-      plan.file.points = plan.file.points.filter(({ id }) => !gone.has(id));
-    }
-  });
+  for (const [circuit, list] of members) {
+    list.forEach((member, index) => {
+      if (member.places.length && member.loads.length)
+        plan.control(`${circuit === first ? 'C' : 'D'}${index}`, member.places, member.loads);
+      else {
+        // A lever without a load, or a light without a switch: not part of this house.
+        const gone = new Set(member.places);
+        const devices = new Set(
+          plan.file.points.filter(({ id }) => gone.has(id)).map(({ deviceId }) => deviceId),
+        );
+        plan.file.devices = plan.file.devices.filter(({ id }) => !devices.has(id));
+        plan.file.points = plan.file.points.filter(({ id }) => !gone.has(id));
+      }
+    });
+  }
   return plan.file;
 }
 
@@ -99,6 +134,6 @@ export function planAsNeeded(file: HouseFile): HouseFile {
   return file;
 }
 
-/** Houses of one circuit with any switching on any tree, every run planned as the wiring asks for. */
+/** Houses of one or two circuits with any switching on any trees, every run planned as the wiring asks for. */
 export const randomSwitching = (places = 4): fc.Arbitrary<HouseFile> =>
   shape(places).map((drawn) => planAsNeeded(build(drawn, places)));

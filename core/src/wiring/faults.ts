@@ -168,7 +168,8 @@ function faultsOfDevice(
     add('halves swapped', swapped(deviceId, 'hot 1', 'hot 2'));
   }
   const ground = at('ground');
-  if (ground && deviceType(reader, device).mount !== 'direct')
+  // A device of which nothing else lands here belongs to another circuit.
+  if (ground && names.size > 1 && deviceType(reader, device).mount !== 'direct')
     add('ground missing', (before) =>
       before.map((joint) =>
         joint === ground

@@ -1,14 +1,16 @@
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../house/box-facts.js';
-import type { Device, Run } from '../house/model.js';
+import type { Circuit, Device } from '../house/model.js';
 import { boxName, circuitName } from '../house/naming.js';
 import type { Finding } from '../inspection/finding.js';
+import type { CircuitTree } from './circuit-tree.js';
 import type { ReachedPoint } from './controls.js';
 import type { TreeNeeds } from './needs.js';
 import type { Signal, Terminal } from './signal.js';
-import { protectedBy } from './signal.js';
+import { hotOf, protectedBy, secondHotOf } from './signal.js';
 import type { LeverPlace } from './terminals.js';
 import { terminalsOf } from './terminals.js';
+import { Union } from './union.js';
 
 /** The levers of a group by their place in the electrical order. */
 export function leversOf(needs: TreeNeeds): Map<string, LeverPlace> {
@@ -104,25 +106,66 @@ export function landSignals(
   return { terminals, openDevices, findings };
 }
 
-/** What conductors of a run have been landed already, read off the joints recorded as made in the boxes at its ends. */
-export function madeOn(
+/**
+ * What conductors carry already, read off the joints recorded as made in the boxes of a group: what is joined there hangs
+ * together, and carries what lands on any of its terminals. By run and conductor key.
+ */
+export function madeSignals(
   reader: HouseReader,
-  run: Run,
+  group: readonly Circuit[],
+  tree: CircuitTree,
   terminals: ReadonlyMap<string, readonly Terminal[]>,
-): ReadonlyMap<string, Signal> {
-  const made = new Map<string, Signal>();
-  const boxes = [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])];
-  for (const boxId of boxes) {
-    for (const joint of reader.get('boxes', boxId)?.asBuilt ?? []) {
-      const landed = (joint.terminals ?? []).flatMap(
-        ({ deviceId, terminal }) =>
-          terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal) ?? [],
-      )[0];
-      if (!landed) continue;
-      // Two of one run on one screw is a fault of the making and says nothing about which of them carries what.
-      const own = joint.ends.filter(({ runId }) => runId === run.id);
-      if (own.length === 1) made.set(own[0]!.conductor, landed.signal);
+): ReadonlyMap<string, ReadonlyMap<string, Signal>> {
+  const byRun = new Map<string, Map<string, Signal>>();
+  const boxes = new Set(tree.boxOf.values());
+  const joints = [...boxes].flatMap((boxId) =>
+    (reader.get('boxes', boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
+  );
+  if (joints.length === 0) return byRun;
+  const breakers = new Map(
+    group.flatMap(({ id, number }): [string, Signal][] => [
+      [`breaker ${number}`, hotOf(id)],
+      [`breaker ${number}, second pole`, secondHotOf(id)],
+    ]),
+  );
+  const numbers = new Map<string, number>();
+  const union = new Union();
+  const place = (runId: string, conductor: string): number => {
+    const key = `${runId} ${conductor}`;
+    let number = numbers.get(key);
+    if (number === undefined) numbers.set(key, (number = union.make()));
+    return number;
+  };
+  const landed: { at: number; signal: Signal }[] = [];
+  for (const { boxId, joint } of joints) {
+    const runs = joint.ends.map(({ runId }) => runId);
+    // Two of one run in one joint is a fault of the making, and says nothing about which of them carries what.
+    if (joint.ends.length === 0 || new Set(runs).size < runs.length) continue;
+    const [first, ...others] = joint.ends.map(({ runId, conductor }) => place(runId, conductor));
+    for (const other of others) union.join(other, first!);
+    for (const { deviceId, terminal } of joint.terminals ?? []) {
+      const signal = deviceId
+        ? terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal)
+            ?.signal
+        : terminal === 'neutral bar'
+          ? 'neutral'
+          : breakers.get(terminal);
+      if (signal) landed.push({ at: first!, signal });
     }
   }
-  return made;
+  const carries = new Map<number, Signal | 'several'>();
+  for (const { at, signal } of landed) {
+    const top = union.find(at);
+    const known = carries.get(top);
+    carries.set(top, known === undefined || known === signal ? signal : 'several');
+  }
+  for (const [key, number] of numbers) {
+    const signal = carries.get(union.find(number));
+    if (!signal || signal === 'several') continue;
+    const [runId, conductor] = key.split(' ') as [string, string];
+    const own = byRun.get(runId);
+    if (own) own.set(conductor, signal);
+    else byRun.set(runId, new Map([[conductor, signal]]));
+  }
+  return byRun;
 }

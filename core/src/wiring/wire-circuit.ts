@@ -10,7 +10,7 @@ import type { CircuitTree } from './circuit-tree.js';
 import { circuitTree } from './circuit-tree.js';
 import type { ColourSchools } from './conductors.js';
 import { assignConductors } from './conductors.js';
-import { landSignals, leversOf, madeOn } from './land-signals.js';
+import { landSignals, leversOf, madeSignals } from './land-signals.js';
 import type { TreeNeeds } from './needs.js';
 import { conductorsFor } from './needs.js';
 import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
@@ -128,6 +128,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
   }
 
   const gauge = gaugeFor(reader, Math.max(...group.map(({ breakerAmps }) => breakerAmps)));
+  const made = madeSignals(reader, group, tree, terminals);
   const short = new Map<string, number>();
   for (const { runs: full } of needs.neutralShort)
     for (const run of full) short.set(run, Math.max(short.get(run) ?? 0, 1));
@@ -171,7 +172,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       }
       continue;
     }
-    const { carries, missing } = assignConductors(wanted, available, schools, madeOn(reader, run, terminals));
+    const { carries, missing } = assignConductors(wanted, available, schools, made.get(run.id));
     runs.set(run.id, {
       needs: wanted,
       carries,
