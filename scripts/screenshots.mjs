@@ -37,7 +37,8 @@ await main(async () => {
     const living = { room: room('Living room') };
     /** @param {import('@playwright/test').Page} page */
     const meaning = async (page) => {
-      await page.getByLabel('Type it: name, switches, an arrow, loads').fill('reading lamp: S18 -> L30');
+      await page.getByRole('button', { name: 'What it means' }).first().click();
+      await page.evaluate(() => window.scrollTo(0, 560));
     };
     /** @param {import('@playwright/test').Page} page */
     const levers = async (page) => {

@@ -19,11 +19,11 @@ const HARM: readonly ((file: HouseFile, pick: number) => void)[] = [
   (file, pick) => void (file.controls[pick % file.controls.length]!.places = []),
   (file, pick) => {
     const control = file.controls[pick % file.controls.length]!;
-    control.places.push(control.places[0] ?? control.loads[0]!);
+    control.places.push(...[...control.places, ...control.loads].slice(0, 1));
   },
   (file, pick) => {
     const control = file.controls[pick % file.controls.length]!;
-    control.places.push(control.loads[0] ?? control.places[0]!);
+    control.places.push(...[...control.loads, ...control.places].slice(0, 1));
   },
   (file, pick) => {
     const other = file.controls[pick % file.controls.length]!;

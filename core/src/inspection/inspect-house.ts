@@ -13,6 +13,7 @@ import {
 import { cableOf } from '../house/cables.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
 import { fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
+import { cited } from '../rulebook/sections.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { carriesTo } from '../wiring/controls.js';
 import { gaugeFor, wireCircuit } from '../wiring/wire-circuit.js';
@@ -193,7 +194,7 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       severity: 'mend',
       where: { ...where, deviceId: device.id },
       message: `Gang ${device.gang} of ${box.tag} has ${circuits.map((id) => circuitName(reader, id)).join(' and ')} on one yoke. Their breakers need a common disconnect.`,
-      source: 'NEC 210.7',
+      source: cited('yoke'),
     });
   }
   return findings;
@@ -292,7 +293,7 @@ function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
       severity: 'stop',
       where: { circuitId },
       message: `${group.map(({ id }) => circuitName(reader, id)).join(' and ')} share a neutral and stand on the same leg of the panel: the neutral carries both. Move one breaker by a row.`,
-      source: 'NEC 210.4',
+      source: cited('multiwire'),
     },
   ];
 }

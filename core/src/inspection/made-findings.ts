@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { endAt } from '../house/box-facts.js';
 import type { Box } from '../house/model.js';
 import { boxName } from '../house/naming.js';
+import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import { recordProblems } from '../wiring/made-joints.js';
@@ -73,7 +74,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       severity: 'stop',
       where,
       message: `${box.tag}: a white carries ${joint.role} and is not marked. Mark it all round in black or red tape: the next hand takes it for neutral.`,
-      source: 'NEC 200.7(C)',
+      source: cited('marking'),
       fixes: [
         {
           label: 'It is marked now',

@@ -1,17 +1,18 @@
 import type { HouseReader } from '../derive/reader.js';
+import { cited } from '../rulebook/sections.js';
 import type { ProofCode } from '../wiring/prove-circuit.js';
 import { netlistOf } from '../wiring/netlist.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 import type { Finding } from './finding.js';
 
-/** Sections of NFPA 70, from memory. */
-const SOURCES: Readonly<Partial<Record<ProofCode, string>>> = {
-  'proof.switched-neutral': 'NEC 404.2(B)',
-  'proof.neutral-broken': 'NEC 300.13(B)',
-  'proof.circuits-joined': 'NEC 200.4',
-  'proof.unbalanced': 'NEC 300.3(B)',
-  'proof.no-ground': 'NEC 250.148',
+/** The rule that a failure is about. */
+const RULES: Readonly<Partial<Record<ProofCode, Parameters<typeof cited>[0]>>> = {
+  'proof.switched-neutral': 'switchInHot',
+  'proof.neutral-broken': 'neutralWhole',
+  'proof.circuits-joined': 'neutralApart',
+  'proof.unbalanced': 'together',
+  'proof.no-ground': 'bonding',
 };
 
 /** What a box that is still open or too short of conductors cannot do anyway; it has its own finding. */
@@ -53,7 +54,7 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
         ...(controlId && { controlId }),
         ...(runId && { runId }),
       },
-      ...(SOURCES[code] && { source: SOURCES[code] }),
+      ...(RULES[code] && { source: cited(RULES[code]) }),
     }));
   return findings;
 }

@@ -3,6 +3,7 @@ import { circuitOfPoint, deviceType } from '../house/box-facts.js';
 import type { Device } from '../house/model.js';
 import { farName } from '../house/naming.js';
 import type { Colour } from '../house/text.js';
+import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import type { LeverKind } from '../wiring/terminals.js';
 import { leverKind } from '../wiring/terminals.js';
@@ -97,7 +98,7 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
   if (names.has('load hot'))
     notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
   if (type.needsNeutral) notes.push('This device needs its neutral.');
-  notes.push('Hand tools only; torque as the device marks it (NEC 110.14(D)).');
+  notes.push(`Hand tools only; torque as the device marks it (${cited('torque')}).`);
   const at = (name: string): string | undefined => terminals.find(({ terminal }) => terminal === name)?.from;
   const test = levers.flatMap((kind, index): string[] => {
     const suffix = levers.length > 1 ? ` ${index + 1}` : '';

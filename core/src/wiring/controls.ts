@@ -40,6 +40,12 @@ export const carriesTo = (tree: CircuitTree, circuitId: string, node: string): b
   tree.boxOf.has(node) &&
   wayUp(tree, node).every((at) => tree.feed.get(at)?.run.circuitIds.includes(circuitId) ?? true);
 
+/** Controls that a point is a place or a load of; one that only pins it in an order does not count. */
+export const controlsOf = (reader: HouseReader, pointId: string): readonly Control[] =>
+  reader
+    .mentioning('controls', pointId)
+    .filter(({ places, loads }) => places.includes(pointId) || loads.includes(pointId));
+
 export interface CircuitControls {
   /** Controls that can be wired: all their places and loads are reached. */
   readonly wired: readonly Control[];
@@ -63,7 +69,7 @@ export function sortControls(reader: HouseReader, points: readonly ReachedPoint[
   const controls = new Map<string, Control>();
   const shared = new Set<string>();
   for (const { point } of points) {
-    for (const control of reader.mentioning('controls', point.id)) {
+    for (const control of controlsOf(reader, point.id)) {
       const other = ofPoint.get(point.id);
       if (other && other !== control) shared.add(control.id).add(other.id);
       ofPoint.set(point.id, control);

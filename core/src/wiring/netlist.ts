@@ -1,8 +1,10 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, circuitOfPoint, deviceType, devicesIn } from '../house/box-facts.js';
 import type { Circuit, PointRole } from '../house/model.js';
+import { NOMINAL_WATTS } from '../rulebook/nominal-watts.js';
 import type { BoxJoint, JointRole } from './box-joints.js';
 import { boxJoints } from './box-joints.js';
+import { controlsOf } from './controls.js';
 import { endKey } from './made-joints.js';
 import { groundReach } from './ground-reach.js';
 import { leverKind } from './terminals.js';
@@ -82,16 +84,6 @@ export interface Netlist {
   /** Joints of grounds. */
   readonly ground: ReadonlySet<number>;
 }
-
-/** What a load draws when nothing is stated, in watts: common practice, for pictures and comparisons only. */
-export const NOMINAL_WATTS: Readonly<Record<PointRole, number>> = {
-  lever: 0,
-  receptacle: 180,
-  lamp: 60,
-  fan: 75,
-  alarm: 5,
-  appliance: 1500,
-};
 
 /** Volts between a hot and neutral. */
 export const LINE_VOLTS = 120;
@@ -234,7 +226,7 @@ export function buildNetlist(
         const hot = at(name) ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot');
         const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
         const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
-        const control = reader.mentioning('controls', point.id)[0];
+        const control = controlsOf(reader, point.id).find(({ loads }) => loads.includes(point.id));
         if (control) places.set(control.id, control.places);
         loads.push({
           pointId: point.id,

@@ -10,7 +10,7 @@ import type { RacewayPalette } from './conductors.js';
 import { paletteColour } from './conductors.js';
 import type { TreeNeeds } from './needs.js';
 import { needsOn } from './needs.js';
-import { NEUTRAL_EXCEPTIONS } from './neutral-rule.js';
+import { NEUTRAL_EXCEPTIONS } from '../rulebook/neutral-rooms.js';
 import { signalName } from './signal-names.js';
 import type { Signal } from './signal.js';
 import { controlOf } from './signal.js';

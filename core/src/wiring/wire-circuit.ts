@@ -5,6 +5,7 @@ import type { Circuit, Run } from '../house/model.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
 import type { Awg, Colour } from '../house/text.js';
 import type { Finding } from '../inspection/finding.js';
+import { cited } from '../rulebook/sections.js';
 import { withBranches } from './branches.js';
 import type { CircuitTree } from './circuit-tree.js';
 import { circuitTree } from './circuit-tree.js';
@@ -96,7 +97,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       severity: 'mend',
       where: { circuitId: leader.id, runId: run.id },
       message: `${runName(reader, run)} closes a loop on ${circuitName(reader, leader.id)}: both its ends are already fed. Take it out, or change which boxes it joins. Its conductors are left open.`,
-      source: 'NEC 300.3(B)',
+      source: cited('together'),
     });
   }
   for (const run of tree.loose) {
@@ -142,7 +143,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
           severity: 'stop',
           where: { circuitId: leader.id, runId: run.id },
           message: `${runName(reader, run)} carries ${run.circuitIds.map((id) => circuitName(reader, id)).join(' and ')}, which share no neutral. Give them one neutral group and a common disconnect, or a run each.`,
-          source: 'NEC 210.4',
+          source: cited('multiwire'),
         });
       }
       continue;

@@ -1,7 +1,17 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { RulebookBase, StandingRule } from '@mule-tally/core';
-import { CONNECTORS, RULE_FINDINGS, bundleText } from '@mule-tally/core';
+import {
+  BOX_TYPES,
+  CONNECTORS,
+  FITTING_TYPES,
+  NEUTRAL_EXCEPTIONS,
+  NEUTRAL_ROOMS,
+  NOMINAL_WATTS,
+  RULE_FINDINGS,
+  SECTIONS,
+  bundleText,
+} from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -136,6 +146,58 @@ import { Desk } from '../state/desk';
         }
       </tbody>
     </table>
+    <h2>Boxes</h2>
+    <p class="soft">Generic sizes. The volume that is marked in the box at hand decides.</p>
+    <table class="ledger">
+      <thead>
+        <tr>
+          <th>Box</th>
+          <th class="right">in³</th>
+          <th>Clamps</th>
+          <th>Where from</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (type of boxes; track type.id) {
+          <tr>
+            <td>{{ type.name }}</td>
+            <td class="right num">{{ type.volumeIn3 ?? '' }}</td>
+            <td>{{ type.clamps }}</td>
+            <td class="soft">{{ type.section ? 'NEC ' + type.section + ', ' : '' }}{{ type.provenance }}</td>
+          </tr>
+        }
+        @for (type of fittings; track type.id) {
+          <tr>
+            <td>{{ type.name }}</td>
+            <td class="right num">{{ type.volumeIn3 }}</td>
+            <td></td>
+            <td class="soft">common practice, from memory</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+    <h2>Rules without a number</h2>
+    <table class="ledger">
+      <tbody>
+        @for (rule of sections; track rule.section) {
+          <tr>
+            <td>{{ rule.says }}</td>
+            <td class="soft">NEC {{ rule.section }}, published, from memory</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+    <h2>Neutral at the switch</h2>
+    <p>
+      Rooms in which lights’ switches are asked to have one (NEC 404.2(C), published, from memory; which rooms
+      are habitable is the local code’s to say): {{ neutralRooms }}. Reasons for which a box may go without:
+      {{ neutralExceptions }}.
+    </p>
+    <h2>Loads</h2>
+    <p>
+      Watts taken where none are stated (common practice, for pictures and comparisons only):
+      {{ watts }}.
+    </p>
   `,
   styles: `
     .own {
@@ -163,6 +225,17 @@ export class RulebookPage {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   protected readonly connectors = CONNECTORS;
+  protected readonly boxes = BOX_TYPES.filter(({ volumeIn3 }) => volumeIn3 !== undefined);
+  protected readonly fittings = FITTING_TYPES;
+  protected readonly sections = Object.values(SECTIONS);
+  protected readonly neutralRooms = NEUTRAL_ROOMS.map((kind) => kind.replace('-', ' ')).join(', ');
+  protected readonly neutralExceptions = NEUTRAL_EXCEPTIONS.map(
+    (reason) => reason.charAt(0).toLowerCase() + reason.slice(1),
+  ).join('; ');
+  protected readonly watts = Object.entries(NOMINAL_WATTS)
+    .filter(([, watts]) => watts > 0)
+    .map(([role, watts]) => `${role} ${watts} W`)
+    .join(', ');
   protected readonly rules = computed(() => this.derived.reader()?.rules().standing ?? []);
   protected readonly base = computed(() => this.derived.reader()?.rules().base ?? 'us-2020');
   protected readonly findings = computed(() => this.derived.reader()?.derive(RULE_FINDINGS, '') ?? []);
