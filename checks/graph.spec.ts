@@ -1,3 +1,4 @@
+import '../core/src/testing/seed.js';
 import * as fc from 'fast-check';
 import { UndirectedGraph } from 'graphology';
 import { connectedComponents } from 'graphology-components';

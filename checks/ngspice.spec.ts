@@ -1,3 +1,4 @@
+import '../core/src/testing/seed.js';
 import * as fc from 'fast-check';
 import { readFileSync } from 'node:fs';
 import type { HouseReader } from '../core/src/derive/reader.js';

@@ -1,3 +1,4 @@
+import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { is } from 'immutable';
 import type { House } from '../house/house.js';

@@ -1,3 +1,4 @@
+import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { removing, setting } from '../changes/change.js';

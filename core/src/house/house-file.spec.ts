@@ -1,3 +1,4 @@
+import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';

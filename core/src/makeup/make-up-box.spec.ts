@@ -1,3 +1,4 @@
+import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
