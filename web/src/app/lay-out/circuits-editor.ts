@@ -32,8 +32,16 @@ import { Desk } from '../state/desk';
       <label
         ><span class="name">Panel</span>
         <select class="form-select" name="panel" [(ngModel)]="panelId">
-          <option value="">{{ panels().length ? 'choose…' : 'set a panel box first' }}</option>
-          @for (panel of panels(); track panel.id) {
+          <option value="">
+            {{
+              panels().length === 0
+                ? 'set a panel box first'
+                : panels().length === 1
+                  ? panels()[0]!.tag
+                  : 'choose…'
+            }}
+          </option>
+          @for (panel of panels().length > 1 ? panels() : []; track panel.id) {
             <option [value]="panel.id">{{ panel.tag }}</option>
           }
         </select></label
@@ -122,7 +130,7 @@ import { Desk } from '../state/desk';
               </td>
               <td>
                 <select
-                  class="form-select"
+                  class="form-select guard"
                   [attr.aria-label]="'Protection of circuit ' + entry.circuit.number"
                   [ngModel]="entry.circuit.protection"
                   (ngModelChange)="set(entry.circuit, { protection: $event })"
@@ -145,7 +153,7 @@ import { Desk } from '../state/desk';
               </td>
               <td>
                 <input
-                  class="form-control"
+                  class="form-control guard"
                   maxlength="60"
                   placeholder="its own"
                   [attr.aria-label]="'Neutral group of circuit ' + entry.circuit.number"
@@ -180,10 +188,16 @@ import { Desk } from '../state/desk';
       width: 4rem;
     }
     .wide {
-      min-width: 12rem;
+      min-width: 13rem;
     }
     .amps {
       min-width: 5.4rem;
+    }
+    .guard {
+      min-width: 6.6rem;
+    }
+    td {
+      vertical-align: middle;
     }
     .problem {
       color: var(--alert);
