@@ -2,7 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, circuitOfPoint, deviceType, devicesIn } from '../house/box-facts.js';
 import type { Circuit, PointRole } from '../house/model.js';
 import { NOMINAL_WATTS } from '../rulebook/nominal-watts.js';
-import type { BoxJoint, JointRole } from './box-joints.js';
+import type { BoxJoint } from './box-joints.js';
 import { boxJoints } from './box-joints.js';
 import { controlsOf } from './controls.js';
 import { endKey } from './made-joints.js';
@@ -341,5 +341,3 @@ export const CIRCUIT_NETLIST: Derivation<Netlist> = {
 
 export const netlistOf = (reader: HouseReader, circuitId: string): Netlist =>
   reader.derive(CIRCUIT_NETLIST, circuitId);
-
-export type { JointRole };
