@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BatchAnswer, JournalEntry } from '../core/src/contracts/api.js';
@@ -17,13 +17,17 @@ class Started {
     private readonly ended: Promise<number>,
   ) {}
 
+  static readonly all: Started[] = [];
+
   static run(env: Record<string, string>): Started {
     const child = spawn(process.execPath, ['scripts/start.mjs'], { env: { ...process.env, ...env } });
     let output = '';
     child.stdout.on('data', (chunk) => (output += chunk));
     child.stderr.on('data', (chunk) => (output += chunk));
     const ended = new Promise<number>((resolve) => child.on('exit', (code) => resolve(code ?? -1)));
-    return new Started(child, () => output, ended);
+    const started = new Started(child, () => output, ended);
+    Started.all.push(started);
+    return started;
   }
 
   async ready(): Promise<string> {
@@ -34,6 +38,11 @@ class Started {
   async end(signal: NodeJS.Signals): Promise<number> {
     this.child.kill(signal);
     return this.ended;
+  }
+
+  /** Ends what a failed test would leave behind. */
+  async clear(): Promise<void> {
+    if (this.child.exitCode === null && this.child.signalCode === null) await this.end('SIGTERM');
   }
 
   async failure(): Promise<string> {
@@ -79,6 +88,9 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
       await Started.run({ ...env, DATABASE_URL: 'postgresql://nobody@127.0.0.1:1/none' }).failure(),
     ).toContain('The server cannot use the database');
   } finally {
+    for (const started of Started.all) await started.clear();
+    const lock = join(folder, 'data', 'postmaster.pid');
+    if (existsSync(lock)) process.kill(Number(readFileSync(lock, 'utf8').split('\n')[0]), 'SIGQUIT');
     rmSync(parent, { recursive: true, force: true });
   }
 });
