@@ -1,5 +1,5 @@
 // @ts-check
-import { mkdtempSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Cluster } from './database.mjs';
@@ -7,11 +7,16 @@ import { anyFreePort } from './system.mjs';
 
 /** A database for one run of the tests, in a folder of its own that goes with it. */
 export async function startTestDatabase() {
-  const folder = join(mkdtempSync(join(tmpdir(), 'mule-tally-test-')), 'db');
-  const { chmodSync, mkdirSync } = await import('node:fs');
+  const parent = mkdtempSync(join(tmpdir(), 'mule-tally-test-'));
+  const folder = join(parent, 'db');
   mkdirSync(folder);
-  chmodSync(join(folder, '..'), 0o755);
+  chmodSync(parent, 0o755);
   const cluster = new Cluster({ folder, port: await anyFreePort(), forTests: true });
   await cluster.start();
+  const destroy = cluster.destroy.bind(cluster);
+  cluster.destroy = async () => {
+    await destroy();
+    rmSync(parent, { recursive: true, force: true });
+  };
   return cluster;
 }
