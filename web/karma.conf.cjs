@@ -18,6 +18,6 @@ module.exports = (config) =>
     customLaunchers: { DebianChromium: { base: 'ChromeHeadless', flags: CHROMIUM_FLAGS } },
     reporters: ['dots'],
     colors: false,
-    client: { jasmine: { random: true } },
+    client: { jasmine: { random: true, timeoutInterval: 60_000 } },
     restartOnFileChange: false,
   });

@@ -22,6 +22,9 @@ import type { Orm } from '../storage/orm.js';
 import { connect } from '../storage/orm.js';
 import { createApp } from './app.js';
 
+// A slow machine is no failure: each spec may take as long as a person would wait.
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
+
 const url = process.env['TEST_DATABASE_URL'];
 if (!url) throw new Error('TEST_DATABASE_URL is not set; "npm run test:server" sets it');
 
