@@ -34,12 +34,6 @@ export const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = {
   interconnect: 'RD',
 };
 
-const KIND_WORDS: Readonly<Record<LeverKind, string>> = {
-  'single-pole': 'single-pole',
-  'three-way': 'three-way',
-  'four-way': 'four-way',
-};
-
 /** The wire that comes to a terminal: a conductor of a cable that lands there, or a pigtail. */
 function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint): { from: string; colour?: Colour } {
   const [end] = joint.ends;
@@ -119,7 +113,7 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
     deviceId: device.id,
     name:
       levers.length && type.mount === 'yoke'
-        ? `${type.name}, ${[...new Set(levers)].map((kind) => KIND_WORDS[kind]).join(' and ')}`
+        ? `${type.name}, ${[...new Set(levers)].join(' and ')}`
         : type.name,
     gang: device.gang,
     onYoke: type.mount === 'yoke',

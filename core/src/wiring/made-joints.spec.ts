@@ -56,8 +56,6 @@ describe('Joints recorded as made', () => {
     // What was made is taken as it is: the new cable hangs on nothing until the box is opened.
     const made = boxJoints(reader(), light).joints.find(({ role, made: is }) => is && role === 'neutral')!;
     expect(made.ends.length).toBe(1);
-    makeAll(light);
-    plan.file.boxes.find(({ id }) => id === light)!.asBuilt = undefined as never;
     delete plan.file.boxes.find(({ id }) => id === light)!.asBuilt;
     expect(codes()).toEqual([]);
   });
@@ -85,7 +83,7 @@ describe('Joints recorded as made', () => {
   });
 
   it('that name a conductor twice or one that is not there, and whites without their mark, are found', () => {
-    const { light, sw, box, makeAll, codes, plan } = loop();
+    const { sw, box, makeAll, codes, plan } = loop();
     makeAll(sw);
     const [run] = plan.file.runs.filter(({ to }) => 'boxId' in to && to.boxId === sw);
     box(sw).asBuilt!.push({ kind: 'cap', ends: [{ runId: run!.id, conductor: 'WH' }] });
@@ -96,7 +94,6 @@ describe('Joints recorded as made', () => {
     box(sw).asBuilt!.splice(-2);
     for (const joint of box(sw).asBuilt!) for (const end of joint.ends) delete end.marked;
     expect(codes()).toEqual(['made.white-unmarked']);
-    expect(light).toBeDefined();
   });
 
   it('given by hand go through the same proof', () => {

@@ -1,4 +1,4 @@
-import type { Carried, CircuitWiring, Colour, HouseReader, LeverKind, Netlist } from '@mule-tally/core';
+import type { Carried, CircuitWiring, Colour, HouseReader, Netlist } from '@mule-tally/core';
 import { leverKind, signalName, wayUp } from '@mule-tally/core';
 
 /** One circuit as boxes from the panel outward, with the conductors of every cable between them. */
@@ -37,12 +37,6 @@ const HEAD = 30;
 const LINE = 46;
 const STEP = 12;
 const MARGIN = 12;
-
-const KIND_NAMES: Readonly<Record<LeverKind, string>> = {
-  'single-pole': 'single-pole',
-  'three-way': 'three-way',
-  'four-way': 'four-way',
-};
 
 /** `only`: the nodes to show, with everything between them and the panel; all of them when left out. */
 export function drawSwitching(
@@ -96,7 +90,7 @@ export function drawSwitching(
         const kind = placed ? leverKind(placed) : (levers.get(pointId)?.kind ?? 'single-pole');
         return {
           pointId,
-          name: `${reader.get('devices', deviceId)?.gang ?? ''}: ${KIND_NAMES[kind]}`,
+          name: `${reader.get('devices', deviceId)?.gang ?? ''}: ${kind}`,
           y: y + HEAD + index * LINE,
         };
       }),
