@@ -7,7 +7,7 @@ import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import { recordProblems } from '../wiring/made-joints.js';
 import { signalName } from '../wiring/signal-names.js';
-import type { Finding } from './finding.js';
+import type { Finding, Fix } from './finding.js';
 
 /** "splice of WH to R1, BK to L2 and the leg of gang 2" */
 function contents(reader: HouseReader, box: Box, joint: BoxJoint): string {
@@ -62,12 +62,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
   }
   for (const joint of boxJoints(reader, boxId).joints) {
     if (!joint.made) continue;
-    const record = box.asBuilt.find((one) => isRecordOf(one, joint));
-    const unmarked = joint.ends.filter(
-      (end) =>
-        end.reidentified &&
-        !record?.ends.find(({ runId, conductor }) => runId === end.runId && conductor === end.key)?.marked,
-    );
+    const unmarked = joint.ends.filter((end) => end.reidentified && end.marked === false);
     if (unmarked.length === 0) continue;
     findings.push({
       code: 'made.white-unmarked',
@@ -75,32 +70,30 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       where,
       message: `${box.tag}: a white carries ${joint.role} and is not marked. Mark it all round in black or red tape: the next hand takes it for neutral.`,
       source: cited('marking'),
-      fixes: [
-        {
-          label: 'It is marked now',
-          change: {
-            kind: 'box.set',
-            recordId: boxId,
-            fields: {
-              asBuilt: box.asBuilt.map((one) =>
-                one === record
-                  ? {
-                      ...one,
-                      ends: one.ends.map((end) =>
-                        unmarked.some(({ runId, key }) => runId === end.runId && key === end.conductor)
-                          ? { ...end, marked: true }
-                          : end,
-                      ),
-                    }
-                  : one,
-              ),
-            } as never,
-          },
-        },
-      ],
+      fixes: [markedNow(box, unmarked)],
     });
   }
   return findings;
+}
+
+/** The way out of a white that is not marked: its mark goes into the record. */
+export function markedNow(box: Box, ends: readonly { readonly runId: string; readonly key: string }[]): Fix {
+  const asBuilt = (box.asBuilt ?? []).map((joint) => ({
+    ...joint,
+    ends: joint.ends.map((end) =>
+      ends.some(({ runId, key }) => runId === end.runId && key === end.conductor)
+        ? { ...end, marked: true }
+        : end,
+    ),
+  }));
+  return {
+    label: 'It is marked now',
+    change: {
+      kind: 'box.set',
+      recordId: box.id,
+      fields: { asBuilt: asBuilt as NonNullable<Box['asBuilt']> },
+    },
+  };
 }
 
 const isRecordOf = (record: NonNullable<Box['asBuilt']>[number], made: BoxJoint): boolean =>

@@ -1,10 +1,13 @@
 import type { HouseReader } from '../derive/reader.js';
 import { cited } from '../rulebook/sections.js';
-import type { ProofCode } from '../wiring/prove-circuit.js';
+import type { CableEnd } from '../wiring/box-joints.js';
+import { boxJoints } from '../wiring/box-joints.js';
+import type { ProofCode, ProofFailure } from '../wiring/prove-circuit.js';
 import { netlistOf } from '../wiring/netlist.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 import type { Finding } from './finding.js';
+import { markedNow } from './made-findings.js';
 
 /** The rule that a failure is about. */
 const RULES: Readonly<Partial<Record<ProofCode, Parameters<typeof cited>[0]>>> = {
@@ -13,6 +16,7 @@ const RULES: Readonly<Partial<Record<ProofCode, Parameters<typeof cited>[0]>>> =
   'proof.circuits-joined': 'neutralApart',
   'proof.unbalanced': 'together',
   'proof.no-ground': 'bonding',
+  'proof.white-unmarked': 'marking',
 };
 
 /** What a box that is still open or too short of conductors cannot do anyway; it has its own finding. */
@@ -34,7 +38,11 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
   const open =
     wiring.openDevices.size > 0 || [...wiring.runs.values()].some((run) => run.open || run.missing.length);
   const failures = proveCircuit(reader, circuitId).failures.filter(
-    ({ code }) => !(open && EXPECTED_WHILE_OPEN.has(code)),
+    (failure) =>
+      !(open && EXPECTED_WHILE_OPEN.has(failure.code)) &&
+      !(
+        failure.code === 'proof.white-unmarked' && hotWhites(reader, failure).some((end) => end.reidentified)
+      ),
   );
   const unbalanced = failures.filter(({ code }) => code === 'proof.unbalanced');
   const findings = failures
@@ -55,6 +63,18 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
         ...(runId && { runId }),
       },
       ...(RULES[code] && { source: cited(RULES[code]) }),
+      ...(code === 'proof.white-unmarked' && {
+        fixes: [markedNow(reader.get('boxes', boxId!)!, hotWhites(reader, { boxId, runId }))],
+      }),
     }));
   return findings;
 }
+
+/** The unmarked whites of a run in a box. Those that the wiring itself asks to be marked have a finding with their joint. */
+const hotWhites = (
+  reader: HouseReader,
+  { boxId, runId }: Pick<ProofFailure, 'boxId' | 'runId'>,
+): CableEnd[] =>
+  boxJoints(reader, boxId!).joints.flatMap(({ ends }) =>
+    ends.filter((end) => end.runId === runId && end.marked === false),
+  );

@@ -23,6 +23,8 @@ export interface CableEnd extends Conductor {
   readonly slot?: number;
   /** A white that is not neutral: marked all round wherever it is seen (NEC 200.7(C)). */
   readonly reidentified?: boolean;
+  /** Of an end recorded as made: whether its mark is recorded too. An end that is only derived is marked when it is made. */
+  readonly marked?: boolean;
 }
 
 /** A short wire from a splice to a terminal; `deviceId` undefined means the box itself. */

@@ -1,7 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, deviceType } from '../house/box-facts.js';
 import type { BoxJoint, CableEnd, Landing } from './box-joints.js';
-import { endKey } from './made-joints.js';
 import type { JointsByBox } from './netlist.js';
 
 /** The faults that crews make, by the table of the trade: what an electrical one does shows when it is operated. */
@@ -11,6 +10,8 @@ export type FaultKind =
   | 'missed neutral splice'
   | 'neutrals of two circuits joined'
   | 'borrowed neutral'
+  | 'hot and neutral by different ways'
+  | 'white not marked'
   | 'switched neutral'
   | 'tab not broken'
   | 'halves swapped'
@@ -104,6 +105,18 @@ const merged =
           : [joint],
     );
 
+/** Takes a landing from one joint to another. */
+const moved =
+  (from: BoxJoint, to: BoxJoint, landing: Landing): Edit =>
+  (joints) =>
+    joints.map((joint) =>
+      joint === from
+        ? reshaped(joint, { landings: joint.landings.filter((own) => own !== landing) })
+        : joint === to
+          ? reshaped(joint, { landings: [...joint.landings, landing] })
+          : joint,
+    );
+
 /** Every fault and every harmless change that can be put into these joints. */
 export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
   const faults: Fault[] = [];
@@ -120,6 +133,7 @@ export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
     const devices = new Set(joints.flatMap((joint) => joint.landings.flatMap((to) => to.deviceId ?? [])));
     for (const deviceId of devices) faultsOfDevice(reader, deviceId, joints, add);
     faultsOfJoints(joints, add);
+    unmarked(joints, add);
     boxUnbonded(joints, add);
   }
   return faults;
@@ -182,6 +196,22 @@ function faultsOfDevice(
     add('bare ground on a terminal', merged(hot, ground));
 }
 
+/** The tape left off a white that is not neutral. */
+function unmarked(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  for (const joint of joints)
+    if (joint.ends.some((end) => end.reidentified))
+      add('white not marked', (before) =>
+        before.map((one) =>
+          one === joint
+            ? {
+                ...one,
+                ends: one.ends.map((end) => (end.reidentified ? { ...end, marked: false } : end)),
+              }
+            : one,
+        ),
+      );
+}
+
 /** The pigtail to a metal box left off. */
 function boxUnbonded(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
   const isScrew = (to: Landing): boolean => !to.deviceId && to.terminal === 'ground screw of the box';
@@ -212,50 +242,61 @@ function faultsOfJoints(joints: readonly BoxJoint[], add: (kind: Fault['kind'], 
   if (first && foreign) {
     add('neutrals of two circuits joined', merged(first, foreign));
     const toLoad = first.landings.find(({ deviceId }) => deviceId);
-    if (toLoad)
-      add('borrowed neutral', (before) =>
-        before.map((joint) =>
-          joint === first
-            ? reshaped(joint, { landings: joint.landings.filter((to) => to !== toLoad) })
-            : joint === foreign
-              ? reshaped(joint, { landings: [...joint.landings, toLoad] })
-              : joint,
-        ),
-      );
+    if (toLoad) add('borrowed neutral', moved(first, foreign, toLoad));
+  }
+  // Cables side by side have a neutral each: a load whose neutral goes home through the other cable.
+  for (const own of neutrals) {
+    const beside = neutrals.find(
+      (other) =>
+        other !== own &&
+        other.circuitId === own.circuitId &&
+        other.signal === own.signal &&
+        other.ends.length > 0,
+    );
+    const toLoad = own.landings.find(({ deviceId }) => deviceId);
+    if (beside && toLoad) add('hot and neutral by different ways', moved(own, beside, toLoad));
   }
   switchedNeutral(joints, add);
   seriesLights(joints, add);
 }
 
-/** A single-pole put into the white of its leg instead of the black. */
+/** A single-pole put into the neutral of what it switches instead of into its hot. */
 function switchedNeutral(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
   for (const leg of joints) {
     const lever = leg.landings.find(({ terminal }) => terminal === 'leg');
+    if (leg.role !== 'leg' || !lever || leg.ends.length > 1) continue;
     const [end] = leg.ends;
-    if (leg.role !== 'leg' || leg.kind !== 'land' || !lever || !end) continue;
+    const lights = leg.landings.filter(({ terminal }) => terminal === 'hot');
+    if (Boolean(end) === lights.length > 0) continue;
+    const isReturn = (to: Landing): boolean =>
+      to.terminal === 'neutral' && lights.some(({ deviceId }) => deviceId === to.deviceId);
     const hot = joints.find((joint) => joint.role === 'hot' && lands(joint, lever.deviceId!, 'supply'));
     const neutral = joints.find(
       (joint) =>
         joint.role === 'neutral' &&
-        joint.ends.length > 1 &&
-        joint.ends.some(({ runId }) => runId === end.runId),
+        (end
+          ? joint.ends.length > 1 && joint.ends.some(({ runId }) => runId === end.runId)
+          : joint.ends.length > 0 && joint.landings.some(isReturn)),
     );
-    const white = neutral?.ends.find(({ runId }) => runId === end.runId);
-    if (!hot || !neutral || !white) continue;
-    add('switched neutral', (joints_) =>
-      joints_.map((joint) => {
+    if (!hot || !neutral) continue;
+    const whites = neutral.ends.filter(({ runId }) => runId === end?.runId);
+    const returns = neutral.landings.filter(isReturn);
+    add('switched neutral', (before) =>
+      before.map((joint) => {
         if (joint === hot)
           return reshaped(joint, {
-            ends: [...joint.ends, end],
-            landings: joint.landings.filter((to) => to.deviceId !== lever.deviceId),
+            ends: [...joint.ends, ...leg.ends],
+            landings: [...joint.landings.filter((to) => to.deviceId !== lever.deviceId), ...lights],
           });
         if (joint === neutral)
           return reshaped(joint, {
-            ends: joint.ends.filter((own) => endKey(own) !== endKey(white)),
-            landings: [...joint.landings, { deviceId: lever.deviceId!, terminal: 'supply' }],
+            ends: joint.ends.filter((own) => !whites.includes(own)),
+            landings: [
+              ...joint.landings.filter((to) => !isReturn(to)),
+              { deviceId: lever.deviceId!, terminal: 'supply' },
+            ],
           });
-        if (joint === leg) return { ...joint, ends: [white], landings: [lever] };
-        return joint;
+        return joint === leg ? reshaped(joint, { ends: whites, landings: [lever, ...returns] }) : joint;
       }),
     );
   }

@@ -1,5 +1,6 @@
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
+import type { Joint } from '../house/model.js';
 import { inspectHouse } from '../inspection/inspect-house.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { Plan } from '../testing/plan.js';
@@ -7,6 +8,8 @@ import { boxJoints } from './box-joints.js';
 import { recordOfJoint } from './made-joints.js';
 import { proveCircuit } from './prove-circuit.js';
 import { wireCircuit } from './wire-circuit.js';
+
+const end = (runId: string, conductor: string): Joint['ends'][number] => ({ runId, conductor });
 
 /** Feed, a switch loop of 14/2 (its white is hot), and power going on from the light. */
 function loop() {
@@ -109,5 +112,31 @@ describe('Joints recorded as made', () => {
     const failure = proveCircuit(reader(), circuit).failures[0]!;
     expect([failure.code, failure.up]).toEqual(['proof.does-not-follow', []]);
     expect(codes()).toContain('proof.does-not-follow');
+  });
+
+  it('are caught when a white that the wiring wants as neutral has been made a hot, until it is marked', () => {
+    const plan = new Plan('By hand');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const one = plan.fed('R1', panel, '14/2', circuit, 'plastic-1g-22.5');
+    const two = plan.fed('R2', one, '14/2', circuit, 'plastic-1g-22.5');
+    plan.device(two, 'receptacle');
+    const [near, far] = plan.file.runs.map(({ id }) => id);
+    const reader = () => readerOf(houseOf(structuredClone(plan.file)));
+    // Black on white and white on black in R1.
+    plan.file.boxes.find(({ id }) => id === one)!.asBuilt = [
+      { kind: 'splice', ends: [end(near!, 'BK'), end(far!, 'WH')] },
+      { kind: 'splice', ends: [end(near!, 'WH'), end(far!, 'BK')] },
+    ];
+    const whites = () => inspectHouse(reader()).filter(({ code }) => code.endsWith('.white-unmarked'));
+    console.log(JSON.stringify(proveCircuit(reader(), circuit)), inspectHouse(reader()));
+    expect(whites().map(({ where }) => where.boxId)).toEqual([one]);
+    expect(whites()[0]!.source).toContain('200.7');
+    for (const { fixes } of whites()) {
+      const fix = fixes![0]!.change as { recordId: string; fields: { asBuilt: Joint[] } };
+      plan.file.boxes.find(({ id }) => id === fix.recordId)!.asBuilt = fix.fields.asBuilt;
+    }
+    expect(whites()).toEqual([]);
   });
 });

@@ -93,12 +93,12 @@ export function overlayMade(reader: HouseReader, box: Box, derived: Omit<BoxJoin
       ),
   );
   for (const record of box.asBuilt ?? []) {
-    const ends = record.ends.flatMap(({ runId, conductor }) => {
+    const ends = record.ends.flatMap(({ runId, conductor, marked: isMarked }) => {
       const key = `${runId} ${conductor}`;
       const end = marked.get(key) ?? there.get(key);
       if (!end || taken.has(key)) return [];
       taken.add(key);
-      return [end];
+      return [end.colour === 'WH' ? { ...end, marked: isMarked ?? false } : end];
     });
     const landings = (record.terminals ?? []).map(({ deviceId, terminal }) => ({
       ...(deviceId && { deviceId }),

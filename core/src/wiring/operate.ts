@@ -89,6 +89,11 @@ export class Machine {
     return joint !== undefined && this.fixed[this.topOf(this.netlist.joints[joint]!.net)] === volts;
   }
 
+  /** Whether a joint is tied to a hot of the panel in the last position that was operated. */
+  isHot(joint: number): boolean {
+    return isHot(this.fixed[this.topOf(this.netlist.joints[joint]!.net)]!);
+  }
+
   private topOf(net: number): number {
     return this.find(this.part[net]!);
   }

@@ -1,5 +1,6 @@
 import '../testing/seed.js';
 import * as fc from 'fast-check';
+import type { HouseReader } from '../derive/reader.js';
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { copyHouseFile, houseOf, readHouseFile } from '../house/house-file.js';
@@ -10,9 +11,10 @@ import { boxJoints } from './box-joints.js';
 import { wayUp } from './circuit-tree.js';
 import { faultsIn } from './faults.js';
 import { recordOfJoint } from './made-joints.js';
+import type { Netlist } from './netlist.js';
 import { buildNetlist, netlistOf, netlistScope } from './netlist.js';
-import { operate } from './operate.js';
-import { proveCircuit, proveNetlist } from './prove-circuit.js';
+import { Machine, operate } from './operate.js';
+import { allPositions, proveCircuit, proveNetlist } from './prove-circuit.js';
 import { leverKind } from './terminals.js';
 import { wireCircuit } from './wire-circuit.js';
 
@@ -94,9 +96,9 @@ describe('Wiring of any switching on any tree', () => {
       fc.property(randomSwitching(5), (file) => {
         const reader = readerOf(houseOf(file));
         const circuit = file.circuits[0]!;
-        const { runs, terminals, tree } = wireCircuit(reader, circuit.id);
+        const { circuitIds, runs, terminals, tree } = wireCircuit(reader, circuit.id);
         const landed = new Map<string, Set<string>>([
-          [`hot:${circuit.id}`, new Set([tree.panelId])],
+          ...circuitIds.map((id): [string, Set<string>] => [`hot:${id}`, new Set([tree.panelId])]),
           ['neutral', new Set([tree.panelId])],
         ]);
         for (const { signal, node } of [...terminals.values()].flat())
@@ -163,18 +165,22 @@ describe('Faults put into a proven house', () => {
     fc.assert(
       fc.property(randomSwitching(4), (file) => {
         const reader = readerOf(houseOf(file));
-        const { wirings, joints } = netlistScope(reader, file.circuits[0]!.id);
+        const { wirings, joints } = wholeScope(reader, file);
+        const sound = behaviour(buildNetlist(reader, wirings, joints));
         for (const fault of faultsIn(reader, joints)) {
-          const proof = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints)));
+          const netlist = buildNetlist(reader, wirings, fault.into(joints));
+          const proof = proveNetlist(reader, netlist);
           seen.set(fault.kind, (seen.get(fault.kind) ?? 0) + 1);
           if (fault.harmless) expect(proof.failures).withContext(fault.kind).toEqual([]);
-          else if (!isIdle(fault.kind))
+          else if (!isIdle(fault.kind) || behaviour(netlist) !== sound)
             expect(proof.holds).withContext(`${fault.kind} in ${fault.boxId}`).toBeFalse();
         }
       }),
-      { numRuns: 25 },
+      { numRuns: 60 },
     );
     for (const kind of [
+      'tab not broken',
+      'halves swapped',
       'traveler on common',
       'four-way pairs mixed',
       'missed neutral splice',
@@ -182,6 +188,11 @@ describe('Faults put into a proven house', () => {
       'series lights',
       'ground missing',
       'bare ground on a terminal',
+      'neutrals of two circuits joined',
+      'borrowed neutral',
+      'hot and neutral by different ways',
+      'switched neutral',
+      'white not marked',
       'single-pole for a three-way',
       'travelers swapped at one end',
       'pairs of a four-way swapped',
@@ -260,6 +271,29 @@ describe('Faults put into a proven house', () => {
     expect([proof.sampled, proof.failures]).toEqual([true, []]);
   });
 });
+
+/** All wiring groups of a house with all of its joints. */
+function wholeScope(reader: HouseReader, file: HouseFile): ReturnType<typeof netlistScope> {
+  return {
+    wirings: [...new Set(file.circuits.map(({ id }) => wireCircuit(reader, id)))],
+    joints: new Map(file.boxes.map(({ id }) => [id, boxJoints(reader, id).joints])),
+  };
+}
+
+/** What every load gets in every position of the levers, for up to eight of them. */
+function behaviour(netlist: Netlist): string {
+  const machine = new Machine(netlist);
+  const volts = new Float64Array(netlist.loads.length);
+  return allPositions(Math.min(netlist.levers.length, 8))
+    .map((mask) => {
+      machine.loadVolts(
+        Uint8Array.from(netlist.levers, (_, lever) => (mask >>> lever) & 1),
+        volts,
+      );
+      return volts.join(' ');
+    })
+    .join('\n');
+}
 
 /** Faults that do nothing in a house where what they cut off or join is not used. */
 function isIdle(kind: string): boolean {

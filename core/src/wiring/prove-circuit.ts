@@ -18,6 +18,7 @@ export type ProofCode =
   | 'proof.unbalanced'
   | 'proof.no-ground'
   | 'proof.spare-joined'
+  | 'proof.white-unmarked'
   | 'proof.off-position';
 
 /** A property that does not hold, with the smallest counterexample. */
@@ -105,7 +106,7 @@ class Findings {
  * Proves a netlist by operating it. Every load follows every place of its control and nothing else; what has no control is
  * on; nothing shorts; no load is in series with another; the switch is in the hot and the neutral whole; each cable's
  * currents cancel; neutrals and hots of different circuits are not joined; ground reaches every device and metal box;
- * spares are isolated. Parts that do not touch are operated in full up to 12 levers each.
+ * spares are isolated; a white that is ever hot is marked. Parts that do not touch are operated in full up to 12 levers each.
  */
 export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   const names = namesOf(reader);
@@ -115,7 +116,8 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   const parts = partsOf(netlist);
   const position = { count: 0, sampled: false };
   const { suspects } = new CableCurrents(netlist);
-  for (const part of parts) operatePart(reader, part, suspects, names, failures, advice, position);
+  const whites = unmarkedWhites(netlist);
+  for (const part of parts) operatePart(reader, part, suspects, whites, names, failures, advice, position);
   return {
     circuitIds: netlist.circuitIds,
     parts: parts.length,
@@ -183,6 +185,20 @@ function checkStill(reader: HouseReader, netlist: Netlist, names: Names, failure
   }
 }
 
+/** Ends of cables that look like neutral, at joints that no neutral of the panel is tied to. */
+function unmarkedWhites(netlist: Netlist): { joint: number; runId: string }[] {
+  const neutral = new Set(
+    netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
+  );
+  return netlist.joints.flatMap(({ joint: { ends }, net }, joint) =>
+    neutral.has(net)
+      ? []
+      : ends.flatMap(({ colour, runId, marked, reidentified }) =>
+          colour === 'WH' && !(marked ?? reidentified) ? [{ joint, runId }] : [],
+        ),
+  );
+}
+
 /** The box in which a net has conductors of two wiring groups in one joint. */
 function mixingBox(
   reader: HouseReader,
@@ -205,6 +221,7 @@ function operatePart(
   reader: HouseReader,
   part: Netlist,
   suspects: ReadonlySet<string>,
+  whites: readonly { readonly joint: number; readonly runId: string }[],
   names: Names,
   failures: Findings,
   advice: Findings,
@@ -242,6 +259,17 @@ function operatePart(
           up: upOf(levers),
         });
       continue;
+    }
+    for (const { joint, runId } of whites) {
+      if (!machine.isHot(joint)) continue;
+      const { boxId } = part.joints[joint]!;
+      failures.add({
+        code: 'proof.white-unmarked',
+        message: `A white of ${runName(reader, reader.get('runs', runId)!)} is hot in ${names.box(boxId)} and not marked: the next hand takes it for neutral.`,
+        boxId,
+        runId,
+        up: upOf(levers),
+      });
     }
     part.loads.forEach((load, index) => {
       const state = stateOf(volts[index]!, load.volts);
