@@ -40,9 +40,7 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
   const failures = proveCircuit(reader, circuitId).failures.filter(
     (failure) =>
       !(open && EXPECTED_WHILE_OPEN.has(failure.code)) &&
-      !(
-        failure.code === 'proof.white-unmarked' && hotWhites(reader, failure).some((end) => end.reidentified)
-      ),
+      (failure.code !== 'proof.white-unmarked' || saysMore(hotWhites(reader, failure))),
   );
   const unbalanced = failures.filter(({ code }) => code === 'proof.unbalanced');
   const findings = failures
@@ -70,7 +68,11 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
   return findings;
 }
 
-/** The unmarked whites of a run in a box. Those that the wiring itself asks to be marked have a finding with their joint. */
+/** Only of what has been made; whites that the wiring itself asks to be marked have a finding with their joint. */
+const saysMore = (whites: readonly CableEnd[]): boolean =>
+  whites.length > 0 && !whites.some((end) => end.reidentified);
+
+/** The whites of a run in a box that are recorded as made without their mark. */
 const hotWhites = (
   reader: HouseReader,
   { boxId, runId }: Pick<ProofFailure, 'boxId' | 'runId'>,

@@ -130,8 +130,7 @@ describe('Joints recorded as made', () => {
       { kind: 'splice', ends: [end(near!, 'WH'), end(far!, 'BK')] },
     ];
     const whites = () => inspectHouse(reader()).filter(({ code }) => code.endsWith('.white-unmarked'));
-    console.log(JSON.stringify(proveCircuit(reader(), circuit)), inspectHouse(reader()));
-    expect(whites().map(({ where }) => where.boxId)).toEqual([one]);
+    expect(whites().map(({ code, where }) => [code, where.boxId])).toEqual([['proof.white-unmarked', one]]);
     expect(whites()[0]!.source).toContain('200.7');
     for (const { fixes } of whites()) {
       const fix = fixes![0]!.change as { recordId: string; fields: { asBuilt: Joint[] } };
