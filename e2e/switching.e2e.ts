@@ -49,6 +49,42 @@ test('the bench walks the make-up step by step, ticks it, follows a conductor, a
   await expect(page.getByText(/Reopen S14\. Undo: .* Make instead: /).first()).toBeVisible();
 });
 
+test('a box that was made another way is recorded as it is: what is wrong is said, until it is taken back', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'make-up', 'Long hall');
+  await house.box('S14').click();
+  await page.getByRole('button', { name: 'Made another way' }).click();
+  const form = page.getByRole('region', { name: 'As it was made' });
+  // Red goes straight through, past the four-way: one end picked in the picture, one in the list.
+  await page
+    .locator('mt-box-picture')
+    .getByRole('button', { name: /^red to S13/ })
+    .press('Enter');
+  await form.getByRole('button', { name: 'RD to S15' }).click();
+  await form.getByLabel('Connector').selectOption('small twist-on');
+  await expect(form.getByText('RD to S13, RD to S15')).toBeVisible();
+  await form.getByRole('button', { name: 'Record it joined' }).click();
+  await expect(form.getByRole('button', { name: 'RD to S15, recorded' })).toBeVisible();
+  await expect(page.getByText(/Reopen S14\. Undo: RD to S13, RD to S15 .* Make instead: /)).toBeVisible();
+  await house.sent();
+  const made = async () => (await stack.stored(demo.file.id)).boxes.find(({ tag }) => tag === 'S14')!.asBuilt;
+  expect((await made())!.map(({ kind, connector }) => [kind, connector])).toEqual([
+    ['splice', 'twist-small'],
+  ]);
+  await house.stage('Check').click();
+  await expect(page.getByText(/does not follow the switch in S14/).first()).toBeVisible();
+  await house.stage('Make up').click();
+  await house.box('S14').click();
+  await page.getByRole('button', { name: 'Made another way' }).click();
+  await form.getByRole('button', { name: 'Take back: RD to S13, RD to S15' }).click();
+  await expect(page.getByText(/Reopen S14/)).toHaveCount(0);
+  await house.sent();
+  expect(await made()).toBeUndefined();
+});
+
 test('levers are thrown: what is hot and lit answers at once, and a fault is shown with one touch', async ({
   page,
   demo,

@@ -1,28 +1,16 @@
 import type { HouseReader } from '../derive/reader.js';
-import { endAt } from '../house/box-facts.js';
 import type { Box } from '../house/model.js';
-import { boxName } from '../house/naming.js';
+import { makeUpBox } from '../makeup/make-up-box.js';
 import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
-import { recordProblems } from '../wiring/made-joints.js';
+import { memberWords, recordProblems } from '../wiring/made-joints.js';
 import { signalName } from '../wiring/signal-names.js';
 import type { Finding, Fix } from './finding.js';
 
-/** "splice of WH to R1, BK to L2 and the leg of gang 2" */
 function contents(reader: HouseReader, box: Box, joint: BoxJoint): string {
-  const ends = joint.ends.map(({ runId, key }) => {
-    const run = reader.get('runs', runId)!;
-    const far =
-      endAt(run, box.id) === run.from ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
-    return `${key} to ${far ? boxName(reader, far) : 'a loose end'}`;
-  });
-  const landings = joint.landings.map(({ deviceId, terminal }) => {
-    const device = deviceId ? reader.get('devices', deviceId) : undefined;
-    return device ? `${terminal} of gang ${device.gang}` : terminal;
-  });
   const what = joint.signal ? ` (${signalName(reader, joint.signal)})` : '';
-  return `${[...ends, ...landings].join(', ')}${what}`;
+  return `${memberWords(reader, box.id, joint.ends, joint.landings)}${what}`;
 }
 
 /** What is recorded as made in a box against what the wiring asks for now; and what is wrong with the record. */
@@ -58,6 +46,16 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
           },
         },
       ],
+    });
+  }
+  for (const { connector, misfit } of makeUpBox(reader, boxId).steps) {
+    if (!misfit || !connector) continue;
+    findings.push({
+      code: 'made.connector-misfit',
+      severity: 'mend',
+      where,
+      message: `${box.tag}: the ${connector.name} that is recorded does not take ${connector.bundle}; ${misfit}.`,
+      source: 'common practice; what is printed on its package decides',
     });
   }
   for (const joint of boxJoints(reader, boxId).joints) {

@@ -4,7 +4,7 @@ import { boxFacts, cableIn, circuitsAt, deviceType, devicesIn, endAt, runsAt } f
 import { farName } from '../house/naming.js';
 import type { Awg, Colour } from '../house/text.js';
 import type { Bundle, Connector } from '../rulebook/connectors.js';
-import { bundleText, connectorFor } from '../rulebook/connectors.js';
+import { CONNECTORS, bundleText, connectorFor, takes } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd, Landing } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
@@ -59,6 +59,8 @@ export interface MakeUpStep {
   /** The one terminal that the conductor lands on directly. */
   readonly landsOn?: string;
   readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
+  /** The connector that was put on does not take this bundle; what would. */
+  readonly misfit?: string;
   /** No connector of the table takes so many: make two splices with a link between them. */
   readonly split: boolean;
   /** Strip of the conductors, in inches; undefined where they stay whole. */
@@ -218,6 +220,8 @@ function tailsOf(
       };
 }
 
+const article = (name: string): string => `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}`;
+
 function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep {
   const rules = reader.rules();
   const toward = (end: CableEnd): string => farName(reader, reader.get('runs', end.runId)!, boxId);
@@ -236,7 +240,10 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
       ? (['lever', 'twist-on'] as const)
       : (['twist-on'] as const)),
   ];
-  const connector = spliced && !link ? connectorFor(bundle, kinds) : undefined;
+  const fitting = spliced && !link ? connectorFor(bundle, kinds) : undefined;
+  const recorded = spliced && !link ? CONNECTORS.find(({ id }) => id === joint.connector) : undefined;
+  const connector = recorded ?? fitting;
+  const misfit = recorded && !takes(recorded, bundle);
   const pretwist = rules.text('makeup.pretwist');
   const twist =
     spliced &&
@@ -290,7 +297,10 @@ function stepOf(reader: HouseReader, boxId: string, joint: BoxJoint): MakeUpStep
     pigtails,
     ...(landed && { landsOn: landingName(reader, joint.landings[0]!) }),
     ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
-    split: spliced && !link && !connector,
+    split: spliced && !link && !fitting,
+    ...(misfit && {
+      misfit: fitting ? `${article(fitting.name)} does` : 'no connector of the table does: make two splices',
+    }),
     ...(joint.kind !== 'cap' &&
       joint.kind !== 'uncut' &&
       joint.kind !== 'undecided' && {

@@ -71,18 +71,18 @@ export function isWithin(small: Bundle, large: Bundle): boolean {
   return true;
 }
 
+/** Whether a connector holds a bundle: not too few and not too many, by the table. */
+export const takes = (connector: Connector, bundle: Bundle): boolean =>
+  connector.from.some((least) => isWithin(least, bundle)) &&
+  connector.upTo.some((most) => isWithin(bundle, most));
+
 /**
  * The smallest connector of the wanted kinds, in the order of `kinds`, that takes the bundle; undefined when the table has
  * none (the splice must be split).
  */
 export function connectorFor(bundle: Bundle, kinds: readonly Connector['kind'][]): Connector | undefined {
   for (const kind of kinds) {
-    const found = CONNECTORS.find(
-      (connector) =>
-        connector.kind === kind &&
-        connector.from.some((least) => isWithin(least, bundle)) &&
-        connector.upTo.some((most) => isWithin(bundle, most)),
-    );
+    const found = CONNECTORS.find((connector) => connector.kind === kind && takes(connector, bundle));
     if (found) return found;
   }
   return undefined;

@@ -1,3 +1,4 @@
+import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
 import type { Joint } from '../house/model.js';
@@ -5,7 +6,7 @@ import { inspectHouse } from '../inspection/inspect-house.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
-import { recordOfJoint } from './made-joints.js';
+import { jointByHand, recordOfJoint, withJoint } from './made-joints.js';
 import { proveCircuit } from './prove-circuit.js';
 import { wireCircuit } from './wire-circuit.js';
 
@@ -95,8 +96,23 @@ describe('Joints recorded as made', () => {
       jasmine.arrayWithExactContents(['made.conductor-twice', 'made.unknown-conductor']),
     );
     box(sw).asBuilt!.splice(-2);
+    expect(codes()).toEqual([]);
     for (const joint of box(sw).asBuilt!) for (const end of joint.ends) delete end.marked;
     expect(codes()).toEqual(['made.white-unmarked']);
+  });
+
+  it('are found with a connector that does not take so many', () => {
+    const { light, makeAll, box, codes, reader } = loop();
+    makeAll(light);
+    const grounds = box(light).asBuilt!.find(({ ends }) => ends[0]?.conductor === 'BARE')!;
+    grounds.connector = 'twist-small';
+    expect(codes()).toEqual(['made.connector-misfit']);
+    expect(inspectHouse(reader())[0]!.message).toBe(
+      'L1: the small twist-on that is recorded does not take 3×14; a grounding twist-on with pass-through hole does.',
+    );
+    grounds.connector = 'lever-3';
+    expect(codes()).toEqual([]);
+    expect(makeUpBox(reader(), light).steps[0]!.connector!.name).toBe('3-port lever connector');
   });
 
   it('given by hand go through the same proof', () => {
@@ -123,19 +139,44 @@ describe('Joints recorded as made', () => {
     const two = plan.fed('R2', one, '14/2', circuit, 'plastic-1g-22.5');
     plan.device(two, 'receptacle');
     const [near, far] = plan.file.runs.map(({ id }) => id);
-    const reader = () => readerOf(houseOf(structuredClone(plan.file)));
     // Black on white and white on black in R1.
     plan.file.boxes.find(({ id }) => id === one)!.asBuilt = [
       { kind: 'splice', ends: [end(near!, 'BK'), end(far!, 'WH')] },
       { kind: 'splice', ends: [end(near!, 'WH'), end(far!, 'BK')] },
     ];
-    const whites = () => inspectHouse(reader()).filter(({ code }) => code.endsWith('.white-unmarked'));
+    let house = houseOf(plan.file);
+    const whites = () => inspectHouse(readerOf(house)).filter(({ code }) => code.endsWith('.white-unmarked'));
     expect(whites().map(({ code, where }) => [code, where.boxId])).toEqual([['proof.white-unmarked', one]]);
     expect(whites()[0]!.source).toContain('200.7');
-    for (const { fixes } of whites()) {
-      const fix = fixes![0]!.change as { recordId: string; fields: { asBuilt: Joint[] } };
-      plan.file.boxes.find(({ id }) => id === fix.recordId)!.asBuilt = fix.fields.asBuilt;
-    }
+    const applied = applyChange(house, whites()[0]!.fixes![0]!.change);
+    if (!applied.ok) throw new Error(applied.refusal.message);
+    house = applied.house;
     expect(whites()).toEqual([]);
+  });
+
+  it('given one by one: a conductor and a screw are in one joint only, bars and bare ends stay', () => {
+    const [a, b, c] = ['a', 'b', 'c'].map((run) => end(run, 'BK'));
+    const hot = { deviceId: 'd', terminal: 'supply' };
+    let made = withJoint(undefined, jointByHand([a!, b!, c!], [], { connector: 'twist-medium' }));
+    made = withJoint(made, jointByHand([end('a', 'WH')], [{ terminal: 'neutral bar' }]));
+    made = withJoint(made, jointByHand([end('b', 'WH')], [{ terminal: 'neutral bar' }]));
+    made = withJoint(made, jointByHand([c!], [hot]));
+    expect(made).toEqual([
+      { kind: 'splice', ends: [a!, b!], connector: 'twist-medium' },
+      { kind: 'land', ends: [end('a', 'WH')], terminals: [{ terminal: 'neutral bar' }] },
+      { kind: 'land', ends: [end('b', 'WH')], terminals: [{ terminal: 'neutral bar' }] },
+      { kind: 'land', ends: [c!], terminals: [hot] },
+    ]);
+    made = withJoint(made, jointByHand([a!], [hot]));
+    expect(made.slice(0, 1)).toEqual([{ kind: 'cap', ends: [b!] }]);
+    expect(made.slice(3)).toEqual([
+      { kind: 'cap', ends: [c!] },
+      { kind: 'land', ends: [a!], terminals: [hot] },
+    ]);
+    expect(jointByHand([a!, b!], [], { uncut: true, loopIn: 12 })).toEqual({
+      kind: 'uncut',
+      ends: [a!, b!],
+      loopIn: 12,
+    });
   });
 });

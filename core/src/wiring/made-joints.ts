@@ -1,5 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
-import { conductorsOf, endAt, runsAt } from '../house/box-facts.js';
+import { boxFacts, conductorsOf, endAt, runsAt } from '../house/box-facts.js';
+import { farName } from '../house/naming.js';
 import type { Box, Joint } from '../house/model.js';
 import type { BoxJoint, BoxJoints, CableEnd, Landing } from './box-joints.js';
 
@@ -15,6 +16,8 @@ export interface RecordProblem {
   readonly code: 'made.conductor-twice' | 'made.unknown-conductor' | 'made.unknown-terminal';
   readonly what: string;
 }
+
+const BOX_SCREW = 'ground screw of the box';
 
 export const endKey = (end: { readonly runId: string; readonly key: string }): string =>
   `${end.runId} ${end.key}`;
@@ -66,6 +69,88 @@ export function recordOfJoint(joint: BoxJoint, connector?: string): Joint {
     ...(connector && { connector }),
     ...(joint.loopIn !== undefined && { loopIn: joint.loopIn }),
   };
+}
+
+/** "WH to R1, BK to L2, leg of gang 2" */
+export function memberWords(
+  reader: HouseReader,
+  boxId: string,
+  ends: readonly { readonly runId: string; readonly key: string }[],
+  landings: readonly Landing[],
+): string {
+  const wires = ends.map(({ runId, key }) => {
+    const run = reader.get('runs', runId);
+    return `${key} to ${run ? farName(reader, run, boxId) : 'a cable that is gone'}`;
+  });
+  const screws = landings.map(({ deviceId, terminal }) => {
+    const device = deviceId ? reader.get('devices', deviceId) : undefined;
+    return device ? `${terminal} of gang ${device.gang}` : terminal;
+  });
+  return [...wires, ...screws].join(', ');
+}
+
+/** What of the box itself a wire can land on: at the panel its bars and breakers. */
+export function boxTerminals(reader: HouseReader, box: Box): readonly string[] {
+  const facts = boxFacts(reader, box);
+  if (facts.kind === 'panel') {
+    const breakers = reader
+      .mentioning('circuits', box.id)
+      .filter(({ panelId }) => panelId === box.id)
+      .sort((a, b) => a.number - b.number)
+      .flatMap(({ number, poles }) =>
+        poles === 2 ? [`breaker ${number}`, `breaker ${number}, second pole`] : [`breaker ${number}`],
+      );
+    return ['ground bar', 'neutral bar', ...breakers];
+  }
+  return [
+    ...(facts.material === 'metal' || facts.groundScrew ? [BOX_SCREW] : []),
+    'capped, for a later device',
+  ];
+}
+
+/** Several wires may be under these; every other terminal belongs to one joint. */
+const isShared = ({ deviceId, terminal }: Landing): boolean => !deviceId && terminal !== BOX_SCREW;
+
+/** A joint as a hand has made it: what kind it is follows from what is in it, unless it says so. */
+export function jointByHand(
+  ends: Joint['ends'],
+  terminals: NonNullable<Joint['terminals']>,
+  more: Pick<Joint, 'connector' | 'loopIn'> & { readonly uncut?: boolean } = {},
+): Joint {
+  const { uncut, ...rest } = more;
+  return {
+    kind: uncut ? 'uncut' : shapeOf(ends.length, terminals.length),
+    ends,
+    ...(terminals.length && { terminals }),
+    ...rest,
+  };
+}
+
+const shapeOf = (ends: number, landings: number): 'land' | 'cap' | 'splice' =>
+  ends === 1 && landings === 1 ? 'land' : ends + landings === 1 ? 'cap' : 'splice';
+
+/**
+ * The joints recorded for a box with one more. A conductor or a terminal is in one joint only: the others let go of what the
+ * new one names, and one that is left empty is gone.
+ */
+export function withJoint(asBuilt: readonly Joint[] | undefined, joint: Joint): Joint[] {
+  const ends = new Set(joint.ends.map(({ runId, conductor }) => `${runId} ${conductor}`));
+  const own = new Set((joint.terminals ?? []).filter((to) => !isShared(to)).map(landingKey));
+  const others = (asBuilt ?? []).flatMap((other): Joint[] => {
+    const left = other.ends.filter(({ runId, conductor }) => !ends.has(`${runId} ${conductor}`));
+    const terminals = (other.terminals ?? []).filter((to) => !own.has(landingKey(to)));
+    if (left.length === other.ends.length && terminals.length === (other.terminals ?? []).length)
+      return [other];
+    if (left.length === 0 && (terminals.length < 2 || terminals.every(isShared))) return [];
+    const { connector, loopIn: _, ...rest } = other;
+    return [
+      {
+        ...jointByHand(left, terminals),
+        ...(rest.kind !== 'uncut' && connector && left.length + terminals.length > 1 && { connector }),
+      },
+    ];
+  });
+  return [...others, joint];
 }
 
 const sameSet = (a: readonly string[], b: readonly string[]): boolean =>
@@ -138,12 +223,7 @@ export function overlayMade(reader: HouseReader, box: Box, derived: Omit<BoxJoin
     const landings = joint.landings.filter((to) => !landed.has(landingKey(to)));
     if (ends.length === joint.ends.length && landings.length === joint.landings.length) joints.push(joint);
     else if (ends.length) {
-      const kind =
-        ends.length === 1 && landings.length === 1
-          ? 'land'
-          : ends.length + landings.length === 1
-            ? 'cap'
-            : 'splice';
+      const kind = shapeOf(ends.length, landings.length);
       joints.push({ ...joint, kind: joint.kind === 'undecided' ? 'undecided' : kind, ends, landings });
     } else if (!joint.ends.length && landings.length > 1) joints.push({ ...joint, landings });
     else if (landings.length) unfed.push(...landings.filter(({ deviceId }) => deviceId));

@@ -105,3 +105,35 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
     ...(loads && { points: loads }),
   }));
 }
+
+/** Every terminal that a device may have, whichever kind of switch was put in: what a hand can have landed a wire on. */
+export function possibleTerminals(reader: HouseReader, device: Device): readonly string[] {
+  const type = deviceType(reader, device);
+  const points = reader.mentioning('points', device.id);
+  const levers = points.filter(({ role }) => role === 'lever').length;
+  const loads = points.length - levers;
+  const names: string[] = ['ground'];
+  if (levers) names.push('supply');
+  for (let lever = 1; lever <= levers; lever++) {
+    const suffix = levers > 1 ? ` ${lever}` : '';
+    for (const name of [
+      'leg',
+      'common',
+      'traveler A',
+      'traveler B',
+      'pair 1 A',
+      'pair 1 B',
+      'pair 2 A',
+      'pair 2 B',
+    ])
+      names.push(`${name}${suffix}`);
+  }
+  const line = type.feedThrough ? 'line ' : '';
+  if (loads) names.push(`${line}hot`);
+  if (loads > 1) for (let half = 1; half <= loads; half++) names.push(`hot ${half}`);
+  if (type.supply === '240' || type.supply === '120/240') names.push('hot B');
+  if ((loads && type.supply !== '240') || type.needsNeutral) names.push(`${line}neutral`);
+  if (type.feedThrough) names.push('load hot', 'load neutral');
+  if (points.some(({ role }) => role === 'alarm')) names.push('interconnect');
+  return names;
+}

@@ -26,6 +26,7 @@ import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
+import { AsBuilt } from './as-built';
 import { BoxPicture } from './box-picture';
 import { StepDetail } from './step-detail';
 
@@ -42,7 +43,7 @@ const STAGE_NAMES = {
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
   selector: 'mt-bench',
-  imports: [FormsModule, RouterLink, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
+  imports: [FormsModule, RouterLink, AsBuilt, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
   host: { '(document:keydown)': 'onKey($event)' },
@@ -102,6 +103,12 @@ export class Bench {
     }));
   });
   private readonly picture = viewChild(BoxPicture);
+  private readonly asBuilt = viewChild(AsBuilt);
+  /** Joints are recorded as they were made, not as derived: a touch picks then. */
+  protected readonly byHand = linkedSignal<string, boolean>({
+    source: this.boxId,
+    computation: () => false,
+  });
   protected readonly stages = computed(() => {
     const steps = this.makeUp()?.steps ?? [];
     return (Object.keys(STAGE_NAMES) as (keyof typeof STAGE_NAMES)[])
@@ -174,6 +181,10 @@ export class Bench {
   }
 
   protected touch(conductor: { runId: string; key: string }): void {
+    if (this.byHand()) {
+      this.asBuilt()?.pickWire(conductor);
+      return;
+    }
     const now = this.touched();
     this.touched.set(now?.runId === conductor.runId && now.key === conductor.key ? undefined : conductor);
   }

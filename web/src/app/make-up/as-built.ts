@@ -1,0 +1,247 @@
+import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import type { Box, Fields, Joint } from '@mule-tally/core';
+import {
+  CONNECTORS,
+  boxTerminals,
+  conductorsOf,
+  devicesIn,
+  deviceType,
+  farName,
+  jointByHand,
+  memberWords,
+  possibleTerminals,
+  runsAt,
+  setting,
+  withJoint,
+} from '@mule-tally/core';
+import { Wire } from '../parts/wire';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+
+interface Screw {
+  readonly deviceId?: string;
+  readonly terminal: string;
+}
+
+const screwKey = ({ deviceId, terminal }: Screw): string => `${deviceId ?? ''} ${terminal}`;
+const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
+
+/** Joints of a box recorded as they are found, where they were not made as derived: picked by touch, one joint at a time. */
+@Component({
+  selector: 'mt-as-built',
+  imports: [FormsModule, Wire],
+  templateUrl: './as-built.html',
+  styles: `
+    .groups {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.4rem 1.2rem;
+    }
+    fieldset {
+      min-width: 0;
+    }
+    legend {
+      font-family: var(--figures);
+      font-weight: 600;
+      font-size: 1.05rem;
+      margin-bottom: 0.2rem;
+    }
+    .actions-row {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.3rem;
+    }
+    .loop {
+      width: 7rem;
+    }
+    .groups .btn.active {
+      box-shadow: inset 0 0 0 3px var(--chalk);
+    }
+    .taken {
+      border-style: dotted;
+    }
+    .check {
+      display: inline-flex;
+      align-items: center;
+      gap: 0.4rem;
+      min-height: 44px;
+    }
+    .check input {
+      width: 1.3rem;
+      height: 1.3rem;
+    }
+    .actions {
+      margin: 0.7rem 0;
+    }
+    .recorded li {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+      gap: 0.6rem;
+      border-bottom: 1px solid var(--rule);
+      padding: 0.2rem 0;
+    }
+    .recorded {
+      list-style: none;
+      padding: 0;
+      margin: 0;
+    }
+  `,
+})
+export class AsBuilt {
+  private readonly derived = inject(Derived);
+  private readonly desk = inject(Desk);
+  readonly boxId = input.required<string>();
+
+  protected readonly connectors = CONNECTORS;
+  /** Keys of the wires and the screws that are picked, in the order of picking. */
+  private readonly picks = linkedSignal<string, readonly string[]>({
+    source: this.boxId,
+    computation: () => [],
+  });
+  protected readonly marked = signal(false);
+  protected readonly uncut = signal(false);
+  /** Length of the loop that an uncut conductor leaves, in inches. */
+  protected readonly loopIn = signal<number | null>(null);
+  protected readonly connector = signal('');
+
+  private readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
+  protected readonly recorded = computed(() => {
+    const reader = this.derived.reader();
+    return (this.box()?.asBuilt ?? []).map((joint) => ({
+      joint,
+      words: reader
+        ? memberWords(
+            reader,
+            this.boxId(),
+            joint.ends.map(({ runId, conductor }) => ({ runId, key: conductor })),
+            joint.terminals ?? [],
+          )
+        : '',
+      marked: joint.ends.some((end) => end.marked),
+      connector: CONNECTORS.find(({ id }) => id === joint.connector)?.name ?? joint.connector,
+    }));
+  });
+  private readonly taken = computed(() => {
+    const taken = new Set<string>();
+    for (const { ends, terminals } of this.box()?.asBuilt ?? []) {
+      for (const { runId, conductor } of ends) taken.add(wireKey(runId, conductor));
+      for (const to of terminals ?? []) if (to.deviceId) taken.add(screwKey(to));
+    }
+    return taken;
+  });
+  protected readonly cables = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader) return [];
+    return runsAt(reader, this.boxId())
+      .filter(({ kind }) => kind !== 'low-voltage')
+      .map((run) => ({
+        runId: run.id,
+        toward: farName(reader, run, this.boxId()),
+        wires: conductorsOf(reader, run).map((end) => ({ ...end, id: wireKey(run.id, end.key) })),
+      }));
+  });
+  protected readonly devices = computed(() => {
+    const reader = this.derived.reader();
+    const box = this.box();
+    if (!reader || !box) return [];
+    const groups = devicesIn(reader, box.id).map((device) => ({
+      id: device.id,
+      name: `${deviceType(reader, device).mount === 'yoke' ? `Gang ${device.gang}: ` : ''}${deviceType(reader, device).name}`,
+      screws: possibleTerminals(reader, device).map((terminal): Screw & { id: string } => ({
+        deviceId: device.id,
+        terminal,
+        id: screwKey({ deviceId: device.id, terminal }),
+      })),
+    }));
+    const own = boxTerminals(reader, box).map((terminal): Screw & { id: string } => ({
+      terminal,
+      id: screwKey({ terminal }),
+    }));
+    return [...groups, { id: box.id, name: 'The box', screws: own }];
+  });
+  protected readonly pickedWires = computed(() =>
+    this.cables().flatMap(({ wires }) => wires.filter(({ id }) => this.picks().includes(id))),
+  );
+  protected readonly pickedScrews = computed(() =>
+    this.devices().flatMap(({ screws }) => screws.filter(({ id }) => this.picks().includes(id))),
+  );
+  protected readonly hasWhite = computed(() => this.pickedWires().some(({ colour }) => colour === 'WH'));
+  protected readonly couldBeUncut = computed(() => {
+    const [one, other, ...more] = this.pickedWires();
+    return !!other && !more.length && !this.pickedScrews().length && one!.colour === other.colour;
+  });
+  protected readonly count = computed(() => this.pickedWires().length + this.pickedScrews().length);
+  protected readonly words = computed(() => {
+    const reader = this.derived.reader();
+    return reader ? memberWords(reader, this.boxId(), this.pickedWires(), this.pickedScrews()) : '';
+  });
+
+  protected isPicked(id: string): boolean {
+    return this.picks().includes(id);
+  }
+
+  protected isTaken(id: string): boolean {
+    return this.taken().has(id);
+  }
+
+  /** Picks a wire or a screw, or lets go of it. */
+  protected pick(id: string): void {
+    this.picks.update((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
+  }
+
+  /** A conductor that was touched in the picture. */
+  pickWire({ runId, key }: { runId: string; key: string }): void {
+    this.pick(wireKey(runId, key));
+  }
+
+  protected clear(): void {
+    this.picks.set([]);
+    this.marked.set(false);
+    this.uncut.set(false);
+    this.loopIn.set(null);
+    this.connector.set('');
+  }
+
+  protected record(): void {
+    const box = this.box();
+    if (!box || this.count() === 0) return;
+    const uncut = this.uncut() && this.couldBeUncut();
+    const [loopIn, connector] = [this.loopIn(), this.connector()];
+    const more = uncut
+      ? { uncut, ...(loopIn && loopIn > 0 && { loopIn }) }
+      : connector && this.count() > 1
+        ? { connector }
+        : {};
+    const joint = jointByHand(
+      this.pickedWires().map(({ runId, key, colour }) => ({
+        runId,
+        conductor: key,
+        ...(colour === 'WH' && this.marked() && { marked: true }),
+      })),
+      this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
+      more,
+    );
+    this.write(box, withJoint(box.asBuilt, joint), `As it was made: ${this.words()}, ${box.tag}`);
+    this.clear();
+  }
+
+  protected takeBack(joint: Joint, words: string): void {
+    const box = this.box();
+    if (!box) return;
+    this.write(
+      box,
+      (box.asBuilt ?? []).filter((other) => other !== joint),
+      `Opened again: ${words}, ${box.tag}`,
+    );
+  }
+
+  private write(box: Box, asBuilt: Joint[], title: string): void {
+    this.desk.make({
+      kind: 'group',
+      title: title.slice(0, 200),
+      changes: [setting('boxes', box.id, { asBuilt: asBuilt.length ? (asBuilt as Fields[string]) : null })],
+    });
+  }
+}
