@@ -11,7 +11,7 @@ import type { Netlist } from '../core/src/wiring/netlist.js';
 import { buildNetlist, netlistOf, netlistScope } from '../core/src/wiring/netlist.js';
 import { Machine, stateOf } from '../core/src/wiring/operate.js';
 import { partsOf } from '../core/src/wiring/parts.js';
-import { allPositions } from '../core/src/wiring/prove-circuit.js';
+import { allPositions } from '../core/src/wiring/lever-positions.js';
 import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
 import { simulate } from './ngspice.js';
 

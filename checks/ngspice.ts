@@ -17,7 +17,13 @@ export function spiceDeck(
   reader: HouseReader,
   netlist: Netlist,
   positions: readonly Uint8Array[],
-): { text: string; asks: readonly string[]; loads: number } {
+): {
+  text: string;
+  cards: readonly string[];
+  commands: readonly string[];
+  asks: readonly string[];
+  loads: number;
+} {
   const { cards, levers, loads } = spiceText(reader, netlist);
   const sources = cards.flatMap((card) => /^(v\d+) /.exec(card)?.[1] ?? []);
   const asks = [
@@ -34,7 +40,7 @@ export function spiceDeck(
     script.push('op', ...asks.map((ask) => `print ${ask}`), 'destroy all');
   }
   const lines = ['* netlist', ...cards, '.control', 'set numdgt=9', ...script, 'quit', '.endc', '.end', ''];
-  return { text: lines.join('\n'), asks, loads: loads.length };
+  return { text: lines.join('\n'), cards, commands: script, asks, loads: loads.length };
 }
 
 /** Operates a netlist in ngspice, an independent simulator, in each of these positions, in one process. */

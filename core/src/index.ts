@@ -43,6 +43,8 @@ export * from './wiring/circuit-tree.js';
 export * from './wiring/netlist.js';
 export * from './wiring/operate.js';
 export * from './wiring/parts.js';
+export * from './wiring/lever-positions.js';
+export * from './wiring/proof.js';
 export * from './wiring/prove-circuit.js';
 export * from './wiring/signal-names.js';
 export * from './wiring/signal.js';

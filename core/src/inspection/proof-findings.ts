@@ -2,7 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { cited } from '../rulebook/sections.js';
 import type { CableEnd } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
-import type { ProofCode, ProofFailure } from '../wiring/prove-circuit.js';
+import type { ProofCode, ProofFailure } from '../wiring/proof.js';
 import { netlistOf } from '../wiring/netlist.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';

@@ -12,18 +12,28 @@ const NO_RUNS: ReadonlyMap<string, number> = new Map();
  */
 export class CableCurrents {
   private readonly panel: number;
-  private readonly isGround: ReadonlySet<number>;
   /** Runs that are not seen to cancel by how the netlist hangs together: only these need to be counted. */
   readonly suspects: ReadonlySet<string>;
+  /** 1 for a conductor that is counted from its first end, -1 from its second, so that those of one run agree. */
+  private readonly direction: Int8Array;
+  /** Two joints each: the conductors, then what feed-through devices and the panel join. */
+  private readonly edges: readonly (readonly [number, number])[];
 
-  /** `suspects` of a netlist that this one is a part of hold here too. */
-  constructor(
-    private readonly netlist: Netlist,
-    suspects?: ReadonlySet<string>,
-  ) {
+  constructor(private readonly netlist: Netlist) {
     this.panel = netlist.joints.length;
-    this.isGround = netlist.ground;
-    this.suspects = suspects ?? this.findSuspects();
+    const box = (joint: number): string => netlist.joints[joint]!.boxId;
+    const first = new Map<string, string>();
+    this.direction = Int8Array.from(netlist.conductors, ({ runId, from }) => {
+      const start = first.get(runId) ?? box(from);
+      first.set(runId, start);
+      return start === box(from) ? 1 : -1;
+    });
+    this.edges = [
+      ...netlist.conductors.map(({ from, to }) => [from, to] as const),
+      ...netlist.through,
+      ...netlist.sources.map(({ joint }) => [joint, this.panel] as const),
+    ];
+    this.suspects = this.findSuspects();
   }
 
   /**
@@ -32,19 +42,15 @@ export class CableCurrents {
    */
   private findSuspects(): Set<string> {
     const { netlist, panel } = this;
-    const byRun = new Map<string, number[]>();
-    netlist.conductors.forEach(({ runId, from }, index) => {
-      if (this.isGround.has(from)) return;
-      const list = byRun.get(runId);
-      if (list) list.push(index);
-      else byRun.set(runId, [index]);
-    });
-    const others: [number, number][] = [
-      ...netlist.through.map(([a, b]): [number, number] => [a, b]),
-      ...netlist.levers.flatMap(({ down, up }) => [...down, ...up].map(([a, b]): [number, number] => [a, b])),
-      ...netlist.sources.map(({ joint }): [number, number] => [joint, panel]),
-      ...netlist.loads.flatMap(({ hot, back }): [number, number][] =>
-        hot === undefined || back === undefined ? [] : [[hot, back]],
+    const suspects = new Set<string>();
+    const candidates = runsInLoops(netlist);
+    if (candidates.size === 0) return suspects;
+    const others: (readonly [number, number])[] = [
+      ...netlist.through,
+      ...netlist.levers.flatMap(({ down, up }) => [...down, ...up]),
+      ...netlist.sources.map(({ joint }) => [joint, panel] as const),
+      ...netlist.loads.flatMap(({ hot, back }) =>
+        hot === undefined || back === undefined ? [] : [[hot, back] as const],
       ),
     ];
     const parent = new Int32Array(panel + 1);
@@ -52,69 +58,94 @@ export class CableCurrents {
       while (parent[at] !== at) at = parent[at] = parent[parent[at]!]!;
       return at;
     };
-    const suspects = new Set<string>();
-    for (const [runId, own] of byRun) {
+    for (const runId of candidates) {
       for (let joint = 0; joint <= panel; joint++) parent[joint] = joint;
       for (const [a, b] of others) parent[find(a)] = find(b);
       for (const conductor of netlist.conductors)
         if (conductor.runId !== runId) parent[find(conductor.from)] = find(conductor.to);
       const near = new Set<number>();
       const far = new Set<number>();
-      for (const index of own) {
-        const { from, to } = netlist.conductors[index]!;
-        const straight = this.direction(runId, index) === 1;
+      netlist.conductors.forEach((conductor, index) => {
+        if (conductor.runId !== runId || netlist.ground.has(conductor.from)) return;
+        const { from, to } = conductor;
+        const straight = this.direction[index] === 1;
         near.add(find(straight ? from : to));
         far.add(find(straight ? to : from));
-      }
+      });
       if ([...near].some((side) => far.has(side))) suspects.add(runId);
     }
     return suspects;
   }
 
-  /** Runs whose conductors do not cancel, with the amperes left over. */
-  unbalanced(levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, number> {
-    if (this.suspects.size === 0) return NO_RUNS;
-    const amps = this.amps(levers, loadVolts);
+  /** Runs whose conductors do not cancel, with the amperes left over, when this part of the netlist is operated. */
+  unbalanced(part: Netlist, levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, number> {
+    if (this.suspects.size === 0 || loadVolts.every((volts) => volts === 0)) return NO_RUNS;
+    const { netlist } = this;
+    const amps = this.amps(part, levers, loadVolts);
     const sums = new Map<string, number>();
-    this.netlist.conductors.forEach(({ runId, from }, index) => {
-      if (!this.suspects.has(runId) || (this.isGround.has(from) && amps[index] === 0)) return;
-      sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction(runId, index));
+    netlist.conductors.forEach(({ runId, from }, index) => {
+      if (!this.suspects.has(runId) || (netlist.ground.has(from) && amps[index] === 0)) return;
+      sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction[index]!);
     });
     return new Map([...sums].filter(([, sum]) => Math.abs(sum) > NOTHING));
   }
 
-  /** Amperes in every conductor of the netlist, from its first end to its second. */
-  amps(levers: Uint8Array, loadVolts: Float64Array): Float64Array {
-    const { netlist, panel } = this;
-    const injected = new Float64Array(panel + 1);
-    netlist.loads.forEach(({ hot, back, ohms }, index) => {
+  /**
+   * Amperes in every conductor of the netlist, from its first end to its second, when the loads of this part of it draw
+   * these voltages with its levers in this position.
+   */
+  amps(part: Netlist, levers: Uint8Array, loadVolts: Float64Array): Float64Array {
+    const injected = new Float64Array(this.panel + 1);
+    part.loads.forEach(({ hot, back, ohms }, index) => {
       if (hot === undefined || back === undefined) return;
       const amps = loadVolts[index]! / ohms;
       injected[hot]! -= amps;
       injected[back]! += amps;
     });
-    const edges: { a: number; b: number; conductor: number }[] = netlist.conductors.map(
-      ({ from, to }, conductor) => ({
-        a: from,
-        b: to,
-        conductor,
-      }),
-    );
-    const link = (a: number, b: number): void => void edges.push({ a, b, conductor: -1 });
-    for (const [a, b] of netlist.through) link(a, b);
-    netlist.levers.forEach(({ down, up }, index) => {
-      for (const [a, b] of levers[index] ? up : down) link(a, b);
-    });
-    for (const { joint } of netlist.sources) link(joint, panel);
-    return flow(panel + 1, edges, injected, panel);
+    const contacts = part.levers.flatMap(({ down, up }, index) => (levers[index] ? up : down));
+    return flow(this.panel + 1, [...this.edges, ...contacts], injected, this.panel);
   }
+}
 
-  /** Conductors of one run are counted from the same end. */
-  private direction(runId: string, index: number): 1 | -1 {
-    const first = this.netlist.conductors.find((conductor) => conductor.runId === runId)!;
-    const box = (joint: number): string => this.netlist.joints[joint]!.boxId;
-    return box(this.netlist.conductors[index]!.from) === box(first.from) ? 1 : -1;
+/**
+ * Runs that lie on a way round through the boxes, those side by side too. What the panel ties is one place. Any other run is
+ * the only way to what lies beyond it, whatever is joined in the boxes.
+ */
+function runsInLoops(netlist: Netlist): Set<string> {
+  const { joints, conductors, ground } = netlist;
+  const panel = netlist.sources[0] && joints[netlist.sources[0].joint]!.boxId;
+  const tied = new Set(netlist.sources.map(({ joint }) => joints[joint]!.boxId));
+  const place = (joint: number): string => {
+    const { boxId } = joints[joint]!;
+    return panel !== undefined && tied.has(boxId) ? panel : boxId;
+  };
+  const ends = new Map<string, readonly [string, string]>();
+  const at = new Map<string, Set<string>>();
+  for (const { runId, from, to } of conductors) {
+    if (ends.has(runId) || ground.has(from)) continue;
+    const [a, b] = [place(from), place(to)];
+    ends.set(runId, [a, b]);
+    if (a === b) continue;
+    for (const one of [a, b]) {
+      const runs = at.get(one);
+      if (runs) runs.add(runId);
+      else at.set(one, new Set([runId]));
+    }
   }
+  // What hangs on one run only is taken off, again and again.
+  const left = new Set(ends.keys());
+  const leaves = [...at].flatMap(([one, runs]) => (runs.size === 1 ? [one] : []));
+  for (let leaf = leaves.pop(); leaf !== undefined; leaf = leaves.pop()) {
+    for (const runId of at.get(leaf)!) {
+      left.delete(runId);
+      const [a, b] = ends.get(runId)!;
+      const other = at.get(a === leaf ? b : a)!;
+      other.delete(runId);
+      if (other.size === 1) leaves.push(a === leaf ? b : a);
+    }
+    at.get(leaf)!.clear();
+  }
+  return left;
 }
 
 /**
@@ -123,13 +154,13 @@ export class CableCurrents {
  */
 function flow(
   size: number,
-  edges: readonly { readonly a: number; readonly b: number; readonly conductor: number }[],
+  edges: readonly (readonly [number, number])[],
   injected: Float64Array,
   sink: number,
 ): Float64Array {
   const result = new Float64Array(edges.length);
   const at: number[][] = Array.from({ length: size }, () => []);
-  edges.forEach(({ a, b }, index) => {
+  edges.forEach(([a, b], index) => {
     if (a === b) return;
     at[a]!.push(index);
     at[b]!.push(index);
@@ -143,7 +174,7 @@ function flow(
     const index = at[node]!.find((edge) => !done[edge]);
     if (index === undefined) continue;
     done[index] = 1;
-    const { a, b } = edges[index]!;
+    const [a, b] = edges[index]!;
     const other = a === node ? b : a;
     result[index] = a === node ? carry[node]! : -carry[node]!;
     carry[other]! += carry[node]!;
@@ -152,12 +183,10 @@ function flow(
     if (--degree[other]! === 1 && other !== sink) leaves.push(other);
   }
   const left = edges.flatMap((_, index) =>
-    done[index] || edges[index]!.a === edges[index]!.b ? [] : [index],
+    done[index] || edges[index]![0] === edges[index]![1] ? [] : [index],
   );
   if (left.length) {
-    const meshed = [...new Set(left.flatMap((index) => [edges[index]!.a, edges[index]!.b]))].filter(
-      (node) => node !== sink,
-    );
+    const meshed = [...new Set(left.flatMap((index) => [...edges[index]!]))].filter((node) => node !== sink);
     const place = new Map(meshed.map((node, index) => [node, index]));
     const rows = meshed.map((node) => {
       const row = new Float64Array(meshed.length + 1);
@@ -165,7 +194,7 @@ function flow(
       return row;
     });
     for (const index of left) {
-      const { a, b } = edges[index]!;
+      const [a, b] = edges[index]!;
       for (const [here, there] of [
         [a, b],
         [b, a],
@@ -180,7 +209,7 @@ function flow(
     const solution = eliminate(rows, meshed.length);
     const volts = new Float64Array(size);
     for (const [node, index] of place) volts[node] = solution[index]!;
-    for (const index of left) result[index] = volts[edges[index]!.a]! - volts[edges[index]!.b]!;
+    for (const index of left) result[index] = volts[edges[index]![0]]! - volts[edges[index]![1]]!;
   }
   return result;
 }

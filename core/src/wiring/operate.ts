@@ -27,61 +27,104 @@ const isHot = (volts: number): boolean => volts > 0 || volts < 0;
 const shortOf = (name: string, one: number, other: number): string =>
   `${name} is joined to ${one === 0 || other === 0 ? 'neutral' : 'another leg'} without a load between`;
 
+/** What no lever touches, settled once for a netlist and for all of its parts. */
+export class Settled {
+  /** Each net as part of what a feed-through device joins for good. */
+  readonly part: Int32Array;
+  /** Voltage that each of these is tied to; NaN for none. */
+  readonly fixed: Float64Array;
+  /** Whether it has a ground in it. */
+  readonly grounded: Uint8Array;
+  /** What is shorted whatever the levers do. */
+  readonly shorts: readonly Short[];
+
+  constructor(readonly netlist: Netlist) {
+    const { joints, nets } = netlist;
+    const part = new Int32Array(nets);
+    for (let net = 0; net < nets; net++) part[net] = net;
+    if (netlist.through.length) {
+      for (const [a, b] of netlist.through) part[topOf(part, joints[a]!.net)] = topOf(part, joints[b]!.net);
+      for (let net = 0; net < nets; net++) part[net] = topOf(part, net);
+    }
+    const fixed = new Float64Array(nets).fill(Number.NaN);
+    const grounded = new Uint8Array(nets);
+    const shorts: Short[] = [];
+    for (const { joint, volts, name } of netlist.sources) {
+      const top = part[joints[joint]!.net]!;
+      if (Number.isNaN(fixed[top]!)) fixed[top] = volts;
+      else if (fixed[top] !== volts) shorts.push({ joint, what: shortOf(name, fixed[top]!, volts) });
+    }
+    for (const joint of netlist.ground) {
+      const top = part[joints[joint]!.net]!;
+      grounded[top] = 1;
+      if (isHot(fixed[top]!)) shorts.push({ joint, what: HOT_TO_GROUND });
+    }
+    this.part = part;
+    this.fixed = fixed;
+    this.grounded = grounded;
+    this.shorts = shorts;
+  }
+
+  /** The part that the net of a joint belongs to. */
+  at(joint: number): number {
+    return this.part[this.netlist.joints[joint]!.net]!;
+  }
+}
+
+const topOf = (up: Int32Array, net: number): number => {
+  let at = net;
+  while (up[at] !== at) at = up[at]!;
+  return at;
+};
+
 /**
- * A netlist made ready for being operated many times: flat numbers instead of records. What no lever touches is settled once;
- * a position costs what its levers and loads cost.
+ * A netlist, or a part of one, made ready for being operated many times: flat numbers instead of records. A position costs
+ * what its levers and loads cost.
  */
 export class Machine {
   /** Union of nets, as the levers stand. */
   private readonly up: Int32Array;
   /** Voltage that a class is tied to; NaN for none. */
   private readonly fixed: Float64Array;
-  /** The same before any lever is thrown. */
-  private readonly still: Float64Array;
-  /** Whether a class has a ground in it; before any lever is thrown. */
   private readonly grounded: Uint8Array;
-  private readonly stillGrounded: Uint8Array;
   /** Voltages of what hangs on loads only, where there is any. */
   private solved: Float64Array | undefined;
-  /** Each net as part of what a feed-through device joins for good. */
-  private readonly part: Int32Array;
-  private readonly pairs: { readonly down: Int32Array; readonly up: Int32Array }[];
+  /** Contacts of each lever, two nets each: when it is down, and when it is up. */
+  private readonly down: Int32Array[] = [];
+  private readonly raised: Int32Array[] = [];
+  /** Nets at contacts: only these change with the levers. */
   private readonly touched: Int32Array;
   private readonly loadNets: Int32Array;
-  /** What is shorted whatever the levers do. */
-  private readonly stillShorts: Short[] = [];
 
-  constructor(readonly netlist: Netlist) {
-    const net = (joint: number): number => netlist.joints[joint]!.net;
-    const { nets } = netlist;
-    this.up = Int32Array.from({ length: nets }, (_, index) => index);
-    this.fixed = new Float64Array(nets).fill(Number.NaN);
-    this.grounded = new Uint8Array(nets);
-    for (const [a, b] of netlist.through) this.up[this.find(net(a))] = this.find(net(b));
-    this.part = Int32Array.from({ length: nets }, (_, index) => this.find(index));
-    for (const { joint, volts, name } of netlist.sources) {
-      const top = this.part[net(joint)]!;
-      if (Number.isNaN(this.fixed[top]!)) this.fixed[top] = volts;
-      else if (this.fixed[top] !== volts)
-        this.stillShorts.push({ joint, what: shortOf(name, this.fixed[top]!, volts) });
+  /** `settled` of a netlist that this one is a part of holds here too. */
+  constructor(
+    readonly netlist: Netlist,
+    private readonly settled = new Settled(netlist),
+  ) {
+    this.up = settled.part.slice();
+    this.fixed = settled.fixed.slice();
+    this.grounded = settled.grounded.slice();
+    const touched: number[] = [];
+    const netsOf = (contacts: readonly (readonly [number, number])[]): Int32Array => {
+      const nets = new Int32Array(2 * contacts.length);
+      for (let at = 0; at < nets.length; at++) {
+        nets[at] = settled.at(contacts[at >> 1]![at & 1]!);
+        if (!touched.includes(nets[at]!)) touched.push(nets[at]!);
+      }
+      return nets;
+    };
+    for (const { down, up } of netlist.levers) {
+      this.down.push(netsOf(down));
+      this.raised.push(netsOf(up));
     }
-    for (const joint of netlist.ground) {
-      const top = this.part[net(joint)]!;
-      this.grounded[top] = 1;
-      if (isHot(this.fixed[top]!)) this.stillShorts.push({ joint, what: HOT_TO_GROUND });
+    this.touched = Int32Array.from(touched);
+    const { loads } = netlist;
+    this.loadNets = new Int32Array(2 * loads.length).fill(-1);
+    for (let index = 0; index < loads.length; index++) {
+      const { hot, back } = loads[index]!;
+      if (hot !== undefined) this.loadNets[2 * index] = settled.at(hot);
+      if (back !== undefined) this.loadNets[2 * index + 1] = settled.at(back);
     }
-    this.still = this.fixed.slice();
-    this.stillGrounded = this.grounded.slice();
-    const flat = (pairs: readonly (readonly [number, number])[]): Int32Array =>
-      Int32Array.from(pairs.flatMap(([a, b]) => [this.part[net(a)]!, this.part[net(b)]!]));
-    this.pairs = netlist.levers.map(({ down, up }) => ({ down: flat(down), up: flat(up) }));
-    this.touched = Int32Array.from(new Set(this.pairs.flatMap(({ down, up }) => [...down, ...up])));
-    this.loadNets = Int32Array.from(
-      netlist.loads.flatMap(({ hot, back }) => [
-        hot === undefined ? -1 : this.part[net(hot)]!,
-        back === undefined ? -1 : this.part[net(back)]!,
-      ]),
-    );
   }
 
   /** Whether a joint is tied to this voltage in the last position that was operated. */
@@ -95,13 +138,11 @@ export class Machine {
   }
 
   private topOf(net: number): number {
-    return this.find(this.part[net]!);
+    return this.find(this.settled.part[net]!);
   }
 
-  private find(at: number): number {
-    const { up } = this;
-    while (up[at] !== at) at = up[at]!;
-    return at;
+  private find(net: number): number {
+    return topOf(this.up, net);
   }
 
   /**
@@ -109,20 +150,22 @@ export class Machine {
    * of every class, NaN where none is given. Adds to `shorts` where two voltages meet.
    */
   private settle(levers: Uint8Array, shorts: Short[] | undefined): boolean {
-    const { up, fixed, grounded } = this;
+    const { up, fixed, grounded, settled } = this;
     for (const net of this.touched) {
       up[net] = net;
-      fixed[net] = this.still[net]!;
-      grounded[net] = this.stillGrounded[net]!;
+      fixed[net] = settled.fixed[net]!;
+      grounded[net] = settled.grounded[net]!;
     }
-    shorts?.push(...this.stillShorts);
-    let sound = this.stillShorts.length === 0;
-    for (let lever = 0; lever < this.pairs.length; lever++) {
-      const pairs = levers[lever] ? this.pairs[lever]!.up : this.pairs[lever]!.down;
+    shorts?.push(...settled.shorts);
+    let sound = settled.shorts.length === 0;
+    for (let lever = 0; lever < this.down.length; lever++) {
+      const pairs = levers[lever] ? this.raised[lever]! : this.down[lever]!;
       for (let at = 0; at < pairs.length; at += 2) {
-        const [a, b] = [this.find(pairs[at]!), this.find(pairs[at + 1]!)];
+        const a = topOf(up, pairs[at]!);
+        const b = topOf(up, pairs[at + 1]!);
         if (a === b) continue;
-        const [va, vb] = [fixed[a]!, fixed[b]!];
+        const va = fixed[a]!;
+        const vb = fixed[b]!;
         up[a] = b;
         if (Number.isNaN(vb)) fixed[b] = va;
         else if (!Number.isNaN(va) && va !== vb) {
@@ -157,7 +200,8 @@ export class Machine {
     this.solveFloating();
     const { loadNets } = this;
     for (let index = 0; index < into.length; index++) {
-      const [a, b] = [loadNets[2 * index]!, loadNets[2 * index + 1]!];
+      const a = loadNets[2 * index]!;
+      const b = loadNets[2 * index + 1]!;
       const across = a === -1 || b === -1 ? 0 : this.voltsAt(a) - this.voltsAt(b);
       into[index] = Number.isNaN(across) ? 0 : across;
     }
@@ -215,7 +259,7 @@ export class Machine {
     }
     this.solveFloating();
     const volts = Array.from({ length: this.netlist.nets }, (_, net) => {
-      const value = this.voltsAt(this.part[net]!);
+      const value = this.voltsAt(this.settled.part[net]!);
       return Number.isNaN(value) ? undefined : value;
     });
     const across = new Float64Array(this.netlist.loads.length);

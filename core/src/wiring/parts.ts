@@ -1,45 +1,56 @@
-import type { NetLever, Netlist } from './netlist.js';
+import type { NetLever, NetLoad, Netlist } from './netlist.js';
 
 /**
  * The parts of a netlist that do not touch each other: cut at the nets tied to the panel, what hangs together through
  * conductors, levers and loads is one part. Each behaves the same whatever the levers of the others do.
  */
 export function partsOf(netlist: Netlist): Netlist[] {
-  const tied = new Set(netlist.sources.map(({ joint }) => netlist.joints[joint]!.net));
-  const up = Array.from({ length: netlist.nets }, (_, net) => net);
-  const find = (at: number): number => {
-    while (up[at] !== at) at = up[at] = up[up[at]!]!;
-    return at;
-  };
-  const net = (joint: number): number => netlist.joints[joint]!.net;
+  const { joints, nets, through, sources } = netlist;
+  const net = (joint: number): number => joints[joint]!.net;
+  const tied = new Uint8Array(nets);
+  for (const { joint } of sources) tied[net(joint)] = 1;
   // What a feed-through device passes on is tied to the panel too.
   for (let more = true; more;) {
     more = false;
-    for (const [a, b] of netlist.through) {
-      if (tied.has(net(a)) === tied.has(net(b))) continue;
-      tied.add(net(a)).add(net(b));
+    for (const [a, b] of through) {
+      if (tied[net(a)] === tied[net(b)]) continue;
+      tied[net(a)] = tied[net(b)] = 1;
       more = true;
     }
   }
-  const joinAll = (nets: readonly number[]): void => {
-    const free = nets.filter((one) => !tied.has(one));
-    for (const other of free.slice(1)) up[find(free[0]!)] = find(other);
+  const up = new Int32Array(nets);
+  for (let at = 0; at < nets; at++) up[at] = at;
+  const find = (of: number): number => {
+    let at = of;
+    while (up[at] !== at) at = up[at] = up[up[at]!]!;
+    return at;
   };
-  const netsOfLever = ({ down, up: contacts }: NetLever): number[] => [...down, ...contacts].flat().map(net);
-  const netsOfLoad = (load: Netlist['loads'][number]): number[] =>
-    [load.hot, load.back].flatMap((joint) => (joint === undefined ? [] : [net(joint)]));
-  for (const lever of netlist.levers) joinAll(netsOfLever(lever));
-  for (const load of netlist.loads) joinAll(netsOfLoad(load));
-  for (const [a, b] of netlist.through) joinAll([net(a), net(b)]);
-  const parts = new Map<string, { levers: NetLever[]; loads: Netlist['loads'][number][] }>();
-  const partOf = (nets: readonly number[], alone: string) => {
-    const free = nets.find((one) => !tied.has(one));
-    const key = free === undefined ? alone : `net ${find(free)}`;
-    let part = parts.get(key);
-    if (!part) parts.set(key, (part = { levers: [], loads: [] }));
+  /** Joins the net of a joint with what was met before, unless it is tied; gives what was met. */
+  const meet = (met: number, joint: number | undefined): number => {
+    if (joint === undefined || tied[net(joint)]) return met;
+    if (met >= 0) up[find(net(joint))] = find(met);
+    return net(joint);
+  };
+  const meetAll = (met: number, contacts: NetLever['up']): number => {
+    let last = met;
+    for (const [a, b] of contacts) last = meet(meet(last, a), b);
+    return last;
+  };
+  const ofLever = netlist.levers.map((lever) => meetAll(meetAll(-1, lever.down), lever.up));
+  const ofLoad = netlist.loads.map(({ hot, back }) => meet(meet(-1, hot), back));
+  for (const pair of through) meetAll(-1, [pair]);
+  const parts = new Map<number, { levers: NetLever[]; loads: NetLoad[] }>();
+  const partAt = (at: number): { levers: NetLever[]; loads: NetLoad[] } => {
+    let part = parts.get(at);
+    if (!part) parts.set(at, (part = { levers: [], loads: [] }));
     return part;
   };
-  for (const lever of netlist.levers) partOf(netsOfLever(lever), `lever ${lever.pointId}`).levers.push(lever);
-  for (const load of netlist.loads) partOf(netsOfLoad(load), 'always on').loads.push(load);
+  // Loads between what is tied are one part; a lever between what is tied is one by itself.
+  netlist.levers.forEach((lever, index) =>
+    partAt(ofLever[index]! < 0 ? -2 - index : find(ofLever[index]!)).levers.push(lever),
+  );
+  netlist.loads.forEach((load, index) =>
+    partAt(ofLoad[index]! < 0 ? -1 : find(ofLoad[index]!)).loads.push(load),
+  );
   return [...parts.values()].map(({ levers, loads }) => ({ ...netlist, levers, loads }));
 }

@@ -14,7 +14,8 @@ import { recordOfJoint } from './made-joints.js';
 import type { Netlist } from './netlist.js';
 import { buildNetlist, netlistOf, netlistScope } from './netlist.js';
 import { Machine, operate } from './operate.js';
-import { allPositions, proveCircuit, proveNetlist } from './prove-circuit.js';
+import { allPositions } from './lever-positions.js';
+import { proveCircuit, proveNetlist } from './prove-circuit.js';
 import { leverKind } from './terminals.js';
 import { wireCircuit } from './wire-circuit.js';
 

@@ -129,7 +129,7 @@ export class ThrowLevers {
     const volts = Float64Array.from(operated.loads, (load) => load.volts);
     const amps = operated.shorts.length
       ? new Float64Array(netlist.conductors.length)
-      : made.currents.amps(levers, volts);
+      : made.currents.amps(netlist, levers, volts);
     const hot = new Set<string>();
     const flowing = new Set<string>();
     netlist.conductors.forEach(({ runId, key, from }, index) => {

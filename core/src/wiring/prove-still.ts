@@ -1,0 +1,93 @@
+import type { HouseReader } from '../derive/reader.js';
+import { circuitName } from '../house/naming.js';
+import type { Netlist } from './netlist.js';
+import type { Failures, Names } from './proof.js';
+import { wireCircuit } from './wire-circuit.js';
+
+/** What shows without touching a lever. */
+export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, failures: Failures): void {
+  const groupOf = new Map<string, string>();
+  for (const id of netlist.circuitIds) groupOf.set(id, wireCircuit(reader, id).circuitIds[0]!);
+  const tied = new Map<number, Netlist['sources'][number]>();
+  for (const source of netlist.sources) {
+    const { net } = netlist.joints[source.joint]!;
+    const known = tied.get(net);
+    if (!known) tied.set(net, source);
+    else if (
+      known.kind === 'neutral' &&
+      source.kind === 'neutral' &&
+      groupOf.get(known.circuitId) !== groupOf.get(source.circuitId)
+    ) {
+      const at = mixingBox(reader, netlist, net, groupOf);
+      failures.add({
+        code: 'proof.circuits-joined',
+        message: `The neutrals of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at)}` : ''}: current returns on the wrong one.`,
+        ...(at && { boxId: at }),
+      });
+    } else if (
+      known.kind === 'hot' &&
+      source.kind === 'hot' &&
+      known.circuitId !== source.circuitId &&
+      known.volts === source.volts
+    ) {
+      const at = mixingBox(reader, netlist, net, groupOf);
+      failures.add({
+        code: 'proof.circuits-joined',
+        message: `The hots of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at)}` : ''}: opening one breaker leaves it live.`,
+        ...(at && { boxId: at }),
+      });
+    }
+  }
+  for (const { boxId, deviceId, ok } of netlist.grounded) {
+    if (ok) continue;
+    failures.add({
+      code: 'proof.no-ground',
+      message: deviceId
+        ? `Ground does not reach a device in ${names.box(boxId)}.`
+        : `Metal box ${names.box(boxId)} is not bonded to ground.`,
+      boxId,
+      ...(deviceId && { deviceId }),
+    });
+  }
+  for (const { boxId, joint } of netlist.joints) {
+    if (joint.role !== 'spare') continue;
+    if (joint.ends.length + joint.landings.length > 1)
+      failures.add({
+        code: 'proof.spare-joined',
+        message: `A spare conductor in ${names.box(boxId)} is joined to something.`,
+        boxId,
+      });
+  }
+}
+
+/** Ends of cables that look like neutral, at joints that no neutral of the panel is tied to. */
+export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string }[] {
+  const neutral = new Set(
+    netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
+  );
+  return netlist.joints.flatMap(({ joint: { ends }, net }, joint) =>
+    neutral.has(net)
+      ? []
+      : ends.flatMap(({ colour, runId, marked, reidentified }) =>
+          colour === 'WH' && !(marked ?? reidentified) ? [{ joint, runId }] : [],
+        ),
+  );
+}
+
+/** The box in which a net has conductors of two wiring groups in one joint. */
+function mixingBox(
+  reader: HouseReader,
+  netlist: Netlist,
+  net: number,
+  groupOf: ReadonlyMap<string, string>,
+): string | undefined {
+  return netlist.joints.find(
+    ({ joint, net: own }) =>
+      own === net &&
+      new Set(
+        joint.ends.flatMap(({ runId }) =>
+          reader.get('runs', runId)!.circuitIds.map((id) => groupOf.get(id) ?? id),
+        ),
+      ).size > 1,
+  )?.boxId;
+}
