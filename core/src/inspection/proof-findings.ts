@@ -3,6 +3,7 @@ import { cited } from '../rulebook/sections.js';
 import type { CableEnd } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import type { ProofCode, ProofFailure } from '../wiring/proof.js';
+import { conductorName } from '../wiring/proof.js';
 import { netlistOf } from '../wiring/netlist.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
@@ -45,13 +46,15 @@ export function proofFindings(reader: HouseReader, circuitId: string): Finding[]
   const unbalanced = failures.filter(({ code }) => code === 'proof.unbalanced');
   const findings = failures
     .filter((failure) => failure.code !== 'proof.unbalanced' || failure === unbalanced[0])
-    .map(({ code, message, boxId, deviceId, pointId, controlId, runId }): Finding => ({
+    .map(({ code, message, boxId, deviceId, pointId, controlId, runId, conductor }): Finding => ({
       code,
       severity: 'stop',
       message:
         code === 'proof.unbalanced' && unbalanced.length > 1
           ? `${message} So in ${unbalanced.length - 1} more.`
-          : message,
+          : conductor && !runId
+            ? `${message} Look at ${conductorName(reader, conductor)}.`
+            : message,
       where: {
         circuitId,
         ...(boxId && { boxId }),

@@ -3,7 +3,12 @@ import type { Netlist } from './netlist.js';
 
 /** Amperes below this are rounding. */
 const NOTHING = 1e-6;
-const NO_RUNS: ReadonlyMap<string, number> = new Map();
+const NO_RUNS: ReadonlyMap<string, Unbalanced> = new Map();
+
+export interface Unbalanced {
+  readonly amps: number;
+  readonly key: string;
+}
 
 /**
  * What the conductors of a netlist carry when its loads draw these voltages, and in which cables it does not cancel: a
@@ -77,17 +82,22 @@ export class CableCurrents {
     return suspects;
   }
 
-  /** Runs whose conductors do not cancel, with the amperes left over, when this part of the netlist is operated. */
-  unbalanced(part: Netlist, levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, number> {
+  /** Runs whose conductors do not cancel when this part is operated: the amperes left over, and the conductor with most. */
+  unbalanced(part: Netlist, levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, Unbalanced> {
     if (this.suspects.size === 0 || loadVolts.every((volts) => volts === 0)) return NO_RUNS;
     const { netlist } = this;
     const amps = this.amps(part, levers, loadVolts);
-    const sums = new Map<string, number>();
-    netlist.conductors.forEach(({ runId, from }, index) => {
+    const sums = new Map<string, Unbalanced & { most: number }>();
+    netlist.conductors.forEach(({ runId, key, from }, index) => {
       if (!this.suspects.has(runId) || (netlist.ground.has(from) && amps[index] === 0)) return;
-      sums.set(runId, (sums.get(runId) ?? 0) + amps[index]! * this.direction[index]!);
+      const known = sums.get(runId) ?? { amps: 0, key, most: 0 };
+      const own = Math.abs(amps[index]!);
+      sums.set(runId, {
+        amps: known.amps + amps[index]! * this.direction[index]!,
+        ...(own > known.most ? { key, most: own } : { key: known.key, most: known.most }),
+      });
     });
-    return new Map([...sums].filter(([, sum]) => Math.abs(sum) > NOTHING));
+    return new Map([...sums].filter(([, { amps: left }]) => Math.abs(left) > NOTHING));
   }
 
   /**

@@ -1,6 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
-import { boxName } from '../house/naming.js';
-import type { NetLoad } from './netlist.js';
+import { boxName, runName } from '../house/naming.js';
+import type { NetLoad, Netlist } from './netlist.js';
 
 export type ProofCode =
   | 'proof.does-not-follow'
@@ -27,6 +27,13 @@ export interface ProofFailure {
   readonly pointId?: string;
   readonly controlId?: string;
   readonly runId?: string;
+  /** The conductor to look at. */
+  readonly conductor?: ConductorRef;
+}
+
+export interface ConductorRef {
+  readonly runId: string;
+  readonly key: string;
 }
 
 export interface Proof {
@@ -57,6 +64,23 @@ export function namesOf(reader: HouseReader): Names {
     control: (id) => `“${reader.get('controls', id)?.name ?? 'a control'}”`,
     box: (id) => boxName(reader, id),
   };
+}
+
+/** A conductor at a joint, or else one that the joint is joined with; nothing when it hangs on terminals only. */
+export function conductorAt(netlist: Netlist, joint: number | undefined): { conductor?: ConductorRef } {
+  if (joint === undefined) return {};
+  const { joint: own, net } = netlist.joints[joint]!;
+  const found =
+    own.ends.find((end) => !end.ground) ??
+    own.ends[0] ??
+    netlist.conductors.find(({ from }) => netlist.joints[from]!.net === net);
+  return found ? { conductor: { runId: found.runId, key: found.key } } : {};
+}
+
+/** "RD of S13 → S14" */
+export function conductorName(reader: HouseReader, { runId, key }: ConductorRef): string {
+  const run = reader.get('runs', runId);
+  return run ? `${key} of ${runName(reader, run)}` : key;
 }
 
 /** Each failure once, with the first and so the smallest position that shows it. */

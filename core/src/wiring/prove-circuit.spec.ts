@@ -171,6 +171,11 @@ describe('Faults put into a proven house', () => {
         for (const fault of faultsIn(reader, joints)) {
           const netlist = buildNetlist(reader, wirings, fault.into(joints));
           const proof = proveNetlist(reader, netlist);
+          for (const { code, conductor } of proof.failures)
+            if (['proof.unbalanced', 'proof.circuits-joined', 'proof.white-unmarked'].includes(code))
+              expect(file.runs.some(({ id }) => id === conductor?.runId))
+                .withContext(`${code} of ${fault.kind} says where to look`)
+                .toBeTrue();
           seen.set(fault.kind, (seen.get(fault.kind) ?? 0) + 1);
           if (fault.harmless) expect(proof.failures).withContext(fault.kind).toEqual([]);
           else if (!isIdle(fault.kind) || behaviour(netlist) !== sound)

@@ -6,7 +6,8 @@ import { leverPositions } from './lever-positions.js';
 import type { Netlist } from './netlist.js';
 import { Machine, stateOf } from './operate.js';
 import type { Settled } from './operate.js';
-import type { Failures, Names } from './proof.js';
+import type { Failures, Names, ProofFailure } from './proof.js';
+import { conductorAt } from './proof.js';
 
 /** What all parts of a netlist are proven with. */
 export interface PartProof {
@@ -15,7 +16,7 @@ export interface PartProof {
   readonly settled: Settled;
   readonly currents: CableCurrents;
   /** Ends of cables that look like neutral, at joints that are not neutral by themselves. */
-  readonly whites: readonly { readonly joint: number; readonly runId: string }[];
+  readonly whites: readonly { readonly joint: number; readonly runId: string; readonly key: string }[];
   readonly failures: Failures;
   readonly advice: Failures;
 }
@@ -43,6 +44,7 @@ export function provePart(proof: PartProof, part: Netlist): LeverPositions {
           code: 'proof.short',
           message: `The breaker trips: ${what} (${proof.names.box(boxId)}).`,
           boxId,
+          ...conductorAt(part, joint),
           up: upIn(part, levers),
         });
       }
@@ -59,7 +61,7 @@ function checkPosition(
   levers: Uint8Array,
   volts: Float64Array,
 ): void {
-  for (const { joint, runId } of whites) {
+  for (const { joint, runId, key } of whites) {
     if (!machine.isHot(joint)) continue;
     const { boxId } = part.joints[joint]!;
     failures.add({
@@ -67,6 +69,7 @@ function checkPosition(
       message: `A white of ${runName(reader, reader.get('runs', runId)!)} is hot in ${names.box(boxId)} and not marked: the next hand takes it for neutral.`,
       boxId,
       runId,
+      conductor: { runId, key },
       up: upIn(part, levers),
     });
   }
@@ -82,6 +85,7 @@ function checkPosition(
             : `${names.load(load)} gets ${Math.abs(volts[index]!).toFixed(0)} V instead of ${load.volts}: its neutral is open or missing.`,
         pointId: load.pointId,
         boxId: load.boxId,
+        ...conductorAt(part, load.hot ?? load.back),
         up: upIn(part, levers),
       });
     // A load of 240 V has no neutral to come back on.
@@ -101,14 +105,16 @@ function checkPosition(
         : `No neutral comes back from ${names.load(load)}: a splice is missing.`,
       pointId: load.pointId,
       boxId: load.boxId,
+      ...conductorAt(part, load.back ?? load.hot),
       up: upIn(part, levers),
     });
   }
-  for (const [runId, amps] of currents.unbalanced(part, levers, volts))
+  for (const [runId, { amps, key }] of currents.unbalanced(part, levers, volts))
     failures.add({
       code: 'proof.unbalanced',
       message: `The currents in ${runName(reader, reader.get('runs', runId)!)} do not cancel (${Math.abs(amps).toFixed(1)} A left over): hot and neutral go different ways.`,
       runId,
+      conductor: { runId, key },
       up: upIn(part, levers),
     });
 }
@@ -128,15 +134,21 @@ function checkFollows(
       boxId: load.boxId,
       ...(load.controlId && { controlId: load.controlId }),
     };
+    const found = (failure: Pick<ProofFailure, 'code' | 'message' | 'up'>): ProofFailure => ({
+      ...failure,
+      ...of,
+      ...conductorAt(part, load.hot ?? load.back),
+    });
     if (!load.controlId) {
       const dark = positions.levers.findIndex((_, position) => !isOn(position));
       if (dark >= 0)
-        failures.add({
-          code: 'proof.always-on-is-not',
-          message: `${names.load(load)} should always be on; it is dead${part.levers.length ? ' in this position' : ''}.`,
-          ...of,
-          up: upIn(part, positions.levers[dark]!),
-        });
+        failures.add(
+          found({
+            code: 'proof.always-on-is-not',
+            message: `${names.load(load)} should always be on; it is dead${part.levers.length ? ' in this position' : ''}.`,
+            up: upIn(part, positions.levers[dark]!),
+          }),
+        );
       return;
     }
     const places = part.places.get(load.controlId) ?? [];
@@ -147,30 +159,33 @@ function checkFollows(
         const other = positions.flipped(position, at);
         if (other === undefined || own[at] === (isOn(other) !== now)) continue;
         const { boxId } = part.levers[at]!;
-        failures.add({
-          code: 'proof.does-not-follow',
-          message: own[at]
-            ? `${names.load(load)} does not follow the switch in ${names.box(boxId)} in this position: ${now ? 'it stays on' : 'it stays off'}.`
-            : `${names.load(load)} changes with a switch in ${names.box(boxId)} that is not to switch it.`,
-          ...of,
-          up: upIn(part, levers),
-        });
+        failures.add(
+          found({
+            code: 'proof.does-not-follow',
+            message: own[at]
+              ? `${names.load(load)} does not follow the switch in ${names.box(boxId)} in this position: ${now ? 'it stays on' : 'it stays off'}.`
+              : `${names.load(load)} changes with a switch in ${names.box(boxId)} that is not to switch it.`,
+            up: upIn(part, levers),
+          }),
+        );
       }
     });
     if (own.filter(Boolean).length < places.length)
-      failures.add({
-        code: 'proof.does-not-follow',
-        message: `${names.load(load)} has nothing to do with a switch of ${names.control(load.controlId)}: they are not joined.`,
-        ...of,
-        up: [],
-      });
+      failures.add(
+        found({
+          code: 'proof.does-not-follow',
+          message: `${names.load(load)} has nothing to do with a switch of ${names.control(load.controlId)}: they are not joined.`,
+          up: [],
+        }),
+      );
     const down = positions.levers.findIndex((levers) => !levers.includes(1));
     if (down >= 0 && isOn(down))
-      advice.add({
-        code: 'proof.off-position',
-        message: `${names.control(load.controlId)} is on with all levers down. Turn one three-way over, or swap its travelers, if the house wants down to be off.`,
-        ...of,
-        up: [],
-      });
+      advice.add(
+        found({
+          code: 'proof.off-position',
+          message: `${names.control(load.controlId)} is on with all levers down. Turn one three-way over, or swap its travelers, if the house wants down to be off.`,
+          up: [],
+        }),
+      );
   });
 }

@@ -1,7 +1,8 @@
 import type { HouseReader } from '../derive/reader.js';
 import { circuitName } from '../house/naming.js';
 import type { Netlist } from './netlist.js';
-import type { Failures, Names } from './proof.js';
+import type { ConductorRef, Failures, Names } from './proof.js';
+import { conductorAt } from './proof.js';
 import { wireCircuit } from './wire-circuit.js';
 
 /** What shows without touching a lever. */
@@ -18,11 +19,11 @@ export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, 
       source.kind === 'neutral' &&
       groupOf.get(known.circuitId) !== groupOf.get(source.circuitId)
     ) {
-      const at = mixingBox(reader, netlist, net, groupOf);
+      const at = mixedAt(reader, netlist, net, groupOf);
       failures.add({
         code: 'proof.circuits-joined',
-        message: `The neutrals of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at)}` : ''}: current returns on the wrong one.`,
-        ...(at && { boxId: at }),
+        message: `The neutrals of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: current returns on the wrong one.`,
+        ...at,
       });
     } else if (
       known.kind === 'hot' &&
@@ -30,11 +31,11 @@ export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, 
       known.circuitId !== source.circuitId &&
       known.volts === source.volts
     ) {
-      const at = mixingBox(reader, netlist, net, groupOf);
+      const at = mixedAt(reader, netlist, net, groupOf);
       failures.add({
         code: 'proof.circuits-joined',
-        message: `The hots of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at)}` : ''}: opening one breaker leaves it live.`,
-        ...(at && { boxId: at }),
+        message: `The hots of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: opening one breaker leaves it live.`,
+        ...at,
       });
     }
   }
@@ -49,45 +50,47 @@ export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, 
       ...(deviceId && { deviceId }),
     });
   }
-  for (const { boxId, joint } of netlist.joints) {
-    if (joint.role !== 'spare') continue;
+  netlist.joints.forEach(({ boxId, joint }, index) => {
+    if (joint.role !== 'spare') return;
     if (joint.ends.length + joint.landings.length > 1)
       failures.add({
         code: 'proof.spare-joined',
         message: `A spare conductor in ${names.box(boxId)} is joined to something.`,
         boxId,
+        ...conductorAt(netlist, index),
       });
-  }
+  });
 }
 
 /** Ends of cables that look like neutral, at joints that no neutral of the panel is tied to. */
-export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string }[] {
+export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string; key: string }[] {
   const neutral = new Set(
     netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
   );
   return netlist.joints.flatMap(({ joint: { ends }, net }, joint) =>
     neutral.has(net)
       ? []
-      : ends.flatMap(({ colour, runId, marked, reidentified }) =>
-          colour === 'WH' && !(marked ?? reidentified) ? [{ joint, runId }] : [],
+      : ends.flatMap(({ colour, runId, key, marked, reidentified }) =>
+          colour === 'WH' && !(marked ?? reidentified) ? [{ joint, runId, key }] : [],
         ),
   );
 }
 
-/** The box in which a net has conductors of two wiring groups in one joint. */
-function mixingBox(
+/** Where a net has conductors of two wiring groups in one joint: the box, and the conductor that is a stranger there. */
+function mixedAt(
   reader: HouseReader,
   netlist: Netlist,
   net: number,
   groupOf: ReadonlyMap<string, string>,
-): string | undefined {
-  return netlist.joints.find(
-    ({ joint, net: own }) =>
-      own === net &&
-      new Set(
-        joint.ends.flatMap(({ runId }) =>
-          reader.get('runs', runId)!.circuitIds.map((id) => groupOf.get(id) ?? id),
-        ),
-      ).size > 1,
-  )?.boxId;
+): { boxId: string; conductor: ConductorRef } | undefined {
+  const groups = (runId: string): string[] =>
+    reader.get('runs', runId)!.circuitIds.map((id) => groupOf.get(id) ?? id);
+  for (const { boxId, joint, net: own } of netlist.joints) {
+    const [first, ...others] = joint.ends;
+    if (own !== net || !first) continue;
+    const known = groups(first.runId);
+    const stranger = others.find(({ runId }) => groups(runId).some((group) => !known.includes(group)));
+    if (stranger) return { boxId, conductor: { runId: stranger.runId, key: stranger.key } };
+  }
+  return undefined;
 }

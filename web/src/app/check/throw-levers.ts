@@ -1,11 +1,13 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import type { ElementRef } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ProofFailure } from '@mule-tally/core';
+import type { ConductorRef, ProofFailure } from '@mule-tally/core';
 import {
   CableCurrents,
   Machine,
   allPositions,
   circuitOfPoint,
+  conductorName,
   conductorSchedule,
   netlistOf,
   positionsOf,
@@ -170,6 +172,14 @@ export class ThrowLevers {
     };
   });
 
+  /** How large the picture is drawn, of its own size. */
+  protected readonly scale = signal(1);
+  /** `<run> <conductor>` of what the failure that is shown says to look at. */
+  protected readonly lookAt = computed(() => {
+    const conductor = this.shown()?.conductor;
+    return conductor && `${conductor.runId} ${conductor.key}`;
+  });
+  private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   protected readonly noLever: ReadonlySet<string> = new Set();
   protected absolute(volts: number): string {
     return Math.abs(volts).toFixed(0);
@@ -201,6 +211,24 @@ export class ThrowLevers {
     );
     this.up.set(new Set(failure.up ?? []));
     this.shown.set(failure);
+    this.frame()?.nativeElement.scrollIntoView({ block: 'nearest' });
+  }
+
+  protected zoom(by: number): void {
+    this.scale.update((now) => Math.min(2, Math.max(0.25, now * by)));
+  }
+
+  /** The whole picture in the room there is. */
+  protected fit(width: number, height: number): void {
+    const frame = this.frame()?.nativeElement;
+    if (!frame) return;
+    const most = Number.parseFloat(getComputedStyle(frame).maxHeight);
+    this.scale.set(Math.min(1, (frame.clientWidth - 4) / width, (most - 4) / height));
+  }
+
+  protected nameOf(conductor: ConductorRef): string {
+    const reader = this.derived.reader();
+    return reader ? conductorName(reader, conductor) : conductor.key;
   }
 
   protected export(kind: 'spice' | 'csv' | 'json'): void {
