@@ -41,6 +41,13 @@ await main(async () => {
       await page.evaluate(() => window.scrollTo(0, 560));
     };
     /** @param {import('@playwright/test').Page} page */
+    const byHand = async (page) => {
+      await page.getByRole('button', { name: 'Made another way' }).click();
+      await page
+        .getByRole('region', { name: 'As it was made' })
+        .evaluate((form) => window.scrollTo(0, form.getBoundingClientRect().top + window.scrollY - 120));
+    };
+    /** @param {import('@playwright/test').Page} page */
     const levers = async (page) => {
       for (const lever of [0, 2, 3]) await page.locator('g.lever').nth(lever).press('Enter');
       await page.evaluate(() => window.scrollTo(0, 230));
@@ -53,6 +60,7 @@ await main(async () => {
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
+      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('MESS') }), WIDE, byHand],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],

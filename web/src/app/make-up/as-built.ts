@@ -9,6 +9,7 @@ import {
   deviceType,
   farName,
   jointByHand,
+  makeUpBox,
   memberWords,
   possibleTerminals,
   runsAt,
@@ -100,6 +101,11 @@ export class AsBuilt {
     source: this.boxId,
     computation: () => [],
   });
+  /** Devices of which every terminal is shown, as if another kind had been put in. */
+  private readonly widened = linkedSignal<string, ReadonlySet<string>>({
+    source: this.boxId,
+    computation: () => new Set(),
+  });
   protected readonly marked = signal(false);
   protected readonly uncut = signal(false);
   /** Length of the loop that an uncut conductor leaves, in inches. */
@@ -146,20 +152,40 @@ export class AsBuilt {
     const reader = this.derived.reader();
     const box = this.box();
     if (!reader || !box) return [];
-    const groups = devicesIn(reader, box.id).map((device) => ({
-      id: device.id,
-      name: `${deviceType(reader, device).mount === 'yoke' ? `Gang ${device.gang}: ` : ''}${deviceType(reader, device).name}`,
-      screws: possibleTerminals(reader, device).map((terminal): Screw & { id: string } => ({
+    const sheets = new Map(
+      makeUpBox(reader, box.id).devices.map(({ deviceId, terminals }) => [
+        deviceId,
+        terminals.map(({ terminal }) => terminal),
+      ]),
+    );
+    const groups = devicesIn(reader, box.id).map((device) => {
+      const { mount, name } = deviceType(reader, device);
+      const asked = sheets.get(device.id) ?? [];
+      const every = possibleTerminals(reader, device).map((terminal): Screw & { id: string } => ({
         deviceId: device.id,
         terminal,
         id: screwKey({ deviceId: device.id, terminal }),
-      })),
-    }));
+      }));
+      // What a switch of this kind has, what is recorded or picked; the rest is for another kind that was put in.
+      const screws =
+        asked.length < 2 || this.widened().has(device.id)
+          ? every
+          : every.filter(
+              ({ id, terminal }) =>
+                terminal === 'ground' || asked.includes(terminal) || this.isTaken(id) || this.isPicked(id),
+            );
+      return {
+        id: device.id,
+        name: `${mount === 'yoke' ? `Gang ${device.gang}: ` : ''}${name}`,
+        screws,
+        more: screws.length < every.length,
+      };
+    });
     const own = boxTerminals(reader, box).map((terminal): Screw & { id: string } => ({
       terminal,
       id: screwKey({ terminal }),
     }));
-    return [...groups, { id: box.id, name: 'The box', screws: own }];
+    return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
   });
   protected readonly pickedWires = computed(() =>
     this.cables().flatMap(({ wires }) => wires.filter(({ id }) => this.picks().includes(id))),
@@ -184,6 +210,10 @@ export class AsBuilt {
 
   protected isTaken(id: string): boolean {
     return this.taken().has(id);
+  }
+
+  protected widen(deviceId: string): void {
+    this.widened.update((now) => new Set(now).add(deviceId));
   }
 
   /** Picks a wire or a screw, or lets go of it. */
