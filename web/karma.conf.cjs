@@ -19,5 +19,9 @@ module.exports = (config) =>
     reporters: ['dots'],
     colors: false,
     client: { jasmine: { random: true, timeoutInterval: 60_000 } },
+    // The properties of core keep the page busy for seconds at a time: it is not gone then.
+    pingTimeout: 120_000,
+    browserDisconnectTimeout: 60_000,
+    browserNoActivityTimeout: 300_000,
     restartOnFileChange: false,
   });

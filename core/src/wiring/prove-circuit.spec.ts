@@ -182,7 +182,7 @@ describe('Faults put into a proven house', () => {
             expect(proof.holds).withContext(`${fault.kind} in ${fault.boxId}`).toBeFalse();
         }
       }),
-      { numRuns: 60 },
+      { numRuns: 40 },
     );
     for (const kind of [
       'tab not broken',
