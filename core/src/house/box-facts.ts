@@ -122,10 +122,19 @@ export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number |
 export const farBox = (run: Run, boxId: string): string | undefined =>
   run.from.boxId === boxId ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
 
+/** Circuits of lists of runs: a list stays the same one as long as its records do. */
+const CIRCUITS_OF = new WeakMap<readonly Run[], readonly string[]>();
+
 /** Circuits with a run in this box, in list order of the runs. */
-export const circuitsAt = (reader: HouseReader, boxId: string): readonly string[] => [
-  ...new Set(runsAt(reader, boxId).flatMap((run) => (run.kind === 'low-voltage' ? [] : run.circuitIds))),
-];
+export function circuitsAt(reader: HouseReader, boxId: string): readonly string[] {
+  const runs = runsAt(reader, boxId);
+  let circuits = CIRCUITS_OF.get(runs);
+  if (!circuits) {
+    circuits = [...new Set(runs.flatMap((run) => (run.kind === 'low-voltage' ? [] : run.circuitIds)))];
+    CIRCUITS_OF.set(runs, circuits);
+  }
+  return circuits;
+}
 
 /** The circuit a point belongs to: the one it names, or the only one in its box. Undefined when nobody has said. */
 export function circuitOfPoint(reader: HouseReader, point: Point): string | undefined {

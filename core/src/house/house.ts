@@ -46,7 +46,7 @@ export const mentionersOf = (house: House, table: TableName, id: string): ISet<s
   house.mentionedBy.get(id)?.get(table) ?? ISet();
 
 /** Answers to `recordsMentioning`, for as long as a version of a house is looked at: it is asked again and again. */
-const MENTIONING = new WeakMap<House, Map<string, readonly unknown[]>>();
+const MENTIONING = new WeakMap<House, Map<string, Partial<Record<TableName, readonly unknown[]>>>>();
 
 /** The records of `table` that mention `id`, in list order. */
 export function recordsMentioning<T extends TableName>(
@@ -56,14 +56,18 @@ export function recordsMentioning<T extends TableName>(
 ): readonly RecordOf<T>[] {
   let known = MENTIONING.get(house);
   if (!known) MENTIONING.set(house, (known = new Map()));
-  const key = `${table} ${id}`;
-  let records = known.get(key) as readonly RecordOf<T>[] | undefined;
+  let ofId = known.get(id);
+  if (!ofId) known.set(id, (ofId = {}));
+  let records = ofId[table] as readonly RecordOf<T>[] | undefined;
   if (!records) {
-    records = [...mentionersOf(house, table, id)]
-      .map((mentioner) => rowOf(house, table, mentioner)!)
-      .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
-      .map((row) => row.record);
-    known.set(key, records);
+    const mentioners = house.mentionedBy.get(id)?.get(table);
+    records = mentioners
+      ? [...mentioners]
+          .map((mentioner) => rowOf(house, table, mentioner)!)
+          .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
+          .map((row) => row.record)
+      : [];
+    ofId[table] = records;
   }
   return records;
 }

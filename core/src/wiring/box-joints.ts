@@ -109,23 +109,34 @@ function strandsOf(
   wirings: readonly CircuitWiring[],
 ): { strands: readonly Strand[]; grounds: readonly CableEnd[] } {
   const grounds: CableEnd[] = [];
-  const strands = new Map<string, Strand>();
+  const strands: Strand[] = [];
+  const known = new Map<CircuitWiring | undefined, Map<string, Map<Carried, Strand>>>();
   const strand = (wiring: CircuitWiring | undefined, node: string, carried: Carried): Strand => {
-    const key = `${wiring?.circuitIds[0]} ${node} ${carried}`;
-    let found = strands.get(key);
-    if (!found) strands.set(key, (found = { wiring, carried, ends: [], landings: [] }));
+    let nodes = known.get(wiring);
+    if (!nodes) known.set(wiring, (nodes = new Map()));
+    let signals = nodes.get(node);
+    if (!signals) nodes.set(node, (signals = new Map()));
+    let found = signals.get(carried);
+    if (!found) {
+      found = { wiring, carried, ends: [], landings: [] };
+      signals.set(carried, found);
+      strands.push(found);
+    }
     return found;
   };
   for (const run of runs) {
     const { slot } = endAt(run, boxId);
-    const own = wirings.filter(({ runs: known }) => known.has(run.id));
+    const own = wirings.filter((wiring) => wiring.runs.has(run.id));
     for (const conductor of conductorsOf(reader, run)) {
-      const end: CableEnd = { ...conductor, ...(slot !== undefined && { slot }) };
+      const end: CableEnd = slot === undefined ? conductor : { ...conductor, slot };
       if (conductor.ground) {
         grounds.push(end);
         continue;
       }
-      const wiring = own.find((one) => one.runs.get(run.id)!.carries.has(conductor.key)) ?? own[0];
+      const wiring =
+        own.length > 1
+          ? (own.find((one) => one.runs.get(run.id)!.carries.has(conductor.key)) ?? own[0])
+          : own[0];
       const carried = wiring?.runs.get(run.id)!.carries.get(conductor.key) ?? 'undecided';
       const node = wiring?.tree.ends.get(run.id)?.get(boxId) ?? boxId;
       const white = conductor.colour === 'WH' && run.kind === 'cable';
@@ -138,7 +149,7 @@ function strandsOf(
     for (const { node, signal, deviceId, name } of wiring.terminals.get(boxId) ?? [])
       strand(wiring, node, signal).landings.push({ deviceId, terminal: name });
   }
-  return { strands: [...strands.values()], grounds };
+  return { strands, grounds };
 }
 
 /** Which circuit a joint is named by. */
@@ -161,10 +172,13 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
     const landed = strands.some(({ landings }) => landings.some((to) => to.deviceId === device.id));
     if (reader.mentioning('points', device.id).length && !landed) openDevices.add(device.id);
   }
-  const isOpen = (wiring: CircuitWiring | undefined): boolean =>
-    !wiring ||
-    devices.some((device) => wiring.openDevices.has(device.id)) ||
-    runs.some((run) => wiring.runs.get(run.id)?.open || wiring.runs.get(run.id)?.missing.length);
+  const openWirings = new Set(
+    wirings.filter(
+      (wiring) =>
+        devices.some((device) => wiring.openDevices.has(device.id)) ||
+        runs.some((run) => wiring.runs.get(run.id)?.open || wiring.runs.get(run.id)?.missing.length),
+    ),
+  );
 
   const joints: BoxJoint[] = [];
   const unfed: Landing[] = [];
@@ -188,7 +202,7 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
     const controlId = controlOf(carried);
     const spare = sparePigtail(reader, carried, landings, devices);
     const amps = circuitId ? reader.get('circuits', circuitId)?.breakerAmps : undefined;
-    const joint = join(roleOf(carried), ends, [...landings, ...spare], isOpen(wiring), {
+    const joint = join(roleOf(carried), ends, [...landings, ...spare], !wiring || openWirings.has(wiring), {
       ...of,
       ...(controlId && { controlId }),
       signal: carried,
