@@ -90,12 +90,10 @@ test('a house by keyboard, then its first box, run and control', async ({ page, 
   }
   await page.getByRole('link', { name: 'Lay out', exact: true }).click();
   await page.getByRole('link', { name: 'What switches what' }).click();
-  await page.getByLabel('New control').fill('Hall light');
-  await page.getByLabel('Switch', { exact: true }).fill('S1');
-  await page.locator('ngb-typeahead-window').getByRole('option').first().click();
-  await page.getByLabel('switches', { exact: true }).fill('L1');
-  await page.locator('ngb-typeahead-window').getByRole('option').first().click();
-  await page.getByRole('button', { name: 'Add the control' }).click();
+  await page.getByLabel('Type it: name, switches, an arrow, loads').focus();
+  await page.keyboard.type('hall light: S1 -> L1');
+  await expect(page.getByText('S1 single-pole')).toBeVisible();
+  await page.keyboard.press('Enter');
   await page.getByRole('link', { name: 'Make up', exact: true }).click();
   await page
     .getByRole('list', { name: 'Boxes of the room' })

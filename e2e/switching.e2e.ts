@@ -139,6 +139,15 @@ test('a control is typed in one line, says what it means, and its feed is led to
     .nth(3);
   await card.getByRole('button', { name: 'Remove the control' }).click();
   const line = page.getByLabel('Type it: name, switches, an arrow, loads');
+  // By touch first.
+  const touch = (name: RegExp) => page.getByRole('group').getByRole('button', { name }).click();
+  await touch(/^S19/);
+  await expect(line).toHaveValue('S19 -> ');
+  await touch(/^L31/);
+  await expect(line).toHaveValue('S19 -> L31');
+  await expect(page.getByRole('button', { name: /^Add “.* light”/ })).toBeVisible();
+  await touch(/^S19/);
+  await expect(line).toHaveValue(' -> L31');
   await line.fill('closet: S19 -> L99');
   await expect(page.getByText('There is no box L99.')).toBeVisible();
   await line.fill('closet: S19 -> L31');

@@ -1,6 +1,6 @@
 import { houseOf, readHouseFile, readerOf } from '@mule-tally/core';
 import demo from '../../../../demo/lot-12.house.json';
-import { readControlLine } from './control-line';
+import { pointWord, readControlLine, withName, withPoint } from './control-line';
 
 const reader = (() => {
   const read = readHouseFile(demo);
@@ -28,7 +28,7 @@ describe('A control in one line', () => {
 
   it('takes another lever of a box each time that it is named, and says when there is none left', () => {
     const read = readControlLine(reader, 'S1 S1 -> L1')!;
-    expect([new Set(read.places).size, read.name]).toEqual([2, 'Control']);
+    expect([new Set(read.places).size, read.name]).toEqual([2, 'Garage light']);
     expect(readControlLine(reader, 'S1 S1 S1 -> L1')!.problems).toEqual(['S1 has no switch left.']);
   });
 
@@ -42,5 +42,24 @@ describe('A control in one line', () => {
     expect(problems('hall: L1 -> L2')).toEqual(['L1 has no switch left.']);
     expect(problems('hall: S1.7 -> L2')).toEqual(['S1 has no switch 7 left.']);
     expect(problems('hall: -> L2')).toEqual(['No switch is named.']);
+  });
+
+  it('names every switch and every load of the house by a word of its own, and takes it back', () => {
+    for (const point of reader.all('points')) {
+      const line = withPoint(reader, '', point);
+      const read = readControlLine(reader, line)!;
+      expect([...read.places, ...read.loads])
+        .withContext(`${pointWord(reader, point)} in “${line}”`)
+        .toEqual([point.id]);
+      expect(withPoint(reader, line, point)).toBe('');
+    }
+  });
+
+  it('keeps the words that cannot be read, and the name, when something is touched', () => {
+    const lever = reader.get('points', readControlLine(reader, 'S5.4 -> L1')!.places[0]!)!;
+    const line = withPoint(reader, 'stairs: S6, S99 -> L18', lever);
+    expect(line).toBe('stairs: S6, S99, S5.4 -> L18');
+    expect(withName(reader, line, 'Upper stairs')).toBe('Upper stairs: S6, S99, S5.4 -> L18');
+    expect(readControlLine(reader, 'S6 -> L18')!.name).toBe('Stairs light');
   });
 });

@@ -1,21 +1,20 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Point } from '@mule-tally/core';
-import { adding, outlook } from '@mule-tally/core';
+import { adding, deviceType, outlook } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import type { Choice } from '../parts/pick-field';
-import { PickField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { houseFeature } from '../state/house.feature';
 import { ControlCard } from './control-card';
-import { pointName, readControlLine } from './control-line';
+import { pointName, pointWord, readControlLine, withName, withPoint } from './control-line';
 import { OutlookPanel } from './outlook-panel';
 
 /** What switches what: typed in one line or picked by touch, with what it means before it is added. */
 @Component({
   selector: 'mt-controls-editor',
-  imports: [ControlCard, FormsModule, OutlookPanel, PickField],
+  imports: [ControlCard, FormsModule, OutlookPanel],
   template: `
     <form class="panel-form" (ngSubmit)="addTyped()">
       <label class="line"
@@ -28,24 +27,53 @@ import { OutlookPanel } from './outlook-panel';
           placeholder="stairs: S5.4, S6 -> L18"
           [(ngModel)]="line"
       /></label>
+      <p class="soft">
+        Or touch the switches and what they switch. Another room of the list keeps what is picked.
+      </p>
+      <div class="touch">
+        @for (side of sides(); track side.name) {
+          <fieldset>
+            <legend>{{ side.name }}</legend>
+            <div class="chips">
+              @for (entry of side.entries; track entry.id) {
+                <button
+                  type="button"
+                  class="btn btn-line"
+                  [class.active]="isPicked(entry.id)"
+                  [attr.aria-pressed]="isPicked(entry.id)"
+                  [attr.aria-label]="entry.label"
+                  (click)="touch(entry.point)"
+                >
+                  <strong>{{ entry.word }}</strong> {{ entry.what }}
+                </button>
+              } @empty {
+                <span class="soft">none in this room that nothing controls yet</span>
+              }
+            </div>
+          </fieldset>
+        }
+      </div>
       @if (typed(); as read) {
         @for (problem of read.problems; track $index) {
           <p class="soft" role="status">{{ problem }}</p>
         }
         @if (preview(); as look) {
+          <label class="called"
+            ><span class="name">Called</span
+            ><input
+              class="form-control"
+              name="called"
+              maxlength="200"
+              autocomplete="off"
+              [placeholder]="read.name"
+              [ngModel]="read.typedName"
+              [ngModelOptions]="{ updateOn: 'blur' }"
+              (ngModelChange)="call($event)"
+          /></label>
           <mt-outlook [outlook]="look" />
           <button type="submit" class="btn btn-main">Add “{{ read.name }}”</button>
         }
       }
-    </form>
-    <form class="panel-form fields" (ngSubmit)="add()">
-      <label
-        ><span class="name">New control</span
-        ><input class="form-control" name="name" maxlength="200" placeholder="Hall light" [(ngModel)]="name"
-      /></label>
-      <mt-pick-field label="Switch" [choices]="levers()" [value]="lever()" (chosen)="lever.set($event)" />
-      <mt-pick-field label="switches" [choices]="loads()" [value]="load()" (chosen)="load.set($event)" />
-      <button type="submit" class="btn btn-main" [disabled]="!name().trim()">Add the control</button>
     </form>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
@@ -61,8 +89,32 @@ import { OutlookPanel } from './outlook-panel';
       color: var(--alert);
       font-weight: 700;
     }
-    .line {
+    .line,
+    .called {
       display: block;
+      margin-bottom: 0.4rem;
+    }
+    .called {
+      max-width: 26rem;
+    }
+    .touch {
+      display: grid;
+      grid-template-columns: repeat(auto-fit, minmax(17rem, 1fr));
+      gap: 0.4rem 1.2rem;
+      margin-bottom: 0.5rem;
+    }
+    legend {
+      font-family: var(--figures);
+      font-weight: 600;
+      font-size: 1.05rem;
+    }
+    .chips {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.3rem;
+    }
+    .chips .active {
+      box-shadow: inset 0 0 0 3px var(--chalk);
     }
   `,
 })
@@ -73,9 +125,6 @@ export class ControlsEditor {
   readonly roomId = input<string>();
 
   protected readonly line = signal('');
-  protected readonly name = signal('');
-  protected readonly lever = signal<string | undefined>(undefined);
-  protected readonly load = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
 
   protected readonly typed = computed(() => {
@@ -122,6 +171,43 @@ export class ControlsEditor {
     });
   });
 
+  /** Switches and loads of this room that nothing controls yet, and those that are picked. */
+  protected readonly sides = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader) return [];
+    const free = this.points().filter(
+      ({ point, here, id }) =>
+        this.isPicked(id) || (here && reader.mentioning('controls', point.id).length === 0),
+    );
+    const entries = (levers: boolean) =>
+      free
+        .filter(({ point }) => (point.role === 'lever') === levers)
+        .map((entry) => ({
+          ...entry,
+          word: pointWord(reader, entry.point),
+          what: deviceType(reader, reader.get('devices', entry.point.deviceId)!).name,
+        }));
+    return [
+      { name: 'Switches', entries: entries(true) },
+      { name: 'What they switch', entries: entries(false) },
+    ];
+  });
+
+  protected isPicked(id: string): boolean {
+    const read = this.typed();
+    return !!read && (read.places.includes(id) || read.loads.includes(id));
+  }
+
+  protected touch(point: Point): void {
+    const reader = this.derived.reader();
+    if (reader) this.line.set(withPoint(reader, this.line(), point));
+  }
+
+  protected call(name: string): void {
+    const reader = this.derived.reader();
+    if (reader) this.line.set(withName(reader, this.line(), name.trim()));
+  }
+
   protected addTyped(): void {
     const look = this.preview();
     if (!look) return;
@@ -129,21 +215,5 @@ export class ControlsEditor {
     const refusal = this.desk.make(look.change);
     this.problem.set(refusal?.message);
     if (!refusal) this.line.set('');
-  }
-
-  protected add(): void {
-    const refusal = this.desk.make(
-      adding('controls', {
-        id: crypto.randomUUID(),
-        name: this.name().trim(),
-        places: this.lever() ? [this.lever()!] : [],
-        loads: this.load() ? [this.load()!] : [],
-      }),
-    );
-    this.problem.set(refusal?.message);
-    if (refusal) return;
-    this.name.set('');
-    this.lever.set(undefined);
-    this.load.set(undefined);
   }
 }

@@ -1,7 +1,7 @@
 import { Component, ElementRef, computed, inject, input, output, viewChild } from '@angular/core';
 import type { MakeUp } from '@mule-tally/core';
 import { OTHER_SHEATH, SHEATHS, WIRE_LOOKS } from '../parts/wire-colours';
-import type { WireShape } from './box-drawing';
+import type { DeviceShape, WireShape } from './box-drawing';
 import { drawBox } from './box-drawing';
 
 /**
@@ -83,6 +83,15 @@ export class BoxPicture {
 
   protected touch(wire: WireShape): void {
     if (wire.runId && wire.key) this.touched.emit({ runId: wire.runId, key: wire.key });
+  }
+
+  protected nameOf({ sheet }: DeviceShape): string {
+    return `${sheet.onYoke ? `${sheet.gang}: ` : ''}${sheet.name}`;
+  }
+
+  /** So that the name of a device stays within it: a bold letter is about 0.39 of its size wide. */
+  protected titleSize(device: DeviceShape): number {
+    return Math.min(19, (device.width - 12) / (0.39 * this.nameOf(device).length));
   }
 
   protected short(text: string, length: number): string {

@@ -104,6 +104,15 @@ import { Bench } from './bench';
       min-height: 44px;
       align-items: center;
     }
+    @media print {
+      .split {
+        display: block;
+      }
+      .boxes,
+      .back {
+        display: none !important;
+      }
+    }
     @media (max-width: 1000px) {
       .split {
         grid-template-columns: minmax(0, 1fr);

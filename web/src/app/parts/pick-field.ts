@@ -1,9 +1,9 @@
-import { Component, computed, inject, input, linkedSignal, output } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap/typeahead';
 import type { NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap/typeahead';
 import type { Observable } from 'rxjs';
-import { map } from 'rxjs';
+import { Subject, map, merge, tap } from 'rxjs';
 import { Derived } from '../state/derived';
 
 export interface Choice {
@@ -23,6 +23,7 @@ export interface Choice {
         type="text"
         autocomplete="off"
         [ngbTypeahead]="search"
+        [focusFirst]="typing()"
         [inputFormatter]="format"
         [resultFormatter]="format"
         [editable]="true"
@@ -30,6 +31,7 @@ export interface Choice {
         (ngModelChange)="typedIn($event)"
         (selectItem)="picked($event)"
         (focus)="focused($event)"
+        (click)="opened($event)"
         [ngModelOptions]="{ standalone: true }"
         [placeholder]="placeholder()"
       />
@@ -48,8 +50,14 @@ export class PickField {
   );
   protected readonly format = (choice: Choice | string): string =>
     typeof choice === 'string' ? choice : choice.label;
+  /** An empty field shows what there is when it is touched, so that nothing has to be typed. */
+  private readonly touched$ = new Subject<string>();
+  /** Enter takes the first only of what was typed for. */
+  protected readonly typing = signal(true);
   protected readonly search = (text$: Observable<string>): Observable<readonly Choice[]> =>
-    text$.pipe(map((text) => this.matching(text)));
+    merge(text$.pipe(tap(() => this.typing.set(true))), this.touched$).pipe(
+      map((text) => this.matching(text)),
+    );
 
   private matching(text: string): readonly Choice[] {
     const words = text.toLowerCase().split(/\s+/).filter(Boolean);
@@ -80,6 +88,13 @@ export class PickField {
 
   protected focused(event: FocusEvent): void {
     (event.target as HTMLInputElement).select();
+  }
+
+  protected opened(event: MouseEvent): void {
+    if ((event.target as HTMLInputElement).value) return;
+    this.typing.set(false);
+    // Once the list has been told that nothing of it is to be taken by Enter.
+    setTimeout(() => this.touched$.next(''));
   }
 }
 
