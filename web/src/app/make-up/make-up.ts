@@ -1,4 +1,4 @@
-import { Component, computed, inject, input } from '@angular/core';
+import { Component, ElementRef, afterRenderEffect, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { BOX_FINDINGS, boxFacts, fillBox, makeUpBox } from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
@@ -113,6 +113,31 @@ import { Bench } from './bench';
         display: none !important;
       }
     }
+    /* The picture of a box wants the width: the other boxes stand in a row above it. */
+    @media (min-width: 1001px) and (max-width: 1600px) {
+      .split.open {
+        grid-template-columns: minmax(0, 1fr);
+        gap: 0.6rem;
+      }
+      .split.open .boxes {
+        display: flex;
+        overflow-x: auto;
+        border-bottom: 1.5px solid var(--rule);
+      }
+      .split.open .boxes li {
+        flex: 0 0 13.5rem;
+      }
+      .split.open .boxes a {
+        height: 100%;
+        align-content: start;
+        border-bottom: 0;
+        border-left: 0;
+        border-top: 0.3rem solid transparent;
+      }
+      .split.open .boxes a.here {
+        border-top-color: var(--chalk);
+      }
+    }
     @media (max-width: 1000px) {
       .split {
         grid-template-columns: minmax(0, 1fr);
@@ -129,6 +154,7 @@ import { Bench } from './bench';
 })
 export class MakeUpSheet {
   private readonly derived = inject(Derived);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly room = input<string>();
   readonly box = input<string>();
 
@@ -151,4 +177,13 @@ export class MakeUpSheet {
     });
   });
   protected readonly current = computed(() => this.boxes().find(({ box }) => box.id === this.box())?.box.id);
+
+  constructor() {
+    // Where the boxes stand in a row, the open one may lie beyond its edge.
+    afterRenderEffect(() => {
+      if (!this.current()) return;
+      const here = this.host.nativeElement.querySelector('.boxes .here');
+      here?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    });
+  }
 }
