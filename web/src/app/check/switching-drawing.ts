@@ -61,6 +61,11 @@ export function drawSwitching(
       loads: netlist.loads.filter((load) => load.boxId === boxId && here(load.deviceId)),
     };
   };
+  /** A letter for each lever of a yoke that has several. */
+  const onYoke = (pointId: string, deviceId: string): string => {
+    const all = reader.mentioning('points', deviceId).filter(({ role }) => role === 'lever');
+    return all.length > 1 ? String.fromCharCode(97 + all.findIndex(({ id }) => id === pointId)) : '';
+  };
   const carried = (runId: string): number => wiring.runs.get(runId)?.carries.size ?? 0;
   const bundleHeight = (child: string): number => carried(tree.feed.get(child)!.run.id) * STEP + 12;
   const boxes = new Map<string, BoxShape>();
@@ -90,7 +95,7 @@ export function drawSwitching(
         const kind = placed ? leverKind(placed) : (levers.get(pointId)?.kind ?? 'single-pole');
         return {
           pointId,
-          name: `${reader.get('devices', deviceId)?.gang ?? ''}: ${kind}`,
+          name: `${reader.get('devices', deviceId)?.gang ?? ''}${onYoke(pointId, deviceId)}: ${kind}`,
           y: y + HEAD + index * LINE,
         };
       }),
