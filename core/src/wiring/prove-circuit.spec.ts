@@ -196,7 +196,6 @@ describe('Faults put into a proven house', () => {
       'bare ground on a terminal',
       'neutrals of two circuits joined',
       'borrowed neutral',
-      'hot and neutral by different ways',
       'switched neutral',
       'white not marked',
       'single-pole for a three-way',

@@ -7,7 +7,9 @@ import type { Run } from '../house/model.js';
 import { inspectHouse } from '../inspection/inspect-house.js';
 import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
-import { proveCircuit } from './prove-circuit.js';
+import { faultsIn } from './faults.js';
+import { buildNetlist, netlistScope } from './netlist.js';
+import { proveCircuit, proveNetlist } from './prove-circuit.js';
 import { leverKind } from './terminals.js';
 import { signalName } from './signal-names.js';
 import { wireCircuit } from './wire-circuit.js';
@@ -399,5 +401,16 @@ describe('Topologies', () => {
     const neutrals = boxJoints(s.reader(), two).joints.filter(({ role }) => role === 'neutral');
     expect(neutrals.map(({ ends }) => ends.length)).toEqual([2, 2]);
     s.expectProven();
+    // A receptacle on the one cable with its neutral on the other.
+    s.plan.device(two, 'receptacle', 2);
+    s.expectProven();
+    const reader = s.reader();
+    const { wirings, joints } = netlistScope(reader, s.circuit);
+    const fault = faultsIn(reader, joints).find(({ kind }) => kind === 'hot and neutral by different ways')!;
+    const { failures } = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints)));
+    const between = s.plan.file.runs.filter(({ purpose }) => purpose).map(({ id }) => id);
+    expect(failures.map(({ code, runId }) => [code, runId])).toEqual(
+      jasmine.arrayWithExactContents(between.map((id) => ['proof.unbalanced', id])),
+    );
   });
 });
