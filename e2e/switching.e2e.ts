@@ -35,6 +35,14 @@ test('the bench walks the make-up step by step, ticks it, follows a conductor, a
   expect(svg).toContain('1: Switch, four-way');
   expect(svg).not.toContain('_ng');
 
+  // On paper there is the sheet alone.
+  await expect(page.getByRole('banner')).toBeVisible();
+  await page.emulateMedia({ media: 'print' });
+  for (const gone of [page.getByRole('banner'), page.locator('#rooms'), page.getByText('Made another way')])
+    await expect(gone).toBeHidden();
+  await expect(page.locator('mt-box-picture svg')).toBeVisible();
+  await page.emulateMedia({ media: 'screen' });
+
   // A later order for a made-up box: reopen it, and say what to do there.
   await house.open('pull', 'Long hall');
   await page.getByRole('button', { name: 'Add a run' }).click();
