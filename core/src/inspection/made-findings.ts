@@ -4,7 +4,7 @@ import { makeUpBox } from '../makeup/make-up-box.js';
 import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
-import { memberWords, recordProblems } from '../wiring/made-joints.js';
+import { memberWords, recordProblems, withoutJoint } from '../wiring/made-joints.js';
 import { signalName } from '../wiring/signal-names.js';
 import type { Finding, Fix } from './finding.js';
 
@@ -42,7 +42,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
           change: {
             kind: 'box.set',
             recordId: boxId,
-            fields: { asBuilt: (box.asBuilt ?? []).filter((joint) => !isRecordOf(joint, made)) },
+            fields: { asBuilt: withoutJoint(box.asBuilt, made) },
           },
         },
       ],
@@ -93,13 +93,3 @@ export function markedNow(box: Box, ends: readonly { readonly runId: string; rea
     },
   };
 }
-
-const isRecordOf = (record: NonNullable<Box['asBuilt']>[number], made: BoxJoint): boolean =>
-  made.ends.length > 0
-    ? record.ends.some(
-        ({ runId, conductor }) => runId === made.ends[0]!.runId && conductor === made.ends[0]!.key,
-      )
-    : (record.terminals ?? []).some(
-        ({ deviceId, terminal }) =>
-          deviceId === made.landings[0]?.deviceId && terminal === made.landings[0]?.terminal,
-      );

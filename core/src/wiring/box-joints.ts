@@ -12,7 +12,7 @@ import {
 import type { Box, Run } from '../house/model.js';
 import type { Awg } from '../house/text.js';
 import type { MadeConflict } from './made-joints.js';
-import { overlayMade } from './made-joints.js';
+import { overlayMade, shapeOf } from './made-joints.js';
 import type { Carried, Signal, SignalKind } from './signal.js';
 import { circuitOfHot, controlOf, kindOf } from './signal.js';
 import type { CircuitWiring } from './wire-circuit.js';
@@ -79,14 +79,7 @@ function join(
   open: boolean,
   { linkAwg, ...belongs }: Belongs = {},
 ): BoxJoint {
-  const kind =
-    role === 'undecided'
-      ? 'undecided'
-      : ends.length === 1 && landings.length === 1
-        ? 'land'
-        : ends.length + landings.length === 1
-          ? 'cap'
-          : 'splice';
+  const kind = role === 'undecided' ? 'undecided' : shapeOf(ends.length, landings.length);
   const awg = thickest(ends.map((end) => end.awg)) ?? linkAwg ?? 14;
   return { kind, role, ends, landings, awg, open, ...belongs };
 }

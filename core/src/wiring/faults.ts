@@ -1,6 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, deviceType } from '../house/box-facts.js';
 import type { BoxJoint, CableEnd, Landing } from './box-joints.js';
+import { shapeOf } from './made-joints.js';
 import type { JointsByBox } from './netlist.js';
 
 /** The faults that crews make, by the table of the trade: what an electrical one does shows when it is operated. */
@@ -36,12 +37,10 @@ export interface Fault {
 
 type Edit = (joints: readonly BoxJoint[]) => readonly BoxJoint[];
 
-const shape = (ends: readonly CableEnd[], landings: readonly Landing[]): BoxJoint['kind'] =>
-  ends.length === 1 && landings.length === 1 ? 'land' : ends.length + landings.length <= 1 ? 'cap' : 'splice';
 const reshaped = (joint: BoxJoint, part: Partial<Pick<BoxJoint, 'ends' | 'landings' | 'role'>>): BoxJoint => {
   const ends = part.ends ?? joint.ends;
   const landings = part.landings ?? joint.landings;
-  return { ...joint, ...part, ends, landings, kind: shape(ends, landings) };
+  return { ...joint, ...part, ends, landings, kind: shapeOf(ends.length, landings.length) };
 };
 const lands = (joint: BoxJoint, deviceId: string, terminal: string): boolean =>
   joint.landings.some((to) => to.deviceId === deviceId && to.terminal === terminal);

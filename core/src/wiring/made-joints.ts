@@ -126,8 +126,9 @@ export function jointByHand(
   };
 }
 
-const shapeOf = (ends: number, landings: number): 'land' | 'cap' | 'splice' =>
-  ends === 1 && landings === 1 ? 'land' : ends + landings === 1 ? 'cap' : 'splice';
+/** What kind of joint so many conductors and terminals make. */
+export const shapeOf = (ends: number, landings: number): 'land' | 'cap' | 'splice' =>
+  ends === 1 && landings === 1 ? 'land' : ends + landings <= 1 ? 'cap' : 'splice';
 
 /**
  * The joints recorded for a box with one more. A conductor or a terminal is in one joint only: the others let go of what the
@@ -151,6 +152,17 @@ export function withJoint(asBuilt: readonly Joint[] | undefined, joint: Joint): 
     ];
   });
   return [...others, joint];
+}
+
+/** The recorded joints without the one that a made joint comes from. */
+export function withoutJoint(asBuilt: readonly Joint[] | undefined, made: BoxJoint): Joint[] {
+  const [end] = made.ends;
+  const [landing] = made.landings;
+  return (asBuilt ?? []).filter(({ ends, terminals }) =>
+    end
+      ? !ends.some(({ runId, conductor }) => runId === end.runId && conductor === end.key)
+      : !(terminals ?? []).some((to) => landing && landingKey(to) === landingKey(landing)),
+  );
 }
 
 const sameSet = (a: readonly string[], b: readonly string[]): boolean =>

@@ -73,7 +73,10 @@ export class ThrowLevers {
     source: this.circuitId,
     computation: () => false,
   });
-  protected readonly shown = signal<ProofFailure | undefined>(undefined);
+  protected readonly shown = linkedSignal<string | undefined, ProofFailure | undefined>({
+    source: this.circuitId,
+    computation: () => undefined,
+  });
 
   protected readonly netlist = computed(() => {
     const reader = this.derived.reader();

@@ -199,6 +199,8 @@ export class AsBuilt {
     return !!other && !more.length && !this.pickedScrews().length && one!.colour === other.colour;
   });
   protected readonly count = computed(() => this.pickedWires().length + this.pickedScrews().length);
+  /** A wire, capped or joined, or a link between terminals; a terminal alone is no joint. */
+  protected readonly isJoint = computed(() => this.pickedWires().length > 0 || this.count() > 1);
   protected readonly words = computed(() => {
     const reader = this.derived.reader();
     return reader ? memberWords(reader, this.boxId(), this.pickedWires(), this.pickedScrews()) : '';
@@ -236,7 +238,7 @@ export class AsBuilt {
 
   protected record(): void {
     const box = this.box();
-    if (!box || this.count() === 0) return;
+    if (!box || !this.isJoint()) return;
     const uncut = this.uncut() && this.couldBeUncut();
     const [loopIn, connector] = [this.loopIn(), this.connector()];
     const more = uncut

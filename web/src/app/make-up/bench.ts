@@ -1,7 +1,7 @@
 import { Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { CableId, EnteringCable, Fields, Joint, MakeUpStep } from '@mule-tally/core';
+import type { CableId, EnteringCable, Fields, MakeUpStep } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -15,6 +15,8 @@ import {
   setting,
   standingPull,
   traceConductor,
+  withJoint,
+  withoutJoint,
 } from '@mule-tally/core';
 import { isTyping } from '../frame/shortcuts';
 import { Caution } from '../parts/caution';
@@ -193,16 +195,9 @@ export class Bench {
   protected tick(step: MakeUpStep): void {
     const box = this.box();
     if (!box || step.stage === 'open') return;
-    const own = (joint: Joint): boolean =>
-      step.joint.ends.length > 0
-        ? joint.ends.some(({ runId, conductor }) =>
-            step.joint.ends.some((end) => end.runId === runId && end.key === conductor),
-          )
-        : (joint.terminals ?? []).some(({ deviceId, terminal }) =>
-            step.joint.landings.some((to) => to.deviceId === deviceId && to.terminal === terminal),
-          );
-    const others = (box.asBuilt ?? []).filter((joint) => !own(joint));
-    const asBuilt = step.made ? others : [...others, recordOfJoint(step.joint, step.connector?.id)];
+    const asBuilt = step.made
+      ? withoutJoint(box.asBuilt, step.joint)
+      : withJoint(box.asBuilt, recordOfJoint(step.joint, step.connector?.id));
     const written = setting('boxes', box.id, {
       asBuilt: asBuilt.length ? (asBuilt as Fields[string]) : null,
     });
