@@ -74,6 +74,11 @@ test('a box that was made another way is recorded as it is: what is wrong is sai
   await form.getByRole('button', { name: 'RD to S15' }).click();
   await form.getByLabel('Connector').selectOption('small twist-on');
   await expect(form.getByText('RD to S13, RD to S15')).toBeVisible();
+  // What is half picked survives a reload.
+  await page.reload();
+  await page.getByRole('button', { name: 'Made another way' }).click();
+  await expect(form.getByText('RD to S13, RD to S15')).toBeVisible();
+  await expect(form.getByLabel('Connector')).toHaveValue('twist-small');
   await form.getByRole('button', { name: 'Record it joined' }).click();
   await expect(form.getByRole('button', { name: 'RD to S15, recorded' })).toBeVisible();
   await expect(page.getByText(/Reopen S14\. Undo: RD to S13, RD to S15 .* Make instead: /)).toBeVisible();
@@ -158,6 +163,8 @@ test('a control is typed in one line, says what it means, and its feed is led to
   await expect(line).toHaveValue(' -> L31');
   await line.fill('closet: S19 -> L99');
   await expect(page.getByText('There is no box L99.')).toBeVisible();
+  await page.reload();
+  await expect(line).toHaveValue('closet: S19 -> L99');
   await line.fill('closet: S19 -> L31');
   await expect(page.locator('form mt-outlook')).toContainText('S19 single-pole');
   await page.getByRole('button', { name: 'Add “Closet”' }).click();

@@ -158,16 +158,18 @@ function checkFollows(
       for (let at = 0; at < own.length; at++) {
         const other = positions.flipped(position, at);
         if (other === undefined || own[at] === (isOn(other) !== now)) continue;
-        const { boxId } = part.levers[at]!;
-        failures.add(
-          found({
+        const { boxId, up, down } = part.levers[at]!;
+        failures.add({
+          ...found({
             code: 'proof.does-not-follow',
             message: own[at]
               ? `${names.load(load)} does not follow the switch in ${names.box(boxId)} in this position: ${now ? 'it stays on' : 'it stays off'}.`
               : `${names.load(load)} changes with a switch in ${names.box(boxId)} that is not to switch it.`,
             up: upIn(part, levers),
           }),
-        );
+          // At the switch, where it has a wire of its own.
+          ...conductorAt(part, (up[0] ?? down[0])?.[0]),
+        });
       }
     });
     if (own.filter(Boolean).length < places.length)

@@ -214,7 +214,12 @@ export class ThrowLevers {
     );
     this.up.set(new Set(failure.up ?? []));
     this.shown.set(failure);
-    this.frame()?.nativeElement.scrollIntoView({ block: 'nearest' });
+    const frame = this.frame()?.nativeElement;
+    frame?.scrollIntoView({ block: 'nearest' });
+    // Once it is drawn: in a long circuit it may lie beyond the edge.
+    setTimeout(() =>
+      frame?.querySelector('.look-at')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
+    );
   }
 
   protected zoom(by: number): void {

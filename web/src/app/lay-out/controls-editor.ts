@@ -7,6 +7,7 @@ import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { houseFeature } from '../state/house.feature';
+import { kept } from '../sync/draft-store';
 import { ControlCard } from './control-card';
 import { pointName, pointWord, readControlLine, withName, withPoint } from './control-line';
 import { OutlookPanel } from './outlook-panel';
@@ -25,7 +26,8 @@ import { OutlookPanel } from './outlook-panel';
           maxlength="500"
           autocomplete="off"
           placeholder="stairs: S5.4, S6 -> L18"
-          [(ngModel)]="line"
+          [ngModel]="line.value()"
+          (ngModelChange)="line.set($event)"
       /></label>
       <p class="soft">
         Or touch the switches and what they switch. Another room of the list keeps what is picked.
@@ -121,15 +123,17 @@ import { OutlookPanel } from './outlook-panel';
 export class ControlsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
-  private readonly house = inject(Store).selectSignal(houseFeature.selectView);
+  private readonly store = inject(Store);
+  private readonly house = this.store.selectSignal(houseFeature.selectView);
+  private readonly houseId = this.store.selectSignal(houseFeature.selectHouseId);
   readonly roomId = input<string>();
 
-  protected readonly line = signal('');
+  protected readonly line = kept(() => `control-line.${this.houseId()}`, '');
   protected readonly problem = signal<string | undefined>(undefined);
 
   protected readonly typed = computed(() => {
     const reader = this.derived.reader();
-    return reader && readControlLine(reader, this.line());
+    return reader && readControlLine(reader, this.line.value());
   });
   private readonly typedChange = computed(() => {
     const read = this.typed();
@@ -200,12 +204,12 @@ export class ControlsEditor {
 
   protected touch(point: Point): void {
     const reader = this.derived.reader();
-    if (reader) this.line.set(withPoint(reader, this.line(), point));
+    if (reader) this.line.set(withPoint(reader, this.line.value(), point));
   }
 
   protected call(name: string): void {
     const reader = this.derived.reader();
-    if (reader) this.line.set(withName(reader, this.line(), name.trim()));
+    if (reader) this.line.set(withName(reader, this.line.value(), name.trim()));
   }
 
   protected addTyped(): void {

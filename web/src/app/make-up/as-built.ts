@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Box, Fields, Joint } from '@mule-tally/core';
 import {
@@ -19,11 +19,25 @@ import {
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { kept } from '../sync/draft-store';
 
 interface Screw {
   readonly deviceId?: string;
   readonly terminal: string;
 }
+
+/** A joint that is being picked. */
+interface JointDraft {
+  /** Keys of the wires and the screws, in the order of picking. */
+  readonly picks: readonly string[];
+  readonly marked: boolean;
+  readonly uncut: boolean;
+  /** Length of the loop that an uncut conductor leaves, in inches. */
+  readonly loopIn: number | null;
+  readonly connector: string;
+}
+
+const NOTHING_PICKED: JointDraft = { picks: [], marked: false, uncut: false, loopIn: null, connector: '' };
 
 const screwKey = ({ deviceId, terminal }: Screw): string => `${deviceId ?? ''} ${terminal}`;
 const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
@@ -96,21 +110,13 @@ export class AsBuilt {
   readonly boxId = input.required<string>();
 
   protected readonly connectors = CONNECTORS;
-  /** Keys of the wires and the screws that are picked, in the order of picking. */
-  private readonly picks = linkedSignal<string, readonly string[]>({
-    source: this.boxId,
-    computation: () => [],
-  });
+  private readonly entry = kept(() => `joint.${this.boxId()}`, NOTHING_PICKED);
+  protected readonly draft = this.entry.value;
   /** Devices of which every terminal is shown, as if another kind had been put in. */
   private readonly widened = linkedSignal<string, ReadonlySet<string>>({
     source: this.boxId,
     computation: () => new Set(),
   });
-  protected readonly marked = signal(false);
-  protected readonly uncut = signal(false);
-  /** Length of the loop that an uncut conductor leaves, in inches. */
-  protected readonly loopIn = signal<number | null>(null);
-  protected readonly connector = signal('');
 
   private readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly recorded = computed(() => {
@@ -188,10 +194,10 @@ export class AsBuilt {
     return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
   });
   protected readonly pickedWires = computed(() =>
-    this.cables().flatMap(({ wires }) => wires.filter(({ id }) => this.picks().includes(id))),
+    this.cables().flatMap(({ wires }) => wires.filter(({ id }) => this.isPicked(id))),
   );
   protected readonly pickedScrews = computed(() =>
-    this.devices().flatMap(({ screws }) => screws.filter(({ id }) => this.picks().includes(id))),
+    this.devices().flatMap(({ screws }) => screws.filter(({ id }) => this.isPicked(id))),
   );
   protected readonly hasWhite = computed(() => this.pickedWires().some(({ colour }) => colour === 'WH'));
   protected readonly couldBeUncut = computed(() => {
@@ -207,7 +213,7 @@ export class AsBuilt {
   });
 
   protected isPicked(id: string): boolean {
-    return this.picks().includes(id);
+    return this.draft().picks.includes(id);
   }
 
   protected isTaken(id: string): boolean {
@@ -220,7 +226,8 @@ export class AsBuilt {
 
   /** Picks a wire or a screw, or lets go of it. */
   protected pick(id: string): void {
-    this.picks.update((now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id]));
+    const { picks } = this.draft();
+    this.enter({ picks: picks.includes(id) ? picks.filter((one) => one !== id) : [...picks, id] });
   }
 
   /** A conductor that was touched in the picture. */
@@ -228,19 +235,20 @@ export class AsBuilt {
     this.pick(wireKey(runId, key));
   }
 
+  /** Enters a part of the joint that is being picked. */
+  protected enter(part: Partial<JointDraft>): void {
+    this.entry.set({ ...this.draft(), ...part });
+  }
+
   protected clear(): void {
-    this.picks.set([]);
-    this.marked.set(false);
-    this.uncut.set(false);
-    this.loopIn.set(null);
-    this.connector.set('');
+    this.entry.set(NOTHING_PICKED);
   }
 
   protected record(): void {
     const box = this.box();
     if (!box || !this.isJoint()) return;
-    const uncut = this.uncut() && this.couldBeUncut();
-    const [loopIn, connector] = [this.loopIn(), this.connector()];
+    const { marked, loopIn, connector } = this.draft();
+    const uncut = this.draft().uncut && this.couldBeUncut();
     const more = uncut
       ? { uncut, ...(loopIn && loopIn > 0 && { loopIn }) }
       : connector && this.count() > 1
@@ -250,7 +258,7 @@ export class AsBuilt {
       this.pickedWires().map(({ runId, key, colour }) => ({
         runId,
         conductor: key,
-        ...(colour === 'WH' && this.marked() && { marked: true }),
+        ...(colour === 'WH' && marked && { marked: true }),
       })),
       this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
       more,

@@ -1,6 +1,7 @@
+import { signal } from '@angular/core';
 import type { Change } from '@mule-tally/core';
 import { DeviceStore } from './device-store';
-import { keepDraft, keptDraft } from './draft-store';
+import { kept, keepDraft, keptDraft } from './draft-store';
 
 const HOUSE = '20000000-0000-4000-8000-000000000001';
 const OTHER = '20000000-0000-4000-8000-000000000002';
@@ -40,5 +41,17 @@ describe('A draft', () => {
     expect(keptDraft('spec')).toBeUndefined();
     keepDraft('spec', undefined);
     expect(localStorage.getItem('mule-tally.draft.spec')).toBeNull();
+  });
+
+  it('belongs to its name, and is forgotten when it is empty again', () => {
+    const box = signal('S1');
+    const line = kept(() => `spec.${box()}`, '');
+    line.set('S1 -> L1');
+    box.set('S2');
+    expect(line.value()).toBe('');
+    box.set('S1');
+    expect(line.value()).toBe('S1 -> L1');
+    line.set('');
+    expect(keptDraft('spec.S1')).toBeUndefined();
   });
 });
