@@ -48,7 +48,9 @@ function piecesAt(reader: HouseReader, needs: TreeNeeds, boxId: string): Piece[]
     (devices.includes(item) ? piece.devices : piece.onward).push(item);
     pieces.set(lead(item), piece);
   }
-  return [...pieces.values()];
+  // In the order of ids, so that among ways that are as good the same one is taken whatever the order of the lists.
+  const least = ({ devices, onward }: Piece): string => [...devices, ...onward].sort()[0]!;
+  return [...pieces.values()].sort((a, b) => (least(a) < least(b) ? -1 : 1));
 }
 
 function subsets<T>(items: readonly T[]): T[][] {
