@@ -81,6 +81,7 @@ describe('A house that somebody has got wrong', () => {
             () => `eeeeeeee-0000-4000-8000-${String(++count).padStart(12, '0')}`,
             true,
           );
+          next.rulebook = wrong.rulebook;
           for (const [kind, pick] of harm)
             if (file.controls.length && file.runs.length) HARM[kind % HARM.length]!(file, pick);
           for (const table of TABLE_NAMES) (file[table] as unknown[]).push(...next[table]);

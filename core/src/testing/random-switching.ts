@@ -2,67 +2,174 @@ import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf } from '../house/house-file.js';
+import type { RuleOverride } from '../house/model.js';
 import type { CableId } from '../house/cables.js';
+import { kindOf } from '../wiring/signal.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 import { Plan } from './plan.js';
 
+interface BoxShape {
+  readonly parent: number;
+  readonly switches: readonly SwitchId[];
+  readonly lights: readonly ('luminaire' | 'fan-light')[];
+  readonly receptacle: 'receptacle' | 'receptacle-gfci' | undefined;
+  /** One half of the receptacle is switched. */
+  readonly half: boolean;
+  readonly control: number;
+  readonly room: number;
+  readonly metal: boolean;
+  /** Single wires in raceway lead to it instead of cable. */
+  readonly raceway: boolean;
+  /** A second circuit comes here too, from this one of its boxes; it feeds what is in the box if `theirs`. */
+  readonly second: number | undefined;
+  readonly theirs: boolean;
+  /** A second cable beside the one that feeds it: each has to carry a balanced set of its own. */
+  readonly beside: CableId | undefined;
+}
+
+type SwitchId = 'switch' | 'switch-double' | 'dimmer' | 'smart-switch';
+
 interface SwitchingShape {
-  readonly boxes: readonly {
-    readonly parent: number;
-    readonly levers: number;
-    readonly lights: number;
-    readonly receptacle: boolean;
-    /** One half of the receptacle is switched. */
-    readonly half: boolean;
-    readonly control: number;
-    readonly room: number;
-    /** A second circuit comes here too, from this one of its boxes; it feeds what is in the box if `theirs`. */
-    readonly second: number | undefined;
-    readonly theirs: boolean;
-    /** A second cable beside the one that feeds it: each has to carry a balanced set of its own. */
-    readonly beside: CableId | undefined;
-  }[];
+  readonly boxes: readonly BoxShape[];
   readonly controls: number;
   /** The second circuit shares its neutral with the first: they go everywhere together. */
   readonly multiwire: boolean;
-  readonly gfci: boolean;
   readonly alarms: boolean;
+  /** What the house does another way than most. */
+  readonly schools: Readonly<Record<string, RuleOverride['value']>>;
 }
+
+/** Yes in one of so many. */
+const seldom = (oneIn: number): fc.Arbitrary<boolean> =>
+  fc.nat(oneIn - 1).map((drawn) => drawn === oneIn - 1);
+
+const boxShape: fc.Arbitrary<BoxShape> = fc.record({
+  parent: fc.nat(),
+  switches: fc.array(
+    fc.constantFrom<SwitchId>('switch', 'switch', 'switch', 'switch-double', 'dimmer', 'smart-switch'),
+    { maxLength: 2 },
+  ),
+  lights: fc.array(fc.constantFrom('luminaire' as const, 'luminaire' as const, 'fan-light' as const), {
+    maxLength: 2,
+  }),
+  receptacle: fc.constantFrom(undefined, undefined, 'receptacle', 'receptacle', 'receptacle-gfci'),
+  half: fc.boolean(),
+  control: fc.nat(),
+  room: fc.nat(1),
+  metal: seldom(4),
+  raceway: seldom(8),
+  second: fc.option(fc.nat(), { nil: undefined, freq: 2 }),
+  theirs: fc.boolean(),
+  beside: fc.constantFrom<CableId | undefined>(undefined, undefined, undefined, '14/2', '14/3'),
+});
 
 const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
   fc.record({
-    boxes: fc.array(
-      fc.record({
-        parent: fc.nat(),
-        levers: fc.nat(2),
-        lights: fc.nat(2),
-        receptacle: fc.boolean(),
-        half: fc.boolean(),
-        control: fc.nat(),
-        room: fc.nat(1),
-        second: fc.option(fc.nat(), { nil: undefined, freq: 2 }),
-        theirs: fc.boolean(),
-        beside: fc.constantFrom<CableId | undefined>(undefined, undefined, undefined, '14/2', '14/3'),
-      }),
-      { minLength: 2, maxLength: places + 3 },
-    ),
+    boxes: fc.array(boxShape, { minLength: 2, maxLength: places + 3 }),
     controls: fc.integer({ min: 1, max: 3 }),
-    multiwire: fc.nat(3).map((drawn) => drawn === 0),
-    gfci: fc.boolean(),
+    multiwire: seldom(4),
     alarms: fc.boolean(),
+    schools: fc.record(
+      {
+        'wiring.loopSupply': fc.constant('RD'),
+        'wiring.gfciOnward': fc.constant('pigtailed past'),
+        'makeup.hots': fc.constantFrom('looped', 'links'),
+        'makeup.spareNeutral': fc.constant(true),
+        'makeup.fanColour': fc.constant('RD'),
+        'neutral.atSwitch': fc.constant(false),
+      },
+      { requiredKeys: [] },
+    ),
   });
 
-interface Member {
-  readonly places: string[];
-  readonly loads: string[];
+/** The devices of a box and what switches them: numbers of controls, one for each lever, and one for each load or none. */
+interface Fitted {
+  readonly at: number;
+  readonly theirs: boolean;
+  readonly gang: number;
+  readonly type: string;
+  readonly levers: readonly number[];
+  readonly loads: readonly (number | undefined)[];
+}
+
+/** What stands in the boxes. A lever stands only where its control has a load; a light whose control has no lever is always on. */
+function fittedIn({ boxes, controls, multiwire }: SwitchingShape, places: number): Fitted[] {
+  const drawn = boxes.flatMap((box, at): Fitted[] => {
+    const both = multiwire || box.second !== undefined;
+    const theirs = both && box.theirs;
+    const number = (offset: number): number => (box.control + offset) % controls;
+    const of = (type: string, gang: number, levers: number[], loads: (number | undefined)[]): Fitted => ({
+      at,
+      theirs,
+      gang,
+      type,
+      levers,
+      loads,
+    });
+    return [
+      ...box.switches.map((type, index) =>
+        of(
+          type,
+          index + 1,
+          type === 'switch-double' ? [number(index), number(index + 1)] : [number(index)],
+          [],
+        ),
+      ),
+      ...box.lights.map((type, index) =>
+        of(type, 1, [], type === 'fan-light' ? [number(index), number(index + 1)] : [number(index)]),
+      ),
+      // What is in the box is theirs, but for the receptacle: that is theirs wherever they come.
+      ...(box.receptacle
+        ? [
+            {
+              ...of(box.receptacle, 3, [], []),
+              theirs: both,
+              loads:
+                box.receptacle === 'receptacle'
+                  ? [box.half && theirs === both ? number(0) : undefined, undefined]
+                  : [undefined],
+            },
+          ]
+        : []),
+    ];
+  });
+  const key = (theirs: boolean, control: number): string => `${theirs} ${control}`;
+  const placed = new Map<string, number>();
+  const loaded = new Set(
+    drawn.flatMap(({ theirs, loads }) =>
+      loads.flatMap((control) => (control === undefined ? [] : [key(theirs, control)])),
+    ),
+  );
+  const switches = drawn.map((fitted): Fitted => {
+    const levers = [...new Set(fitted.levers)].filter((control) => {
+      const own = key(fitted.theirs, control);
+      const count = placed.get(own) ?? 0;
+      if (!loaded.has(own) || count >= places) return false;
+      placed.set(own, count + 1);
+      return true;
+    });
+    const type = fitted.type === 'switch-double' && levers.length < 2 ? 'switch' : fitted.type;
+    return { ...fitted, type, levers };
+  });
+  return switches
+    .filter(({ levers, loads }) => levers.length + loads.length > 0)
+    .map((fitted) => ({
+      ...fitted,
+      loads: fitted.loads.map((control) =>
+        control !== undefined && placed.has(key(fitted.theirs, control)) ? control : undefined,
+      ),
+    }));
 }
 
 /**
  * A house of one circuit or two that share boxes: any trees, any levers and lights in the boxes, and what switches what drawn
  * at random.
  */
-function build({ boxes, controls, multiwire, gfci, alarms }: SwitchingShape, places: number): HouseFile {
+function build(drawn: SwitchingShape, places: number): HouseFile {
+  const { boxes, multiwire, alarms, schools } = drawn;
   const plan = new Plan('Switching');
+  for (const [key, value] of Object.entries(schools))
+    plan.file.rulebook.overrides[key] = { value, reason: 'the inspector said so' };
   const rooms = [plan.room('Hall', 'hall'), plan.room('Garage', 'garage')];
   const panel = plan.box('PANEL', 'panel', { roomId: rooms[1]! });
   const shares = (space: number) => (multiwire ? { neutralGroup: 'AB', spaces: [space] } : {});
@@ -75,57 +182,39 @@ function build({ boxes, controls, multiwire, gfci, alarms }: SwitchingShape, pla
     [first, [panel]],
     [other ?? '', [panel]],
   ]);
-  const members = new Map(
-    [first, other ?? ''].map((circuit) => [
-      circuit,
-      Array.from({ length: controls }, (): Member => ({ places: [], loads: [] })),
-    ]),
-  );
-  boxes.forEach(({ parent, levers, lights, receptacle, half, control, room, second, theirs, beside }, at) => {
-    const id = plan.box(`B${at}`, 'plastic-4g-72', { roomId: rooms[room]! });
+  const ids = boxes.map(({ parent, room, metal, raceway, second, beside }, at) => {
+    const id = plan.box(`B${at}`, metal ? 'metal-masonry-3.5-3g' : 'plastic-4g-72', { roomId: rooms[room]! });
     const reach = (circuit: string, from: number): void => {
       const own = reached.get(circuit)!;
-      const [near, all] = [own[from % own.length]!, multiwire ? [first, other!] : [circuit]];
-      if (beside && circuit === first) {
-        plan.run(near, id, '14/2', circuit, { circuitIds: all });
-        plan.run(near, id, beside, circuit, { circuitIds: all });
-      } else plan.run(near, id, undefined, circuit, { circuitIds: all });
+      const near = own[from % own.length]!;
+      const circuitIds = multiwire ? [first, other!] : [circuit];
+      if (raceway) plan.run(near, id, undefined, circuit, { circuitIds, kind: 'raceway' });
+      else if (beside && circuit === first) {
+        plan.run(near, id, '14/2', circuit, { circuitIds });
+        plan.run(near, id, beside, circuit, { circuitIds });
+      } else plan.run(near, id, undefined, circuit, { circuitIds });
       own.push(id);
     };
     reach(first, parent);
-    const both = other !== undefined && (multiwire || second !== undefined);
-    if (both && !multiwire) reach(other, second!);
-    const circuit = both && theirs ? other : first;
-    const own = members.get(circuit)!;
-    for (let gang = 0; gang < levers; gang++) {
-      const member = own[(control + gang) % controls]!;
-      if (member.places.length < places) member.places.push(...plan.device(id, 'switch', gang + 1, circuit));
-    }
-    for (let light = 0; light < lights; light++)
-      own[(control + light) % controls]!.loads.push(...plan.device(id, 'luminaire', 3 + light, circuit));
-    if (receptacle) {
-      const kind = gfci && at === 0 ? 'receptacle-gfci' : 'receptacle';
-      const fedFrom = both ? other : first;
-      const [upper] = plan.device(id, kind, 4, fedFrom);
-      if (half && kind === 'receptacle' && fedFrom === circuit) own[control % controls]!.loads.push(upper!);
-    }
-    if (alarms && at % 2) plan.device(id, 'alarm', 1, first);
+    if (other && !multiwire && second !== undefined) reach(other, second);
+    return id;
   });
-  for (const [circuit, list] of members) {
-    list.forEach((member, index) => {
-      if (member.places.length && member.loads.length)
-        plan.control(`${circuit === first ? 'C' : 'D'}${index}`, member.places, member.loads);
-      else {
-        // A lever without a load, or a light without a switch: not part of this house.
-        const gone = new Set(member.places);
-        const devices = new Set(
-          plan.file.points.filter(({ id }) => gone.has(id)).map(({ deviceId }) => deviceId),
-        );
-        plan.file.devices = plan.file.devices.filter(({ id }) => !devices.has(id));
-        plan.file.points = plan.file.points.filter(({ id }) => !gone.has(id));
-      }
+  const members = new Map<string, { name: string; places: string[]; loads: string[] }>();
+  const member = (theirs: boolean, control: number) => {
+    const name = `${theirs ? 'D' : 'C'}${control}`;
+    const known = members.get(name) ?? { name, places: [], loads: [] };
+    members.set(name, known);
+    return known;
+  };
+  for (const { at, theirs, gang, type, levers, loads } of fittedIn(drawn, places)) {
+    const points = plan.device(ids[at]!, type, gang, theirs ? other : first);
+    levers.forEach((control, index) => member(theirs, control).places.push(points[index]!));
+    loads.forEach((control, index) => {
+      if (control !== undefined) member(theirs, control).loads.push(points[index]!);
     });
   }
+  if (alarms) for (const [at, id] of ids.entries()) if (at % 2) plan.device(id, 'alarm', 1, first);
+  for (const { name, places: levers, loads } of members.values()) plan.control(name, levers, loads);
   return plan.file;
 }
 
@@ -157,13 +246,15 @@ export function planAsNeeded(file: HouseFile): HouseFile {
   for (const circuit of file.circuits) {
     for (const [id, { needed, needs }] of wireCircuit(reader, circuit.id).runs) {
       const run = file.runs.find((one) => one.id === id)!;
-      if (run.kind !== 'cable' || run.plannedCable) continue;
-      if (needed) run.plannedCable = needed as CableId;
+      if (run.plannedCable || run.wires) continue;
+      if (run.kind === 'cable' && needed) run.plannedCable = needed as CableId;
       else {
         run.kind = 'raceway';
         run.wires = [
-          { awg: 14, colour: 'WH' },
-          ...needs.map(() => ({ awg: 14 as const, colour: 'BK' as const })),
+          ...needs.map((signal) => ({
+            awg: 14 as const,
+            colour: kindOf(signal) === 'neutral' ? ('WH' as const) : ('BK' as const),
+          })),
           { awg: 14, colour: 'GN' },
         ];
       }

@@ -5,7 +5,10 @@ import type { Netlist } from './netlist.js';
 import type { Union } from './union.js';
 import type { CircuitWiring } from './wire-circuit.js';
 
-/** Whether the ground of each thing reaches the panel: through bare conductors, and through metal raceway. */
+/**
+ * Whether the ground of each thing reaches the panel: through bare conductors, and through metal raceway between metal boxes
+ * (a plastic box does not join the raceways that enter it, NEC 314.3, from memory).
+ */
 export function groundReach(
   reader: HouseReader,
   list: readonly { readonly boxId: string; readonly joint: BoxJoint }[],
@@ -20,12 +23,14 @@ export function groundReach(
   });
   const metal = new Map<string, number>();
   const boxNode = (boxId: string): number => {
+    const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
+    if (material !== 'metal') return ground.make();
     let node = metal.get(boxId);
     if (node === undefined) {
       metal.set(boxId, (node = ground.make()));
       const screw = terminals.get(`${boxId} ground screw of the box`);
       if (screw !== undefined) ground.join(node, screw);
-      if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') ground.join(node, bar);
+      if (kind === 'panel') ground.join(node, bar);
     }
     return node;
   };

@@ -1,13 +1,12 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, circuitOfPoint, deviceType, devicesIn } from '../house/box-facts.js';
-import type { Circuit, PointRole } from '../house/model.js';
-import { NOMINAL_WATTS } from '../rulebook/nominal-watts.js';
+import { boxFacts, deviceType, devicesIn } from '../house/box-facts.js';
+import type { Circuit } from '../house/model.js';
+import type { LoadRole } from '../rulebook/nominal-watts.js';
 import type { BoxJoint } from './box-joints.js';
 import { boxJoints } from './box-joints.js';
-import { controlsOf } from './controls.js';
 import { endKey } from './made-joints.js';
 import { groundReach } from './ground-reach.js';
-import { leverKind } from './terminals.js';
+import { LINE_VOLTS, netDevice, pointFacts } from './net-devices.js';
 import { Union } from './union.js';
 import type { LeverKind } from './terminals.js';
 import type { CircuitWiring } from './wire-circuit.js';
@@ -42,12 +41,16 @@ export interface NetLever {
 }
 
 export interface NetLoad {
+  /** What is switched or fed; the lever itself where this is the electronics of its device. */
   readonly pointId: string;
   readonly deviceId: string;
   readonly boxId: string;
-  readonly role: PointRole;
+  readonly role: LoadRole;
   readonly circuitId: string;
-  /** Joint at its hot side and at its return; undefined when nothing lands there. */
+  /**
+   * Joint at its hot side and at its return; undefined when nothing lands there, and for the hot side of electronics that are
+   * not at the first place of their control: what feeds those there is inside of the device.
+   */
   readonly hot: number | undefined;
   readonly back: number | undefined;
   /** Rated volts and the resistance that draws its watts at them, in ohms. */
@@ -85,50 +88,11 @@ export interface Netlist {
   readonly ground: ReadonlySet<number>;
 }
 
-/** Volts between a hot and neutral. */
-export const LINE_VOLTS = 120;
-
 /** The leg of the service that a breaker stands on: rows of two spaces alternate. Without a space, by its place in the group. */
 function legSign(circuit: Circuit, index: number): 1 | -1 {
   const space = circuit.spaces?.[0];
   const row = space === undefined ? index : Math.floor((space - 1) / 2);
   return row % 2 === 0 ? 1 : -1;
-}
-
-function leverOf(
-  pointId: string,
-  deviceId: string,
-  boxId: string,
-  at: (terminal: string) => number | undefined,
-  suffix: string,
-  isLast: boolean,
-  derived: LeverKind | undefined,
-): NetLever {
-  const t = (name: string): number | undefined => at(`${name}${suffix}`);
-  const contact = (a: number | undefined, b: number | undefined): (readonly [number, number])[] =>
-    a === undefined || b === undefined ? [] : [[a, b]];
-  const has = (name: string): boolean => t(name) !== undefined;
-  const kind: LeverKind =
-    has('pair 1 A') || has('pair 2 A') || has('pair 1 B') || has('pair 2 B')
-      ? 'four-way'
-      : has('common') || has('traveler A') || has('traveler B')
-        ? 'three-way'
-        : has('leg')
-          ? 'single-pole'
-          : (derived ?? 'single-pole');
-  const lever = { pointId, deviceId, boxId, kind };
-  if (kind === 'single-pole') return { ...lever, down: [], up: contact(at('supply'), t('leg')) };
-  if (kind === 'four-way') {
-    const [a1, b1, a2, b2] = [t('pair 1 A'), t('pair 1 B'), t('pair 2 A'), t('pair 2 B')];
-    return {
-      ...lever,
-      down: [...contact(a1, a2), ...contact(b1, b2)],
-      up: [...contact(a1, b2), ...contact(b1, a2)],
-    };
-  }
-  const [toA, toB] = [contact(t('common'), t('traveler A')), contact(t('common'), t('traveler B'))];
-  // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
-  return isLast ? { ...lever, down: toB, up: toA } : { ...lever, down: toA, up: toB };
 }
 
 /** A netlist of these wiring groups from joints of their boxes. */
@@ -171,78 +135,24 @@ export function buildNetlist(
   const levers: NetLever[] = [];
   const loads: NetLoad[] = [];
   const through: (readonly [number, number])[] = [];
-  const places = new Map<string, readonly string[]>();
-  const hotTerminal = new Map<string, string>();
-  const orderOf = new Map<string, { index: number; of: number; kind: LeverKind }>();
-  for (const wiring of wirings) {
-    for (const own of wiring.terminals.values())
-      for (const { name, points } of own) for (const point of points ?? []) hotTerminal.set(point, name);
-    for (const [point, place] of wiring.levers)
-      orderOf.set(point, { index: place.index, of: place.of, kind: leverKind(place) });
-  }
-  const isMetal = (boxId: string): boolean =>
-    boxFacts(reader, reader.get('boxes', boxId)!).material === 'metal';
+  const facts = pointFacts(wirings);
   const mustBeGrounded: { boxId: string; deviceId?: string; joint: number | undefined }[] = [];
   for (const boxId of jointsByBox.keys()) {
-    const box = reader.get('boxes', boxId)!;
-    const isPanel = boxFacts(reader, box).kind === 'panel';
-    if (!isPanel && isMetal(boxId))
+    const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
+    if (kind !== 'panel' && material === 'metal')
       mustBeGrounded.push({ boxId, joint: terminals.get(`${boxId} ground screw of the box`) });
     for (const device of devicesIn(reader, boxId)) {
-      const type = deviceType(reader, device);
-      const at = (terminal: string): number | undefined => terminals.get(`${device.id} ${terminal}`);
-      const points = reader.mentioning('points', device.id);
-      const own = points.filter((point) => circuitIds.includes(circuitOfPoint(reader, point) ?? ''));
-      if (own.length && type.mount !== 'direct')
-        mustBeGrounded.push({ boxId, deviceId: device.id, joint: at('ground') });
-      const leverPoints = points.filter(({ role }) => role === 'lever');
-      leverPoints.forEach((point, index) => {
-        if (!own.includes(point)) return;
-        const place = orderOf.get(point.id);
-        levers.push(
-          leverOf(
-            point.id,
-            device.id,
-            boxId,
-            at,
-            leverPoints.length > 1 ? ` ${index + 1}` : '',
-            place !== undefined && place.index === place.of - 1,
-            place?.kind,
-          ),
-        );
-      });
-      for (const [line, load] of [
-        ['line hot', 'load hot'],
-        ['line neutral', 'load neutral'],
-      ] as const) {
-        const [a, b] = [at(line), at(load)];
-        if (a !== undefined && b !== undefined) through.push([a, b]);
-      }
-      const loadPoints = points.filter(({ role }) => role !== 'lever');
-      const both = type.supply === '240' || type.supply === '120/240';
-      loadPoints.forEach((point, index) => {
-        if (!own.includes(point)) return;
-        const name = hotTerminal.get(point.id) ?? 'hot';
-        const hot = at(name) ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot');
-        const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
-        const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
-        const control = controlsOf(reader, point.id).find(({ loads }) => loads.includes(point.id));
-        if (control) places.set(control.id, control.places);
-        loads.push({
-          pointId: point.id,
-          deviceId: device.id,
-          boxId,
-          role: point.role,
-          circuitId: circuitOfPoint(reader, point)!,
-          hot,
-          back: both ? at('hot B') : (at('neutral') ?? at('line neutral')),
-          volts,
-          ohms: (volts * volts) / watts,
-          controlId: control?.id,
-        });
-      });
+      const own = netDevice(reader, facts, device, (terminal) => terminals.get(`${device.id} ${terminal}`));
+      levers.push(...own.levers);
+      loads.push(...own.loads);
+      through.push(...own.through);
+      if (own.isOwn && deviceType(reader, device).mount !== 'direct')
+        mustBeGrounded.push({ boxId, deviceId: device.id, joint: terminals.get(`${device.id} ground`) });
     }
   }
+  const places = new Map<string, readonly string[]>();
+  for (const { controlId } of loads)
+    if (controlId !== undefined) places.set(controlId, reader.get('controls', controlId)!.places);
 
   const sources: NetSource[] = [];
   list.forEach(({ joint, boxId }, index) => {

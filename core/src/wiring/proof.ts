@@ -60,7 +60,9 @@ export interface Names {
 export function namesOf(reader: HouseReader): Names {
   return {
     load: ({ pointId, boxId, role }) =>
-      `${reader.get('points', pointId)?.name ?? role} in ${boxName(reader, boxId)}`,
+      role === 'electronics'
+        ? `the inside of the switch in ${boxName(reader, boxId)}`
+        : `${reader.get('points', pointId)?.name ?? role} in ${boxName(reader, boxId)}`,
     control: (id) => `“${reader.get('controls', id)?.name ?? 'a control'}”`,
     box: (id) => boxName(reader, id),
   };

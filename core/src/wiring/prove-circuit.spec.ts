@@ -297,22 +297,22 @@ function wholeScope(reader: HouseReader, file: HouseFile): ReturnType<typeof net
   };
 }
 
-/** What every load gets in every position of the levers, for up to eight of them. */
+/** What every load gets in every position of the levers, for up to eight of them, and what ground reaches. */
 function behaviour(netlist: Netlist): string {
   const machine = new Machine(netlist);
   const volts = new Float64Array(netlist.loads.length);
-  return allPositions(Math.min(netlist.levers.length, 8))
-    .map((mask) => {
-      machine.loadVolts(
-        Uint8Array.from(netlist.levers, (_, lever) => (mask >>> lever) & 1),
-        volts,
-      );
-      return volts.join(' ');
-    })
-    .join('\n');
+  const grounds = netlist.grounded.map(({ ok }) => ok).join();
+  const positions = allPositions(Math.min(netlist.levers.length, 8)).map((mask) => {
+    machine.loadVolts(
+      Uint8Array.from(netlist.levers, (_, lever) => (mask >>> lever) & 1),
+      volts,
+    );
+    return volts.join(' ');
+  });
+  return [grounds, ...positions].join('\n');
 }
 
-/** Faults that do nothing in a house where what they cut off or join is not used. */
+/** Faults that do nothing in a house where what they cut off is not used, or is bonded through its raceway too. */
 function isIdle(kind: string): boolean {
-  return kind === 'missed neutral splice' || kind === 'missed jumper';
+  return ['missed neutral splice', 'missed jumper', 'metal box unbonded'].includes(kind);
 }

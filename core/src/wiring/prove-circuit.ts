@@ -20,12 +20,13 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   const failures = new Failures();
   const advice = new Failures();
   const names = namesOf(reader);
-  checkStill(reader, netlist, names, failures);
+  const settled = new Settled(netlist);
+  checkStill(reader, netlist, settled, names, failures);
   const parts = partsOf(netlist);
   const proof = {
     reader,
     names,
-    settled: new Settled(netlist),
+    settled,
     currents: new CableCurrents(netlist),
     whites: unmarkedWhites(netlist),
     failures,

@@ -1,12 +1,19 @@
 import type { HouseReader } from '../derive/reader.js';
 import { circuitName } from '../house/naming.js';
 import type { Netlist } from './netlist.js';
+import type { Settled } from './operate.js';
 import type { ConductorRef, Failures, Names } from './proof.js';
 import { conductorAt } from './proof.js';
 import { wireCircuit } from './wire-circuit.js';
 
 /** What shows without touching a lever. */
-export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, failures: Failures): void {
+export function checkStill(
+  reader: HouseReader,
+  netlist: Netlist,
+  settled: Settled,
+  names: Names,
+  failures: Failures,
+): void {
   const groupOf = new Map<string, string>();
   for (const id of netlist.circuitIds) groupOf.set(id, wireCircuit(reader, id).circuitIds[0]!);
   const tied = new Map<number, Netlist['sources'][number]>();
@@ -38,6 +45,21 @@ export function checkStill(reader: HouseReader, netlist: Netlist, names: Names, 
         ...at,
       });
     }
+  }
+  // Where electronics have no hot that is known, no current tells that their neutral is another circuit's.
+  for (const load of netlist.loads) {
+    if (load.role !== 'electronics' || load.hot !== undefined || load.back === undefined) continue;
+    const at = settled.at(load.back);
+    const home = netlist.sources.filter(({ kind, joint }) => kind === 'neutral' && settled.at(joint) === at);
+    if (home.length === 0 || home.some((one) => groupOf.get(one.circuitId) === groupOf.get(load.circuitId)))
+      continue;
+    failures.add({
+      code: 'proof.circuits-joined',
+      message: `The neutral of ${names.load(load)} is that of ${circuitName(reader, home[0]!.circuitId)}, not of ${circuitName(reader, load.circuitId)}: current returns on the wrong one.`,
+      boxId: load.boxId,
+      pointId: load.pointId,
+      ...conductorAt(netlist, load.back),
+    });
   }
   for (const { boxId, deviceId, ok } of netlist.grounded) {
     if (ok) continue;

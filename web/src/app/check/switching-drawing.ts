@@ -58,7 +58,9 @@ export function drawSwitching(
     const here = (deviceId: string): boolean => (tree.moved.get(deviceId) ?? boxId) === node;
     return {
       levers: netlist.levers.filter((lever) => lever.boxId === boxId && here(lever.deviceId)),
-      loads: netlist.loads.filter((load) => load.boxId === boxId && here(load.deviceId)),
+      loads: netlist.loads.filter(
+        ({ boxId: own, deviceId, role }) => own === boxId && here(deviceId) && role !== 'electronics',
+      ),
     };
   };
   /** A letter for each lever of a yoke that has several. */

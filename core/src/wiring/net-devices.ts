@@ -1,0 +1,142 @@
+import type { HouseReader } from '../derive/reader.js';
+import { circuitOfPoint, deviceType } from '../house/box-facts.js';
+import type { Device, Point } from '../house/model.js';
+import { NOMINAL_WATTS } from '../rulebook/nominal-watts.js';
+import { controlsOf } from './controls.js';
+import type { NetLever, NetLoad } from './netlist.js';
+import type { LeverKind, LeverPlace } from './terminals.js';
+import { leverKind } from './terminals.js';
+import type { CircuitWiring } from './wire-circuit.js';
+
+/** Volts between a hot and neutral. */
+export const LINE_VOLTS = 120;
+
+type Contacts = readonly (readonly [number, number])[];
+
+/** The joint at a terminal of a device; undefined where nothing lands. */
+export type JointAt = (terminal: string) => number | undefined;
+
+/** What a device is in a netlist. */
+export interface NetDevice {
+  /** Whether anything of it hangs on the circuits of the netlist. */
+  readonly isOwn: boolean;
+  readonly levers: readonly NetLever[];
+  readonly loads: readonly NetLoad[];
+  readonly through: Contacts;
+}
+
+/** What the derived wiring says of points: on which terminal a load hangs, and where a lever stands in its control. */
+export interface PointFacts {
+  readonly circuitIds: readonly string[];
+  readonly hotTerminal: ReadonlyMap<string, string>;
+  readonly placeOf: ReadonlyMap<string, LeverPlace>;
+}
+
+export function pointFacts(wirings: readonly CircuitWiring[]): PointFacts {
+  const hotTerminal = new Map<string, string>();
+  const placeOf = new Map<string, LeverPlace>();
+  for (const { terminals, levers } of wirings) {
+    for (const own of terminals.values())
+      for (const { name, points } of own) for (const point of points ?? []) hotTerminal.set(point, name);
+    for (const [point, place] of levers) placeOf.set(point, place);
+  }
+  return { circuitIds: wirings.flatMap(({ circuitIds }) => circuitIds), hotTerminal, placeOf };
+}
+
+const joined = (a: number | undefined, b: number | undefined): Contacts =>
+  a === undefined || b === undefined ? [] : [[a, b]];
+
+/** Contacts of one lever by the kind of switch that the terminals in use tell of, else by the kind that is derived. */
+function leverOf(
+  lever: Pick<NetLever, 'pointId' | 'deviceId' | 'boxId'>,
+  t: JointAt,
+  supply: number | undefined,
+  place: LeverPlace | undefined,
+): NetLever {
+  const has = (...names: string[]): boolean => names.some((name) => t(name) !== undefined);
+  const kind: LeverKind = has('pair 1 A', 'pair 2 A', 'pair 1 B', 'pair 2 B')
+    ? 'four-way'
+    : has('common', 'traveler A', 'traveler B')
+      ? 'three-way'
+      : has('leg') || !place
+        ? 'single-pole'
+        : leverKind(place);
+  if (kind === 'single-pole') return { ...lever, kind, down: [], up: joined(supply, t('leg')) };
+  if (kind === 'four-way') {
+    const [a1, b1, a2, b2] = [t('pair 1 A'), t('pair 1 B'), t('pair 2 A'), t('pair 2 B')];
+    return {
+      ...lever,
+      kind,
+      down: [...joined(a1, a2), ...joined(b1, b2)],
+      up: [...joined(a1, b2), ...joined(b1, a2)],
+    };
+  }
+  const [toA, toB] = [joined(t('common'), t('traveler A')), joined(t('common'), t('traveler B'))];
+  // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
+  const isLast = place !== undefined && place.index === place.of - 1;
+  return isLast ? { ...lever, kind, down: toB, up: toA } : { ...lever, kind, down: toA, up: toB };
+}
+
+/** A device of a box with what lands on it. */
+export function netDevice(
+  reader: HouseReader,
+  { circuitIds, hotTerminal, placeOf }: PointFacts,
+  device: Device,
+  at: JointAt,
+): NetDevice {
+  const type = deviceType(reader, device);
+  const points = reader.mentioning('points', device.id);
+  const isOwn = (point: Point): boolean => circuitIds.includes(circuitOfPoint(reader, point) ?? '');
+  const here = { deviceId: device.id, boxId: device.boxId };
+  const leverPoints = points.filter(({ role }) => role === 'lever');
+  const terminalsOf =
+    (index: number): JointAt =>
+    (name) =>
+      at(leverPoints.length > 1 ? `${name} ${index + 1}` : name);
+  const levers = leverPoints.flatMap((point, index) =>
+    isOwn(point)
+      ? [leverOf({ ...here, pointId: point.id }, terminalsOf(index), at('supply'), placeOf.get(point.id))]
+      : [],
+  );
+  const loads: NetLoad[] = [];
+  const [first] = leverPoints;
+  if (type.needsNeutral && first && isOwn(first)) {
+    const isFed = (placeOf.get(first.id)?.index ?? 0) === 0;
+    loads.push({
+      ...here,
+      pointId: first.id,
+      role: 'electronics',
+      circuitId: circuitOfPoint(reader, first)!,
+      hot: isFed ? (at('supply') ?? terminalsOf(0)('common')) : undefined,
+      back: at('neutral'),
+      volts: LINE_VOLTS,
+      ohms: LINE_VOLTS ** 2 / NOMINAL_WATTS.electronics,
+      controlId: undefined,
+    });
+  }
+  const both = type.supply === '240' || type.supply === '120/240';
+  points
+    .filter(({ role }) => role !== 'lever')
+    .forEach((point, index) => {
+      if (point.role === 'lever' || !isOwn(point)) return;
+      const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
+      const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
+      loads.push({
+        ...here,
+        pointId: point.id,
+        role: point.role,
+        circuitId: circuitOfPoint(reader, point)!,
+        hot: at(hotTerminal.get(point.id) ?? 'hot') ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot'),
+        back: both ? at('hot B') : (at('neutral') ?? at('line neutral')),
+        volts,
+        ohms: (volts * volts) / watts,
+        controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
+      });
+    });
+  return {
+    isOwn: points.some(isOwn),
+    levers,
+    loads,
+    through: [...joined(at('line hot'), at('load hot')), ...joined(at('line neutral'), at('load neutral'))],
+  };
+}
