@@ -1,5 +1,6 @@
 import '../testing/seed.js';
 import * as fc from 'fast-check';
+import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
 import { fillBox } from '../fill/fill-box.js';
 import type { HouseFile } from '../house/house-file.js';
@@ -8,6 +9,7 @@ import { TABLE_NAMES } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { randomSwitching } from '../testing/random-switching.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
+import type { Finding } from './finding.js';
 import { inspectHouse } from './inspect-house.js';
 
 /** Things that people do to a house that is wired: each still a valid file, none of them a good house. */
@@ -64,47 +66,79 @@ const HARM: readonly ((file: HouseFile, pick: number) => void)[] = [
   },
 ];
 
+/** So many things go wrong, each at a place of the house. */
+const harms = fc.array(fc.tuple(fc.nat(), fc.nat(1000)), { minLength: 1, maxLength: 4 });
+
+function harmed(sound: HouseFile, harm: readonly [number, number][]): HouseFile {
+  const file = structuredClone(sound);
+  for (const [kind, pick] of harm)
+    if (file.controls.length && file.runs.length) HARM[kind % HARM.length]!(file, pick);
+  return file;
+}
+
 describe('A house that somebody has got wrong', () => {
   it('crashes nothing, has something found or is still sound, and leaves the house next door as it was', () => {
     let found = 0;
     fc.assert(
-      fc.property(
-        randomSwitching(3),
-        randomSwitching(3),
-        fc.array(fc.tuple(fc.nat(), fc.nat(1000)), { minLength: 1, maxLength: 4 }),
-        (wrong, right, harm) => {
-          const file = structuredClone(wrong);
-          let count = 0;
-          const next = copyHouseFile(
-            right,
-            'Next door',
-            () => `eeeeeeee-0000-4000-8000-${String(++count).padStart(12, '0')}`,
-            true,
-          );
-          next.rulebook = wrong.rulebook;
-          for (const [kind, pick] of harm)
-            if (file.controls.length && file.runs.length) HARM[kind % HARM.length]!(file, pick);
-          for (const table of TABLE_NAMES) (file[table] as unknown[]).push(...next[table]);
-          const read = readHouseFile(JSON.stringify(file));
-          if (!read.ok) throw new Error(JSON.stringify(read.problems));
-          const reader = readerOf(read.house);
-          for (const box of reader.all('boxes')) {
-            fillBox(reader, box.id);
-            makeUpBox(reader, box.id);
-          }
-          for (const { id } of reader.all('circuits')) proveCircuit(reader, id);
-          const findings = inspectHouse(reader);
-          found += findings.length;
-          const there = new Set(next.circuits.map(({ id }) => id));
-          expect(findings.filter(({ where }) => where.circuitId && there.has(where.circuitId))).toEqual(
-            inspectHouse(readerOf(houseOf(next))).filter(({ where }) => where.circuitId),
-          );
-          const alone = proveCircuit(readerOf(houseOf(next)), next.circuits[0]!.id);
-          expect(proveCircuit(reader, next.circuits[0]!.id)).toEqual(alone);
-        },
-      ),
+      fc.property(randomSwitching(3), randomSwitching(3), harms, (wrong, right, harm) => {
+        const file = harmed(wrong, harm);
+        let count = 0;
+        const next = copyHouseFile(
+          right,
+          'Next door',
+          () => `eeeeeeee-0000-4000-8000-${String(++count).padStart(12, '0')}`,
+          true,
+        );
+        next.rulebook = wrong.rulebook;
+        for (const table of TABLE_NAMES) (file[table] as unknown[]).push(...next[table]);
+        const read = readHouseFile(JSON.stringify(file));
+        if (!read.ok) throw new Error(JSON.stringify(read.problems));
+        const reader = readerOf(read.house);
+        for (const box of reader.all('boxes')) {
+          fillBox(reader, box.id);
+          makeUpBox(reader, box.id);
+        }
+        for (const { id } of reader.all('circuits')) proveCircuit(reader, id);
+        const findings = inspectHouse(reader);
+        found += findings.length;
+        const there = new Set(next.circuits.map(({ id }) => id));
+        expect(findings.filter(({ where }) => where.circuitId && there.has(where.circuitId))).toEqual(
+          inspectHouse(readerOf(houseOf(next))).filter(({ where }) => where.circuitId),
+        );
+        const alone = proveCircuit(readerOf(houseOf(next)), next.circuits[0]!.id);
+        expect(proveCircuit(reader, next.circuits[0]!.id)).toEqual(alone);
+      }),
       { numRuns: 150 },
     );
     expect(found).toBeGreaterThan(100);
+  });
+
+  it('has ways out that can be taken and that help', () => {
+    const taken = new Set<string>();
+    /** How many signals a finding says go without. */
+    const lack = ({ message }: Finding): number =>
+      /no conductor for (.*?)\./.exec(message)?.[1]!.split(', ').length ?? 0;
+    fc.assert(
+      fc.property(randomSwitching(4), harms, (sound, harm) => {
+        const read = readHouseFile(JSON.stringify(harmed(sound, harm)));
+        if (!read.ok) throw new Error(JSON.stringify(read.problems));
+        for (const finding of inspectHouse(readerOf(read.house))) {
+          for (const { label, change } of finding.fixes ?? []) {
+            const applied = applyChange(read.house, change);
+            if (!applied.ok) throw new Error(`${label}: ${applied.refusal.message}`);
+            taken.add(`${finding.code} ${label.split(' ')[0]}`);
+            const left = inspectHouse(readerOf(applied.house)).find(
+              ({ code, where, message }) =>
+                code === finding.code &&
+                JSON.stringify(where) === JSON.stringify(finding.where) &&
+                (!['box.reopen', 'proof.white-unmarked'].includes(code) || message === finding.message),
+            );
+            if (left) expect(lack(left)).withContext(`${label}: ${left.message}`).toBeLessThan(lack(finding));
+          }
+        }
+      }),
+      { numRuns: 200 },
+    );
+    for (const way of ['Plan', 'Draw', 'Bring']) expect(taken).toContain(`wiring.too-few-conductors ${way}`);
   });
 });

@@ -103,8 +103,13 @@ function reopened(
   };
 }
 
-/** Signals and needs of a wiring group on a tree. */
-export function needsOn(reader: HouseReader, group: readonly Circuit[], tree: CircuitTree): TreeNeeds {
+/** Signals and needs of a wiring group on a tree; `unpinned` is a control whose order is to be derived although it is pinned. */
+export function needsOn(
+  reader: HouseReader,
+  group: readonly Circuit[],
+  tree: CircuitTree,
+  unpinned?: string,
+): TreeNeeds {
   const circuitIds = group.map(({ id }) => id);
   const points = pointsReached(reader, circuitIds, tree);
   const where = new Map(points.map((reached) => [reached.point.id, reached]));
@@ -181,7 +186,7 @@ export function needsOn(reader: HouseReader, group: readonly Circuit[], tree: Ci
         id: control.id,
         places: [...control.places].sort().map((pointId) => ({ pointId, node: where.get(pointId)!.node })),
         loadNodes: [...new Set(control.loads.map((id) => where.get(id)!.node))],
-        ...(control.pinnedOrder && { pinned: [...new Set(control.pinnedOrder)] }),
+        ...(control.pinnedOrder && control.id !== unpinned && { pinned: [...new Set(control.pinnedOrder)] }),
         ...(reopens && { reopens }),
       };
     }),

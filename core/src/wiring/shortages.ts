@@ -9,11 +9,11 @@ import { circuitTree } from './circuit-tree.js';
 import type { RacewayPalette } from './conductors.js';
 import { paletteColour } from './conductors.js';
 import type { TreeNeeds } from './needs.js';
-import { needsOn } from './needs.js';
+import { conductorsFor, needsOn } from './needs.js';
 import { NEUTRAL_EXCEPTIONS } from '../rulebook/neutral-rooms.js';
 import { signalName } from './signal-names.js';
 import type { Signal } from './signal.js';
-import { controlOf } from './signal.js';
+import { circuitOfHot, controlOf } from './signal.js';
 import type { RunWiring } from './wire-circuit.js';
 import { runsOfGroup } from './wiring-group.js';
 
@@ -29,14 +29,26 @@ export function paletteOf(reader: HouseReader): RacewayPalette {
 }
 
 /** Draws the wires that are missing into a raceway, in the house's colours. */
-const addWires = (reader: HouseReader, run: Run, missing: readonly Signal[], awg: Awg): Fix => {
+function addWires(
+  reader: HouseReader,
+  group: readonly Circuit[],
+  run: Run,
+  missing: readonly Signal[],
+  awg: Awg,
+): Fix {
   const palette = paletteOf(reader);
-  const more = missing.map((signal) => ({ awg, colour: paletteColour(signal, palette) ?? ('BN' as const) }));
+  const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
+  const more = missing.map((signal) => ({
+    awg,
+    colour: paletteColour(signal, palette) ?? ('BN' as const),
+    // Where circuits with a neutral each share the raceway, a wire says whose it is.
+    ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
+  }));
   return {
     label: `Draw ${more.map(({ colour }) => `${awg} ${colour}`).join(', ')} into it`,
     change: { kind: 'run.set', recordId: run.id, fields: { wires: [...(run.wires ?? []), ...more] } },
   };
-};
+}
 
 /** Plans a cable for a run. */
 export const planCable = (run: Run, cable: CableId): Fix => ({
@@ -44,55 +56,70 @@ export const planCable = (run: Run, cable: CableId): Fix => ({
   change: { kind: 'run.set', recordId: run.id, fields: { plannedCable: cable } },
 });
 
-/** The run as it is called in a sentence about what it has. */
-const has = (reader: HouseReader, run: Run): string =>
-  run.kind === 'raceway'
-    ? `${conductorsOf(reader, run).filter(({ ground }) => !ground).length} wires are in it and there is`
-    : `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
+/** How many insulated conductors of a run are there for these circuits. */
+const usableOn = (reader: HouseReader, group: readonly Circuit[], run: Run): number =>
+  conductorsFor(
+    reader,
+    run,
+    group.map(({ id }) => id),
+  )?.length ?? 0;
 
-/** A run that has too few conductors: which signal goes without, and the ways out, the cheapest first. */
-export function tooFew(
-  reader: HouseReader,
-  group: readonly Circuit[],
-  needs: TreeNeeds,
-  run: Run,
-  wanted: readonly Signal[],
-  missing: readonly Signal[],
-  needed: CableId | undefined,
-  gauge: Awg | undefined,
-): Finding {
+/** The run as it is called in a sentence about what it has. */
+function has(reader: HouseReader, run: Run, usable: number): string {
+  if (run.kind !== 'raceway')
+    return `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
+  const all = conductorsOf(reader, run).filter(({ ground }) => !ground).length;
+  return usable === all
+    ? `${all} wires are in it and there is`
+    : `${usable} of its ${all} wires are said to be of this circuit and there is`;
+}
+
+/** A run of a wiring group that has too few conductors. */
+export interface Shortage {
+  readonly group: readonly Circuit[];
+  readonly needs: TreeNeeds;
+  readonly run: Run;
+  readonly wanted: readonly Signal[];
+  readonly missing: readonly Signal[];
+  /** The cable that would do; undefined where there is none, and for raceway. */
+  readonly needed: CableId | undefined;
+  readonly gauge: Awg | undefined;
+  /** How many signals would go without on this run if the group were wired that way. */
+  readonly lackOf: (tried: TreeNeeds) => number;
+}
+
+/** Which signal goes without, and the ways out, the cheapest first. */
+export function tooFew(reader: HouseReader, shortage: Shortage): Finding {
+  const { group, run, wanted, missing, needed, gauge } = shortage;
   const pulled = standingPull(reader, run.id) !== undefined;
   const cable = cableIn(reader, run);
   const names = (signals: readonly Signal[]): string =>
     signals.map((signal) => signalName(reader, signal)).join(', ');
-  const ways = otherWays(reader, group, needs, run, missing);
+  const ways = otherWays(reader, shortage);
   return {
     code: 'wiring.too-few-conductors',
     severity: 'stop',
     where: { circuitId: group[0]!.id, runId: run.id },
-    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, run)} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
+    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, run, usableOn(reader, group, run))} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
     ...(cable && { measured: cable }),
     ...(needed && { allowed: needed }),
     fixes: [
       ...(needed && !pulled ? [planCable(run, needed)] : []),
-      ...(run.kind === 'raceway' && gauge ? [addWires(reader, run, missing, gauge)] : []),
+      ...(run.kind === 'raceway' && gauge ? [addWires(reader, group, run, missing, gauge)] : []),
       ...ways,
     ],
   };
 }
 
 /** Ways out of a shortage besides another cable: the derived order instead of a pinned one, the feed at the other end. */
-function otherWays(
-  reader: HouseReader,
-  group: readonly Circuit[],
-  needs: TreeNeeds,
-  run: Run,
-  missing: readonly Signal[],
-): Fix[] {
+function otherWays(reader: HouseReader, { group, needs, run, missing, lackOf }: Shortage): Fix[] {
   const fixes: Fix[] = [];
+  /** Whether less is missing in all, and here. */
+  const isLess = (tried: TreeNeeds): boolean =>
+    tried.missing < needs.missing && lackOf(tried) < missing.length;
   for (const id of new Set(missing.map((signal) => controlOf(signal)))) {
     const control = id ? reader.get('controls', id) : undefined;
-    if (control?.pinnedOrder)
+    if (control?.pinnedOrder && isLess(needsOn(reader, group, needs.tree, control.id)))
       fixes.push({
         label: `Let the order of “${control.name}” be derived`,
         change: { kind: 'control.set', recordId: control.id, fields: { pinnedOrder: null } },
@@ -114,7 +141,7 @@ function otherWays(
     tree.panelId,
     runsOfGroup(reader, group).map((one) => (one === feed.run ? other : one)),
   );
-  if (needsOn(reader, group, turned).missing < needs.missing) {
+  if (isLess(needsOn(reader, group, turned))) {
     fixes.push({
       label: `Bring the feed to ${boxName(reader, far)} instead of ${boxName(reader, parent)}`,
       change: {

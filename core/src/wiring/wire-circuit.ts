@@ -149,7 +149,6 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       continue;
     }
     const wanted = needs.needs.get(run.id) ?? [];
-    const schools = schoolsOf(reader, needs, run);
     const available = conductorsFor(reader, run, circuitIds);
     const count = Math.max(2, wanted.length + (short.get(run.id) ?? 0));
     const needed = run.kind === 'cable' && gauge ? cableFor(gauge, count)?.id : undefined;
@@ -173,7 +172,14 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       }
       continue;
     }
-    const { carries, missing } = assignConductors(wanted, available, schools, made.get(run.id));
+    const assigned = (tried: TreeNeeds) =>
+      assignConductors(
+        tried.needs.get(run.id) ?? [],
+        available,
+        schoolsOf(reader, tried, run),
+        made.get(run.id),
+      );
+    const { carries, missing } = assigned(needs);
     runs.set(run.id, {
       needs: wanted,
       carries,
@@ -182,7 +188,10 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       open: false,
       ...(needed && { needed }),
     });
-    if (missing.length) findings.push(tooFew(reader, group, needs, run, wanted, missing, needed, gauge));
+    if (missing.length) {
+      const lackOf = (tried: TreeNeeds): number => assigned(tried).missing.length;
+      findings.push(tooFew(reader, { group, needs, run, wanted, missing, needed, gauge, lackOf }));
+    }
   }
   for (const shortage of needs.neutralShort) findings.push(noNeutral(reader, shortage, runs));
   return {

@@ -1,20 +1,12 @@
 import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Run } from '@mule-tally/core';
-import {
-  Awg as Awgs,
-  CableId as CableIds,
-  Colour as Colours,
-  RunPurpose,
-  adding,
-  circuitsAt,
-  removing,
-  setting,
-} from '@mule-tally/core';
+import { CableId as CableIds, RunPurpose, adding, circuitsAt, removing, setting } from '@mule-tally/core';
 import { feet, parseFeet } from '../parts/lengths';
 import { BoxField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { readWireLine, wireLine } from './wire-list';
 
 interface RunDraft {
   from?: string;
@@ -33,28 +25,6 @@ interface RunDraft {
   wires: string;
   tradeSize: Run['tradeSize'] | '';
 }
-
-/** "12 BK, 12 WH" as wires; undefined when it cannot be read or is empty. */
-function readWires(text: string): NonNullable<Run['wires']> | undefined {
-  const wires = text
-    .split(',')
-    .map((part) => part.trim())
-    .filter(Boolean)
-    .map((part) => {
-      const match = /^(\d{1,2})\s*([a-z]+)$/i.exec(part);
-      const colour = Colours.safeParse(match?.[2]?.toUpperCase());
-      const awg = Awgs.safeParse(Number(match?.[1]));
-      return colour.success && awg.success ? { awg: awg.data, colour: colour.data } : undefined;
-    });
-  return wires.length && wires.every((wire) => wire !== undefined) ? wires : undefined;
-}
-
-/** A wire that stays what it was keeps the circuit that it belongs to. */
-const keepOwners = (wires: NonNullable<Run['wires']>, run: Run | undefined): NonNullable<Run['wires']> =>
-  wires.map((wire, index) => {
-    const old = run?.wires?.[index];
-    return old?.circuitId && old.awg === wire.awg && old.colour === wire.colour ? old : wire;
-  });
 
 /** A run from box and slot to box and slot: new, or one that is there. */
 @Component({
@@ -104,7 +74,7 @@ export class RunForm {
       label: run?.label ?? '',
       kind: run?.kind ?? 'cable',
       secondId: run?.circuitIds[1] ?? '',
-      wires: run?.wires?.map(({ awg, colour }) => `${awg} ${colour}`).join(', ') ?? '',
+      wires: run?.wires ? wireLine(run.wires, this.circuits()) : '',
       tradeSize: run?.tradeSize ?? '',
     };
   }
@@ -149,21 +119,25 @@ export class RunForm {
       this.problem.set("The length is in feet, such as 12 or 12'6.");
       return;
     }
-    const wires = kind === 'raceway' ? readWires(this.draft().wires) : undefined;
-    if (kind === 'raceway' && !wires) {
-      this.problem.set('Wires are gauge and colour code, such as: 12 BK, 12 WH, 12 RD.');
-      return;
-    }
     const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });
     const before = this.derived.reader()?.get('runs', this.runId() ?? '')?.circuitIds ?? [];
+    // More than two circuits in a run are kept as they are.
+    const circuitIds = [...new Set([circuitId, secondId, ...before.slice(2)].filter(Boolean))];
+    const read = readWireLine(
+      this.draft().wires,
+      this.circuits().filter(({ id }) => circuitIds.includes(id)),
+    );
+    if (kind === 'raceway' && 'problem' in read) {
+      this.problem.set(read.problem);
+      return;
+    }
     const fields = {
       from: end(from, fromSlot),
       to: to ? end(to, toSlot) : { loose: loose.trim() },
       kind,
-      // More than two circuits in a run are kept as they are.
-      circuitIds: [...new Set([circuitId, secondId, ...before.slice(2)].filter(Boolean))],
+      circuitIds,
       plannedCable: kind === 'cable' ? cable || null : null,
-      wires: wires ? keepOwners(wires, this.derived.reader()?.get('runs', this.runId() ?? '')) : null,
+      wires: kind === 'raceway' && 'wires' in read ? read.wires : null,
       tradeSize: (kind === 'raceway' && tradeSize) || null,
       purpose: purpose || null,
       measuredLengthIn: lengthIn ?? null,
