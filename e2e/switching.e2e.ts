@@ -137,6 +137,12 @@ test('levers are thrown: what is hot and lit answers at once, and a fault is sho
   const before = await width();
   await page.getByRole('button', { name: 'Larger picture' }).click();
   expect(await width()).toBeGreaterThan(before);
+  // What is joined with it from another circuit is shown in the picture of that one.
+  await page.getByRole('button', { name: /^Show: The currents in PANEL → S1/ }).click();
+  await expect(page.getByRole('combobox', { name: 'Circuit', exact: true }).locator(':checked')).toHaveText(
+    '10: Garage',
+  );
+  await expect(page.locator('path.look-at')).toHaveCount(1);
 });
 
 test('a control is typed in one line, says what it means, and its feed is led to the other end', async ({

@@ -112,7 +112,7 @@ function checkPosition(
   for (const [runId, { amps, key }] of currents.unbalanced(part, levers, volts))
     failures.add({
       code: 'proof.unbalanced',
-      message: `The currents in ${runName(reader, reader.get('runs', runId)!)} do not cancel (${Math.abs(amps).toFixed(Math.abs(amps) < 0.1 ? 2 : 1)} A left over): hot and neutral go different ways.`,
+      message: `The currents in ${runName(reader, reader.get('runs', runId)!)} do not cancel (${Math.abs(amps).toFixed(Math.abs(amps) < 0.05 ? 3 : 1)} A left over): hot and neutral go different ways.`,
       runId,
       conductor: { runId, key },
       up: upIn(part, levers),

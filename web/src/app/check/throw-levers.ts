@@ -207,6 +207,13 @@ export class ThrowLevers {
 
   /** Puts the levers where the proof found that something does not hold. */
   protected replay(failure: ProofFailure): void {
+    // Where circuits are joined, what to look at may be in the picture of the other one.
+    const run = this.derived.reader()?.get('runs', failure.conductor?.runId ?? '');
+    const [other] = run?.circuitIds ?? [];
+    if (run && other && !this.wiring()?.runs.has(run.id)) {
+      this.circuitId.set(other);
+      this.allFailures.set(true);
+    }
     this.controlId.set(
       failure.controlId && this.controls().some(({ id }) => id === failure.controlId)
         ? failure.controlId
@@ -220,6 +227,10 @@ export class ThrowLevers {
     setTimeout(() =>
       frame?.querySelector('.look-at')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
     );
+  }
+
+  protected isShown({ message }: ProofFailure): boolean {
+    return this.shown()?.message === message;
   }
 
   protected zoom(by: number): void {
