@@ -1,9 +1,14 @@
+import '../testing/seed.js';
+import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { adding } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
 import { inspectHouse } from '../inspection/inspect-house.js';
+import type { House } from '../house/house.js';
 import { Plan } from '../testing/plan.js';
+import { randomSwitching } from '../testing/random-switching.js';
+import type { Outlook } from './what-if.js';
 import { feedOptions, outlook } from './what-if.js';
 
 function stairs() {
@@ -69,5 +74,39 @@ describe('What a control would mean', () => {
     // A feed that is in the wall stays where it is.
     plan.pull(plan.file.runs[0]!.id, '14/2', 100);
     expect(feedOptions(houseOf(plan.file), control).length).toBe(1);
+  });
+
+  it('keeps nothing back: taken as it was shown, no run is short that was not, but those that are said', () => {
+    const short = (house: House): string[] =>
+      inspectHouse(readerOf(house)).flatMap(({ code, where }) =>
+        code === 'wiring.too-few-conductors' ? where.runId! : [],
+      );
+    const check = (house: House, look: Outlook): void => {
+      const applied = applyChange(house, look.change);
+      if (!applied.ok) throw new Error(applied.refusal.message);
+      const known = new Set([...short(house), ...look.findings.map(({ where }) => where.runId)]);
+      expect(short(applied.house).filter((id) => !known.has(id))).toEqual([]);
+      // Where one cable has enough, it is planned.
+      for (const { runId, needed, pulled } of look.runs)
+        if (needed && !pulled) expect(short(applied.house)).not.toContain(runId);
+    };
+    let feeds = 0;
+    fc.assert(
+      fc.property(randomSwitching(4), fc.nat(), (file, pick) => {
+        const control = file.controls[pick % file.controls.length];
+        if (!control) return;
+        for (const { now, outlook: look } of feedOptions(houseOf(file), control.id)) {
+          if (now) continue;
+          check(houseOf(file), look);
+          feeds++;
+        }
+        const without = structuredClone(file);
+        without.controls = without.controls.filter(({ id }) => id !== control.id);
+        if (pick % 2) for (const run of without.runs) if (run.kind === 'cable') run.plannedCable = '14/2';
+        check(houseOf(without), outlook(houseOf(without), adding('controls', control), control.id));
+      }),
+      { numRuns: 100 },
+    );
+    expect(feeds).toBeGreaterThan(20);
   });
 });

@@ -6,6 +6,7 @@ import { readerOf } from '../derive/reader.js';
 import { fillBox } from '../fill/fill-box.js';
 import { cableIn, circuitOfPoint, standingPull } from '../house/box-facts.js';
 import type { CableId } from '../house/cables.js';
+import { cableOf } from '../house/cables.js';
 import type { House } from '../house/house.js';
 import type { Control, Run } from '../house/model.js';
 import { boxName, runName } from '../house/naming.js';
@@ -83,69 +84,127 @@ function extentOf(reader: HouseReader, control: Control): Extent {
   };
 }
 
-/** What a change would mean for a control: nothing is changed, the house is only looked at. */
-export function outlook(house: House, body: ChangeBody | undefined, controlId: string): Outlook {
-  const applied = body ? applyChange(house, body) : undefined;
-  if (applied && !applied.ok)
-    return {
-      refusal: applied.refusal,
-      places: [],
-      runs: [],
-      conductors: 0,
-      fills: [],
-      findings: [],
-      change: body!,
-    };
-  const next = applied?.ok ? applied.house : house;
-  const reader = readerOf(next);
-  const control = reader.get('controls', controlId);
-  const changes: SingleChangeBody[] = body
-    ? body.kind === 'group'
+/** So many times the cables that a change asks for are planned and the order of the places derived again. */
+const ROUNDS = 4;
+
+const NOTHING = { places: [], runs: [], conductors: 0, fills: [], findings: [] };
+
+const sizeOf = (cable: CableId | undefined): number => (cable ? cableOf(cable).colours.length : 0);
+
+/** Runs of the circuit that need another cable, or carry more or fewer conductors, than they did before. */
+function changedRuns(before: HouseReader, after: HouseReader, circuitId: string): string[] {
+  const known = before.get('circuits', circuitId) && wireCircuit(before, circuitId).runs;
+  return [...wireCircuit(after, circuitId).runs].flatMap(([id, { needs, needed }]) => {
+    const was = known?.get(id);
+    return was && (was.needed !== needed || was.needs.length !== needs.length) ? [id] : [];
+  });
+}
+
+/**
+ * What a change would mean for a control: nothing is changed, the house is only looked at. The runs are those of the control,
+ * those that the change makes carry something else, and these others.
+ */
+export function outlook(
+  house: House,
+  body: ChangeBody | undefined,
+  controlId: string,
+  others: readonly string[] = [],
+): Outlook {
+  const wanted: SingleChangeBody[] = !body
+    ? []
+    : body.kind === 'group'
       ? [...body.changes]
-      : [body as SingleChangeBody]
-    : [];
-  if (!control) return { places: [], runs: [], conductors: 0, fills: [], findings: [], change: body! };
-  const extent = extentOf(reader, control);
-  const wiring = extent.circuitId ? wireCircuit(reader, extent.circuitId) : undefined;
-  const runs = extent.runs.map((runId) => {
-    const run = reader.get('runs', runId)!;
-    const has = cableIn(reader, run);
+      : [body as SingleChangeBody];
+  const before = readerOf(house);
+  const cables = new Map<string, CableId>();
+  for (let round = 1; ; round++) {
+    const changes = [
+      ...wanted,
+      ...[...cables].map(([recordId, plannedCable]): SingleChangeBody => ({
+        kind: 'run.set',
+        recordId,
+        fields: { plannedCable },
+      })),
+    ];
+    const title = body?.kind === 'group' ? body.title : undefined;
+    const named = (name: string): ChangeBody => ({
+      kind: 'group',
+      title: title || `Changed “${name}”`,
+      changes,
+    });
+    const applied = changes.length ? applyChange(house, named('')) : { ok: true as const, house };
+    if (!applied.ok) return { ...NOTHING, refusal: applied.refusal, change: body! };
+    const then = readerOf(applied.house);
+    const control = then.get('controls', controlId);
+    if (!control) return { ...NOTHING, change: body! };
+    const extent = extentOf(then, control);
+    const { circuitId } = extent;
+    const wiring = circuitId ? wireCircuit(then, circuitId) : undefined;
+    const ids = [
+      ...new Set([
+        ...extent.runs,
+        ...(circuitId ? changedRuns(before, then, circuitId) : []),
+        ...others.filter((id) => wiring?.runs.has(id)),
+      ]),
+    ];
+    let isSettled = true;
+    for (const id of ids) {
+      const run = then.get('runs', id)!;
+      const needed = wiring?.runs.get(id)?.needed;
+      const has = cableIn(then, run);
+      if (!needed || needed === has || run.kind !== 'cable' || standingPull(then, id)) continue;
+      // Later only larger ones, so that it comes to an end.
+      if (round > 1 && sizeOf(needed) <= sizeOf(has)) continue;
+      cables.set(id, needed);
+      isSettled = false;
+    }
+    if (isSettled || round === ROUNDS) return seen(before, then, control, extent, ids, named(control.name));
+  }
+}
+
+function seen(
+  before: HouseReader,
+  then: HouseReader,
+  control: Control,
+  extent: Extent,
+  ids: readonly string[],
+  change: ChangeBody,
+): Outlook {
+  const { circuitId } = extent;
+  const wiring = circuitId ? wireCircuit(then, circuitId) : undefined;
+  const runs = ids.map((runId) => {
+    const run = then.get('runs', runId)!;
+    const has = cableIn(before, before.get('runs', runId) ?? run);
     const own = wiring?.runs.get(runId);
-    const pulled = standingPull(reader, runId) !== undefined;
-    if (own?.needed && own.needed !== has && !pulled && run.kind === 'cable')
-      changes.push({ kind: 'run.set', recordId: runId, fields: { plannedCable: own.needed } });
     return {
       runId,
-      name: runName(reader, run),
+      name: runName(then, run),
       ...(has && { has }),
       ...(own?.needed && { needed: own.needed }),
-      pulled,
+      pulled: standingPull(then, runId) !== undefined,
       conductors: own?.needs.length ?? 0,
     };
   });
-  const change: ChangeBody = {
-    kind: 'group',
-    title: body?.kind === 'group' && body.title ? body.title : `Changed “${control.name}”`,
-    changes,
-  };
-  const planned = changes.length ? applyChange(house, change) : undefined;
-  const then = planned?.ok ? readerOf(planned.house) : reader;
-  const before = readerOf(house);
-  const own = new Set(extent.boxes);
-  const ownRuns = new Set(extent.runs);
+  const boxes = new Set(extent.boxes);
+  for (const id of ids) {
+    const run = then.get('runs', id)!;
+    boxes.add(run.from.boxId);
+    if ('boxId' in run.to) boxes.add(run.to.boxId);
+  }
+  const ownRuns = new Set(ids);
   return {
     places: control.places.map((pointId) => {
       const place = wiring?.levers.get(pointId);
-      const device = reader.get('devices', reader.get('points', pointId)?.deviceId ?? '');
+      const device = then.get('devices', then.get('points', pointId)?.deviceId ?? '');
       return {
         pointId,
-        box: boxName(reader, device?.boxId ?? ''),
+        box: boxName(then, device?.boxId ?? ''),
         kind: place ? leverKind(place) : 'single-pole',
       };
     }),
     runs,
     conductors: runs.reduce((sum, run) => sum + run.conductors, 0),
-    fills: extent.boxes.flatMap((boxId) => {
+    fills: [...boxes].flatMap((boxId) => {
       const fill = fillBox(then, boxId);
       if (!fill) return [];
       const was = before.get('boxes', boxId) ? fillBox(before, boxId) : undefined;
@@ -160,13 +219,13 @@ export function outlook(house: House, body: ChangeBody | undefined, controlId: s
       ];
     }),
     findings: [
-      ...(extent.circuitId ? then.derive(CIRCUIT_FINDINGS, extent.circuitId) : []),
-      ...extent.boxes.flatMap((boxId) => then.derive(BOX_FINDINGS, boxId)),
+      ...(wiring?.circuitIds ?? []).flatMap((id) => then.derive(CIRCUIT_FINDINGS, id)),
+      ...[...boxes].flatMap((boxId) => then.derive(BOX_FINDINGS, boxId)),
     ].filter(
       ({ where }) =>
-        where.controlId === controlId ||
+        where.controlId === control.id ||
         (where.runId !== undefined && ownRuns.has(where.runId)) ||
-        (where.boxId !== undefined && own.has(where.boxId)),
+        (where.boxId !== undefined && extent.boxes.includes(where.boxId)),
     ),
     change,
   };
@@ -196,24 +255,29 @@ export function feedOptions(house: House, controlId: string): FeedOption[] {
   const boxesOf = (points: readonly string[]): Set<string> =>
     new Set(points.map((id) => reader.get('devices', reader.get('points', id)!.deviceId)!.boxId));
   const [switches, loads] = [boxesOf(control.places), boxesOf(control.loads)];
-  return [...new Set([first, ...switches, ...loads])].flatMap((boxId): FeedOption[] => {
+  const ends = [...new Set([first, ...switches, ...loads])].flatMap((boxId) => {
     const now = boxId === first;
     const side = feed.from.boxId === first ? 'from' : 'to';
     if (!now && (standingPull(reader, feed.id) || feed.from.boxId === boxId)) return [];
     const body: ChangeBody | undefined = now
       ? undefined
       : { kind: 'run.set', recordId: feed.id, fields: { [side]: { boxId } } };
-    const seen = outlook(house, body, controlId);
-    if (seen.refusal) return [];
-    return [
-      {
-        boxId,
-        tag: boxName(reader, boxId),
-        now,
-        hasSwitch: switches.has(boxId),
-        hasLoad: loads.has(boxId),
-        outlook: seen,
-      },
-    ];
+    return [{ boxId, now, body, looked: outlook(house, body, controlId) }];
   });
+  // The same runs for all, so that they can be compared.
+  const runs = ends.flatMap(({ looked }) => looked.runs.map(({ runId }) => runId));
+  return ends.flatMap(({ boxId, now, body, looked }): FeedOption[] =>
+    looked.refusal
+      ? []
+      : [
+          {
+            boxId,
+            tag: boxName(reader, boxId),
+            now,
+            hasSwitch: switches.has(boxId),
+            hasLoad: loads.has(boxId),
+            outlook: outlook(house, body, controlId, runs),
+          },
+        ],
+  );
 }
