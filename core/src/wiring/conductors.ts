@@ -47,6 +47,8 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
   const white = colour === 'WH' || colour === 'GY';
   if (kind === 'neutral') return colour === 'WH' ? 0 : colour === 'GY' && schools.isRaceway ? 1 : NEVER;
   if (white && (schools.isRaceway || kind === 'leg' || kind === 'interconnect')) return NEVER;
+  // A white is neutral wherever a neutral is needed.
+  if (white && needs.some((other) => kindOf(other) === 'neutral')) return NEVER;
   if (schools.isRaceway)
     return signal.startsWith('hot2:') && colour === 'RD' ? 0 : inRaceway(signal, colour, schools.palette);
   const again = white ? REIDENTIFIED : 0;
@@ -127,6 +129,11 @@ export function assignConductors(
   schools: ColourSchools,
   made: ReadonlyMap<string, Signal> = new Map(),
 ): Assignment {
+  if (made.size) {
+    // As long as what was made is what is derived anyway, nothing moves.
+    const plain = assignConductors(needs, conductors, schools);
+    if ([...made].every(([key, signal]) => plain.carries.get(key) === signal)) return plain;
+  }
   const free = conductors.filter((conductor) => !conductor.ground);
   const carries = new Map<string, Carried>();
   const left: Signal[] = [];

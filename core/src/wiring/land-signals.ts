@@ -6,7 +6,7 @@ import type { Finding } from '../inspection/finding.js';
 import type { CircuitTree } from './circuit-tree.js';
 import type { ReachedPoint } from './controls.js';
 import type { TreeNeeds } from './needs.js';
-import type { Signal, Terminal } from './signal.js';
+import type { Carried, Signal, Terminal } from './signal.js';
 import { hotOf, protectedBy, secondHotOf } from './signal.js';
 import type { LeverPlace } from './terminals.js';
 import { terminalsOf } from './terminals.js';
@@ -106,34 +106,46 @@ export function landSignals(
   return { terminals, openDevices, findings };
 }
 
+/** What conductors carry already, by what was made. */
+export interface MadeSignals {
+  /** Of one run, by conductor key. */
+  readonly of: (runId: string) => ReadonlyMap<string, Signal>;
+  /** What a run has been given to carry: what is joined with its conductors carries the same. */
+  readonly learn: (runId: string, carries: ReadonlyMap<string, Carried>) => void;
+}
+
+const NONE: ReadonlyMap<string, Signal> = new Map();
+const NOTHING_MADE: MadeSignals = { of: () => NONE, learn: () => undefined };
+
 /**
  * What conductors carry already, read off the joints recorded as made in the boxes of a group: what is joined there hangs
- * together, and carries what lands on any of its terminals. By run and conductor key.
+ * together, and carries what lands on any of its terminals.
  */
 export function madeSignals(
   reader: HouseReader,
   group: readonly Circuit[],
   tree: CircuitTree,
   terminals: ReadonlyMap<string, readonly Terminal[]>,
-): ReadonlyMap<string, ReadonlyMap<string, Signal>> {
-  const byRun = new Map<string, Map<string, Signal>>();
+): MadeSignals {
   const boxes = new Set(tree.boxOf.values());
   const joints = [...boxes].flatMap((boxId) =>
     (reader.get('boxes', boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
   );
-  if (joints.length === 0) return byRun;
+  if (joints.length === 0) return NOTHING_MADE;
   const breakers = new Map(
     group.flatMap(({ id, number }): [string, Signal][] => [
       [`breaker ${number}`, hotOf(id)],
       [`breaker ${number}, second pole`, secondHotOf(id)],
     ]),
   );
-  const numbers = new Map<string, number>();
+  /** By run and conductor. */
+  const numbers = new Map<string, Map<string, number>>();
   const union = new Union();
   const place = (runId: string, conductor: string): number => {
-    const key = `${runId} ${conductor}`;
-    let number = numbers.get(key);
-    if (number === undefined) numbers.set(key, (number = union.make()));
+    const own = numbers.get(runId) ?? new Map<string, number>();
+    numbers.set(runId, own);
+    let number = own.get(conductor);
+    if (number === undefined) own.set(conductor, (number = union.make()));
     return number;
   };
   const landed: { at: number; signal: Signal }[] = [];
@@ -159,13 +171,22 @@ export function madeSignals(
     const known = carries.get(top);
     carries.set(top, known === undefined || known === signal ? signal : 'several');
   }
-  for (const [key, number] of numbers) {
-    const signal = carries.get(union.find(number));
-    if (!signal || signal === 'several') continue;
-    const [runId, conductor] = key.split(' ') as [string, string];
-    const own = byRun.get(runId);
-    if (own) own.set(conductor, signal);
-    else byRun.set(runId, new Map([[conductor, signal]]));
-  }
-  return byRun;
+  return {
+    of: (runId) => {
+      const signals = new Map<string, Signal>();
+      for (const [conductor, number] of numbers.get(runId) ?? []) {
+        const signal = carries.get(union.find(number));
+        if (signal && signal !== 'several') signals.set(conductor, signal);
+      }
+      return signals;
+    },
+    learn: (runId, given) => {
+      for (const [conductor, number] of numbers.get(runId) ?? []) {
+        const carried = given.get(conductor);
+        const top = union.find(number);
+        if (carried && carried !== 'spare' && carried !== 'undecided' && !carries.has(top))
+          carries.set(top, carried);
+      }
+    },
+  };
 }

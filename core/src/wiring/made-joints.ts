@@ -232,7 +232,7 @@ export function overlayMade(reader: HouseReader, box: Box, derived: Omit<BoxJoin
   }
   for (const joint of derived.joints) {
     const ends = joint.ends.filter((end) => !taken.has(endKey(end)));
-    const landings = joint.landings.filter((to) => !landed.has(landingKey(to)));
+    const landings = joint.landings.filter((to) => isShared(to) || !landed.has(landingKey(to)));
     if (ends.length === joint.ends.length && landings.length === joint.landings.length) joints.push(joint);
     else if (ends.length) {
       const kind = shapeOf(ends.length, landings.length);

@@ -39,6 +39,8 @@ export interface TreeNeeds {
   readonly conductors: number;
 }
 
+const isEmptyRaceway = (run: Run): boolean => run.kind === 'raceway' && !run.wires?.length;
+
 /** Insulated conductors of a run that this wiring group may use; undefined while it has no cable. */
 export function conductorsFor(
   reader: HouseReader,
@@ -47,8 +49,7 @@ export function conductorsFor(
 ): readonly Conductor[] | undefined {
   const all = conductorsOf(reader, run).filter((conductor) => !conductor.ground);
   if (run.kind !== 'raceway') return all.length ? all : undefined;
-  // A raceway without a wire yet has room for all, and none of them.
-  if (!run.wires?.length) return [];
+  if (isEmptyRaceway(run)) return [];
   const seen = new Map<string, number>();
   const owner = new Map<string, string | undefined>();
   for (const wire of run.wires ?? []) {
@@ -63,6 +64,41 @@ export function conductorsFor(
   });
 }
 
+/** A terminal of a place on which something is recorded as made: the run that leads away from it, or the place it is linked to. */
+interface MadeTerminal {
+  readonly point: string;
+  readonly terminal: string;
+  readonly runId?: string;
+  readonly linked?: string;
+}
+
+function madeTerminals(
+  reader: HouseReader,
+  control: Control,
+  where: ReadonlyMap<string, ReachedPoint>,
+): MadeTerminal[] {
+  /** The place that a terminal belongs to: on a yoke with several levers its number says which. */
+  const placeOf = (deviceId: string | undefined, terminal: string): string | undefined =>
+    control.places.find((id) => {
+      const { device, point } = where.get(id)!;
+      if (device.id !== deviceId) return false;
+      const levers = reader.mentioning('points', device.id).filter(({ role }) => role === 'lever');
+      return levers.length < 2 || terminal.endsWith(` ${levers.indexOf(point) + 1}`);
+    });
+  return [...new Set(control.places.map((id) => where.get(id)!.boxId))].flatMap((boxId) =>
+    (reader.get('boxes', boxId)?.asBuilt ?? []).flatMap(({ ends, terminals }) => {
+      const landed = (terminals ?? []).flatMap(({ deviceId, terminal }) => {
+        const point = placeOf(deviceId, terminal);
+        return point ? [{ point, terminal }] : [];
+      });
+      return landed.flatMap((to): MadeTerminal[] => [
+        ...ends.map(({ runId }) => ({ ...to, runId })),
+        ...landed.flatMap(({ point }) => (point === to.point ? [] : [{ ...to, linked: point }])),
+      ]);
+    }),
+  );
+}
+
 /** How many terminals recorded as made in the boxes of a control would land elsewhere with its places in this order. */
 function reopened(
   reader: HouseReader,
@@ -70,23 +106,17 @@ function reopened(
   control: Control,
   where: ReadonlyMap<string, ReachedPoint>,
 ): ((order: readonly string[]) => number) | undefined {
-  const made: { point: string; terminal: string; runId: string }[] = [];
-  for (const id of control.places) {
-    const { boxId, device } = where.get(id)!;
-    for (const joint of reader.get('boxes', boxId)?.asBuilt ?? []) {
-      for (const { deviceId, terminal } of joint.terminals ?? [])
-        if (deviceId === device.id)
-          for (const { runId } of joint.ends) made.push({ point: id, terminal, runId });
-    }
-  }
+  const made = madeTerminals(reader, control, where);
   if (made.length === 0) return undefined;
   return (order) => {
     let changed = 0;
-    for (const { point, terminal, runId } of made) {
+    for (const { point, terminal, runId, linked } of made) {
       const index = order.indexOf(point);
       const at = where.get(point)!.node;
       const toward = (other: string | undefined): boolean =>
-        other !== undefined && runsBetween(tree, [at, where.get(other)!.node]).has(runId);
+        other !== undefined &&
+        (linked === other ||
+          (runId !== undefined && runsBetween(tree, [at, where.get(other)!.node]).has(runId)));
       const four = index > 0 && index < order.length - 1;
       const fits = terminal.startsWith('common')
         ? !four && order.length > 1
@@ -172,7 +202,8 @@ export function needsOn(
     for (const run of runsBetween(tree, nodes)) base.set(run, (base.get(run) ?? 0) + 1);
   const capacity = new Map<string, number>();
   for (const { run } of tree.feed.values()) {
-    const conductors = conductorsFor(reader, run, circuitIds);
+    // A raceway without a wire yet has room for all.
+    const conductors = isEmptyRaceway(run) ? undefined : conductorsFor(reader, run, circuitIds);
     if (conductors) capacity.set(run.id, conductors.length);
   }
   const task: OrderTask = {

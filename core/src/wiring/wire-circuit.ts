@@ -177,9 +177,10 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
         tried.needs.get(run.id) ?? [],
         available,
         schoolsOf(reader, tried, run),
-        made.get(run.id),
+        made.of(run.id),
       );
     const { carries, missing } = assigned(needs);
+    made.learn(run.id, carries);
     runs.set(run.id, {
       needs: wanted,
       carries,
