@@ -1,13 +1,18 @@
 import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
+import type { ChangeBody } from '../changes/change.js';
+import { removing } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import { fillBox } from '../fill/fill-box.js';
 import type { HouseFile } from '../house/house-file.js';
 import { copyHouseFile, houseOf, readHouseFile } from '../house/house-file.js';
+import type { House } from '../house/house.js';
 import { TABLE_NAMES } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { randomSwitching } from '../testing/random-switching.js';
+import { boxJoints } from '../wiring/box-joints.js';
+import { recordOfJoint } from '../wiring/made-joints.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import type { Finding } from './finding.js';
 import { inspectHouse } from './inspect-house.js';
@@ -140,5 +145,50 @@ describe('A house that somebody has got wrong', () => {
       { numRuns: 200 },
     );
     for (const way of ['Plan', 'Draw', 'Bring']) expect(taken).toContain(`wiring.too-few-conductors ${way}`);
+  });
+
+  it('that was made up here and there and then loses a switch says what to reopen, until it works again', () => {
+    let reopened = 0;
+    const ticked = fc.array(fc.boolean(), { minLength: 5, maxLength: 30 });
+    fc.assert(
+      fc.property(randomSwitching(4), ticked, fc.nat(), (file, ticks, pick) => {
+        const derived = readerOf(houseOf(file));
+        const made = structuredClone(file);
+        let step = 0;
+        for (const box of made.boxes) {
+          const joints = boxJoints(derived, box.id).joints.filter(() => ticks[step++ % ticks.length]);
+          if (joints.length) box.asBuilt = joints.map((joint) => recordOfJoint(joint));
+        }
+        const control = made.controls[pick % made.controls.length];
+        const lost = made.points.find(({ id }) => id === control?.places.at(-1))?.deviceId;
+        if (
+          !lost ||
+          control!.places.length < 2 ||
+          made.points.filter((to) => to.deviceId === lost).length > 1
+        )
+          return;
+        const read = readHouseFile(JSON.stringify(made));
+        if (!read.ok) throw new Error(JSON.stringify(read.problems));
+        const take = (house: House, change: ChangeBody): House => {
+          const applied = applyChange(house, change);
+          if (!applied.ok) throw new Error(applied.refusal.message);
+          return applied.house;
+        };
+        let house = take(read.house, removing('devices', lost));
+        for (let round = 0; ; round++) {
+          const ask = inspectHouse(readerOf(house)).find(({ code }) => code === 'box.reopen');
+          if (!ask) break;
+          expect(round).toBeLessThan(40);
+          house = take(house, ask.fixes![0]!.change);
+          reopened++;
+        }
+        const reader = readerOf(house);
+        const short = ['wiring.too-few-conductors', 'neutral.missing-at-switch'];
+        if (inspectHouse(reader).some(({ code }) => short.includes(code))) return;
+        for (const { id } of made.circuits) expect(proveCircuit(reader, id).failures).toEqual([]);
+      }),
+      { numRuns: 80 },
+    );
+    expect(reopened).toBeGreaterThan(20);
   });
 });

@@ -201,8 +201,9 @@ export function overlayMade(reader: HouseReader, box: Box, derived: Omit<BoxJoin
       ...(deviceId && { deviceId }),
       terminal,
     }));
+    // A terminal alone is no joint.
+    if (ends.length === 0 && landings.length < 2) continue;
     landings.forEach((landing) => landed.add(landingKey(landing)));
-    if (ends.length + landings.length === 0) continue;
     const asked = derived.joints.filter(
       (joint) =>
         joint.ends.some((end) => ends.some((own) => endKey(own) === endKey(end))) ||
@@ -214,7 +215,11 @@ export function overlayMade(reader: HouseReader, box: Box, derived: Omit<BoxJoin
       asked.find((joint) => ends[0] && joint.ends.some((end) => endKey(end) === endKey(ends[0]!))) ??
       asked[0];
     const made: BoxJoint = {
-      kind: record.kind,
+      // A device may have been taken out since, or a cable: what is left says what kind of joint it is.
+      kind:
+        record.kind === 'uncut' && ends.length === 2 && landings.length === 0
+          ? 'uncut'
+          : shapeOf(ends.length, landings.length),
       role: nearest?.role ?? 'undecided',
       ...(nearest?.circuitId && { circuitId: nearest.circuitId }),
       ...(nearest?.controlId && { controlId: nearest.controlId }),
