@@ -4,14 +4,19 @@ import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
 import { removing } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
+import { conductorSchedule, writeScheduleCsv } from '../exchange/conductor-schedule.js';
+import { writeSpice } from '../exchange/spice.js';
 import { fillBox } from '../fill/fill-box.js';
 import type { HouseFile } from '../house/house-file.js';
 import { copyHouseFile, houseOf, readHouseFile } from '../house/house-file.js';
 import type { House } from '../house/house.js';
 import { TABLE_NAMES } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
+import { outlook } from '../planning/what-if.js';
 import { randomSwitching } from '../testing/random-switching.js';
 import { boxJoints } from '../wiring/box-joints.js';
+import { netlistOf } from '../wiring/netlist.js';
+import { traceConductor } from '../wiring/trace.js';
 import { recordOfJoint } from '../wiring/made-joints.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import type { Finding } from './finding.js';
@@ -190,5 +195,45 @@ describe('A house that somebody has got wrong', () => {
       { numRuns: 80 },
     );
     expect(reopened).toBeGreaterThan(20);
+  });
+
+  it('that was made up and is taken apart record by record can be read to the end', () => {
+    let taken = 0;
+    fc.assert(
+      fc.property(
+        randomSwitching(4),
+        fc.array(fc.tuple(fc.nat(5), fc.nat()), { minLength: 4, maxLength: 4 }),
+        (file, picks) => {
+          const derived = readerOf(houseOf(file));
+          const made = structuredClone(file);
+          for (const box of made.boxes) {
+            const { joints } = boxJoints(derived, box.id);
+            if (joints.length) box.asBuilt = joints.map((joint) => recordOfJoint(joint));
+          }
+          let house = houseOf(made);
+          for (const [table, pick] of picks) {
+            const name = (['devices', 'boxes', 'runs', 'controls', 'points', 'circuits'] as const)[table]!;
+            const rows = readerOf(house).all(name);
+            const row = rows[pick % rows.length];
+            const applied = row && applyChange(house, removing(name, row.id));
+            if (!applied?.ok) continue;
+            house = applied.house;
+            taken++;
+            const reader = readerOf(house);
+            for (const { id } of reader.all('boxes')) makeUpBox(reader, id);
+            for (const { id } of reader.all('circuits')) {
+              const netlist = netlistOf(reader, id);
+              writeSpice(reader, netlist, 'taken apart');
+              writeScheduleCsv(conductorSchedule(reader, netlist));
+              for (const { runId, key } of netlist.conductors) traceConductor(reader, runId, key);
+            }
+            for (const { id } of reader.all('controls')) outlook(house, undefined, id);
+            inspectHouse(reader);
+          }
+        },
+      ),
+      { numRuns: 60 },
+    );
+    expect(taken).toBeGreaterThan(100);
   });
 });

@@ -164,7 +164,9 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
     case 'spare':
       return `Cap spare ${end!.colour} of the cable to ${from(end!)}`;
     case 'undecided':
-      return `${end!.colour} of the cable to ${from(end!)}: not derived yet`;
+      return end
+        ? `${end.colour} of the cable to ${from(end)}: not derived yet`
+        : 'A link that nothing asks for';
   }
 }
 
