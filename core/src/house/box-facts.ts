@@ -115,6 +115,9 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
 export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] =>
   reader.mentioning('runs', boxId);
 
+/** The boxes that a run joins: one while its far end is loose. */
+export const boxesOf = (run: Run): string[] => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])];
+
 /** The end of a run that lies in this box. */
 export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number | undefined } =>
   run.from.boxId === boxId || !('boxId' in run.to) ? run.from : run.to;

@@ -13,11 +13,10 @@ import type { House } from '../house/house.js';
 import { TABLE_NAMES } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { outlook } from '../planning/what-if.js';
+import { madeUp } from '../testing/made-up.js';
 import { randomSwitching } from '../testing/random-switching.js';
-import { boxJoints } from '../wiring/box-joints.js';
 import { netlistOf } from '../wiring/netlist.js';
 import { traceConductor } from '../wiring/trace.js';
-import { recordOfJoint } from '../wiring/made-joints.js';
 import { proveCircuit } from '../wiring/prove-circuit.js';
 import type { Finding } from './finding.js';
 import { inspectHouse } from './inspect-house.js';
@@ -157,13 +156,7 @@ describe('A house that somebody has got wrong', () => {
     const ticked = fc.array(fc.boolean(), { minLength: 5, maxLength: 30 });
     fc.assert(
       fc.property(randomSwitching(4), ticked, fc.nat(), (file, ticks, pick) => {
-        const derived = readerOf(houseOf(file));
-        const made = structuredClone(file);
-        let step = 0;
-        for (const box of made.boxes) {
-          const joints = boxJoints(derived, box.id).joints.filter(() => ticks[step++ % ticks.length]);
-          if (joints.length) box.asBuilt = joints.map((joint) => recordOfJoint(joint));
-        }
+        const made = madeUp(file, ticks);
         const control = made.controls[pick % made.controls.length];
         const lost = made.points.find(({ id }) => id === control?.places.at(-1))?.deviceId;
         if (
@@ -204,13 +197,7 @@ describe('A house that somebody has got wrong', () => {
         randomSwitching(4),
         fc.array(fc.tuple(fc.nat(5), fc.nat()), { minLength: 4, maxLength: 4 }),
         (file, picks) => {
-          const derived = readerOf(houseOf(file));
-          const made = structuredClone(file);
-          for (const box of made.boxes) {
-            const { joints } = boxJoints(derived, box.id);
-            if (joints.length) box.asBuilt = joints.map((joint) => recordOfJoint(joint));
-          }
-          let house = houseOf(made);
+          let house = houseOf(madeUp(file));
           for (const [table, pick] of picks) {
             const name = (['devices', 'boxes', 'runs', 'controls', 'points', 'circuits'] as const)[table]!;
             const rows = readerOf(house).all(name);

@@ -4,7 +4,7 @@ import type { ChangeBody, SingleChangeBody } from '../changes/change.js';
 import type { HouseReader } from '../derive/reader.js';
 import { readerOf } from '../derive/reader.js';
 import { fillBox } from '../fill/fill-box.js';
-import { cableIn, circuitOfPoint, standingPull } from '../house/box-facts.js';
+import { boxesOf, cableIn, circuitOfPoint, standingPull } from '../house/box-facts.js';
 import type { CableId } from '../house/cables.js';
 import { cableOf } from '../house/cables.js';
 import type { House } from '../house/house.js';
@@ -69,8 +69,7 @@ function extentOf(reader: HouseReader, control: Control): Extent {
   const boxes = new Set(own);
   for (const id of runs) {
     const run = reader.get('runs', id)!;
-    boxes.add(run.from.boxId);
-    if ('boxId' in run.to) boxes.add(run.to.boxId);
+    for (const boxId of boxesOf(run)) boxes.add(boxId);
   }
   const ways = nodes.map((node) => wayUp(tree, node));
   const top = ways[0]?.find((node) => ways.every((way) => way.includes(node)));
@@ -100,6 +99,16 @@ function changedRuns(before: HouseReader, after: HouseReader, circuitId: string)
   });
 }
 
+/** The changes that a change is made of. */
+const singlesOf = (body: ChangeBody | undefined): readonly SingleChangeBody[] =>
+  !body ? [] : body.kind === 'group' ? body.changes : [body as SingleChangeBody];
+
+const planning = (recordId: string, plannedCable: CableId): SingleChangeBody => ({
+  kind: 'run.set',
+  recordId,
+  fields: { plannedCable },
+});
+
 /**
  * What a change would mean for a control: nothing is changed, the house is only looked at. The runs are those of the control,
  * those that the change makes carry something else, and these others.
@@ -110,33 +119,16 @@ export function outlook(
   controlId: string,
   others: readonly string[] = [],
 ): Outlook {
-  const wanted: SingleChangeBody[] = !body
-    ? []
-    : body.kind === 'group'
-      ? [...body.changes]
-      : [body as SingleChangeBody];
   const before = readerOf(house);
   const cables = new Map<string, CableId>();
   for (let round = 1; ; round++) {
-    const changes = [
-      ...wanted,
-      ...[...cables].map(([recordId, plannedCable]): SingleChangeBody => ({
-        kind: 'run.set',
-        recordId,
-        fields: { plannedCable },
-      })),
-    ];
-    const title = body?.kind === 'group' ? body.title : undefined;
-    const named = (name: string): ChangeBody => ({
-      kind: 'group',
-      title: title || `Changed “${name}”`,
-      changes,
-    });
-    const applied = changes.length ? applyChange(house, named('')) : { ok: true as const, house };
-    if (!applied.ok) return { ...NOTHING, refusal: applied.refusal, change: body! };
+    const changes = [...singlesOf(body), ...[...cables].map(([id, cable]) => planning(id, cable))];
+    const together = (title: string): ChangeBody => ({ kind: 'group', title, changes });
+    const applied = changes.length ? applyChange(house, together('')) : { ok: true as const, house };
+    if (!applied.ok) return { ...NOTHING, refusal: applied.refusal, change: together('') };
     const then = readerOf(applied.house);
     const control = then.get('controls', controlId);
-    if (!control) return { ...NOTHING, change: body! };
+    if (!control) return { ...NOTHING, change: together('') };
     const extent = extentOf(then, control);
     const { circuitId } = extent;
     const wiring = circuitId ? wireCircuit(then, circuitId) : undefined;
@@ -158,7 +150,9 @@ export function outlook(
       cables.set(id, needed);
       isSettled = false;
     }
-    if (isSettled || round === ROUNDS) return seen(before, then, control, extent, ids, named(control.name));
+    if (!isSettled && round < ROUNDS) continue;
+    const title = (body?.kind === 'group' && body.title) || `Changed “${control.name}”`;
+    return seen(before, then, control, extent, ids, together(title));
   }
 }
 
@@ -185,12 +179,7 @@ function seen(
       conductors: own?.needs.length ?? 0,
     };
   });
-  const boxes = new Set(extent.boxes);
-  for (const id of ids) {
-    const run = then.get('runs', id)!;
-    boxes.add(run.from.boxId);
-    if ('boxId' in run.to) boxes.add(run.to.boxId);
-  }
+  const boxes = new Set([...extent.boxes, ...ids.flatMap((id) => boxesOf(then.get('runs', id)!))]);
   const ownRuns = new Set(ids);
   return {
     places: control.places.map((pointId) => {

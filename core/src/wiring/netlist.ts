@@ -1,5 +1,5 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, deviceType, devicesIn } from '../house/box-facts.js';
+import { boxFacts, boxesOf, deviceType, devicesIn } from '../house/box-facts.js';
 import type { Circuit } from '../house/model.js';
 import type { LoadRole } from '../rulebook/nominal-watts.js';
 import type { BoxJoint } from './box-joints.js';
@@ -209,8 +209,7 @@ export function netlistScope(
     const boxes = new Set<string>();
     for (const id of wiring.runs.keys()) {
       const run = reader.get('runs', id)!;
-      boxes.add(run.from.boxId);
-      if ('boxId' in run.to) boxes.add(run.to.boxId);
+      for (const boxId of boxesOf(run)) boxes.add(boxId);
     }
     for (const boxId of boxes) {
       const own = boxJoints(reader, boxId).joints.filter(

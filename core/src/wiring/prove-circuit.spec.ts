@@ -5,12 +5,12 @@ import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { copyHouseFile, houseOf, readHouseFile } from '../house/house-file.js';
 import { TABLE_NAMES } from '../house/model.js';
+import { madeUp } from '../testing/made-up.js';
 import { randomSwitching } from '../testing/random-switching.js';
 import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
 import { wayUp } from './circuit-tree.js';
 import { faultsIn } from './faults.js';
-import { recordOfJoint } from './made-joints.js';
 import type { Netlist } from './netlist.js';
 import { buildNetlist, netlistOf, netlistScope } from './netlist.js';
 import { Machine, operate } from './operate.js';
@@ -51,15 +51,7 @@ describe('A house that has been made up as it was derived, all of it or here and
     const ticked = fc.oneof(fc.constant([true]), fc.array(fc.boolean(), { minLength: 5, maxLength: 30 }));
     fc.assert(
       fc.property(randomSwitching(4), ticked, (file, ticks) => {
-        const made = structuredClone(file);
-        const derived = readerOf(houseOf(file));
-        let step = 0;
-        for (const box of made.boxes) {
-          const joints = boxJoints(derived, box.id).joints.filter(
-            ({ kind }) => kind !== 'undecided' && ticks[step++ % ticks.length],
-          );
-          if (joints.length) box.asBuilt = joints.map((joint) => recordOfJoint(joint));
-        }
+        const made = madeUp(file, ticks);
         const read = readHouseFile(JSON.stringify(made));
         if (!read.ok) throw new Error(JSON.stringify(read.problems));
         const reader = readerOf(read.house);

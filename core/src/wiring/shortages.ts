@@ -28,51 +28,11 @@ export function paletteOf(reader: HouseReader): RacewayPalette {
   };
 }
 
-/** Draws the wires that are missing into a raceway, in the house's colours. */
-function addWires(
-  reader: HouseReader,
-  group: readonly Circuit[],
-  run: Run,
-  missing: readonly Signal[],
-  awg: Awg,
-): Fix {
-  const palette = paletteOf(reader);
-  const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
-  const more = missing.map((signal) => ({
-    awg,
-    colour: paletteColour(signal, palette) ?? ('BN' as const),
-    // Where circuits with a neutral each share the raceway, a wire says whose it is.
-    ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
-  }));
-  return {
-    label: `Draw ${more.map(({ colour }) => `${awg} ${colour}`).join(', ')} into it`,
-    change: { kind: 'run.set', recordId: run.id, fields: { wires: [...(run.wires ?? []), ...more] } },
-  };
-}
-
 /** Plans a cable for a run. */
 export const planCable = (run: Run, cable: CableId): Fix => ({
   label: `Plan ${cable} for this run`,
   change: { kind: 'run.set', recordId: run.id, fields: { plannedCable: cable } },
 });
-
-/** How many insulated conductors of a run are there for these circuits. */
-const usableOn = (reader: HouseReader, group: readonly Circuit[], run: Run): number =>
-  conductorsFor(
-    reader,
-    run,
-    group.map(({ id }) => id),
-  )?.length ?? 0;
-
-/** The run as it is called in a sentence about what it has. */
-function has(reader: HouseReader, run: Run, usable: number): string {
-  if (run.kind !== 'raceway')
-    return `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
-  const all = conductorsOf(reader, run).filter(({ ground }) => !ground).length;
-  return usable === all
-    ? `${all} wires are in it and there is`
-    : `${usable} of its ${all} wires are said to be of this circuit and there is`;
-}
 
 /** A run of a wiring group that has too few conductors. */
 export interface Shortage {
@@ -88,6 +48,34 @@ export interface Shortage {
   readonly lackOf: (tried: TreeNeeds) => number;
 }
 
+/** Draws the wires that are missing into a raceway, in the house's colours. */
+function addWires(reader: HouseReader, { group, run, missing }: Shortage, awg: Awg): Fix {
+  const palette = paletteOf(reader);
+  const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
+  const more = missing.map((signal) => ({
+    awg,
+    colour: paletteColour(signal, palette) ?? ('BN' as const),
+    // Where circuits with a neutral each share the raceway, a wire says whose it is.
+    ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
+  }));
+  return {
+    label: `Draw ${more.map(({ colour }) => `${awg} ${colour}`).join(', ')} into it`,
+    change: { kind: 'run.set', recordId: run.id, fields: { wires: [...(run.wires ?? []), ...more] } },
+  };
+}
+
+/** What the run has, as it is called in a sentence. */
+function has(reader: HouseReader, { group, run }: Shortage): string {
+  if (run.kind !== 'raceway')
+    return `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
+  const all = conductorsOf(reader, run).filter(({ ground }) => !ground).length;
+  const circuitIds = group.map(({ id }) => id);
+  const usable = conductorsFor(reader, run, circuitIds)?.length ?? 0;
+  return usable === all
+    ? `${all} wires are in it and there is`
+    : `${usable} of its ${all} wires are said to be of this circuit and there is`;
+}
+
 /** Which signal goes without, and the ways out, the cheapest first. */
 export function tooFew(reader: HouseReader, shortage: Shortage): Finding {
   const { group, run, wanted, missing, needed, gauge } = shortage;
@@ -100,12 +88,12 @@ export function tooFew(reader: HouseReader, shortage: Shortage): Finding {
     code: 'wiring.too-few-conductors',
     severity: 'stop',
     where: { circuitId: group[0]!.id, runId: run.id },
-    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, run, usableOn(reader, group, run))} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
+    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, shortage)} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
     ...(cable && { measured: cable }),
     ...(needed && { allowed: needed }),
     fixes: [
       ...(needed && !pulled ? [planCable(run, needed)] : []),
-      ...(run.kind === 'raceway' && gauge ? [addWires(reader, group, run, missing, gauge)] : []),
+      ...(run.kind === 'raceway' && gauge ? [addWires(reader, shortage, gauge)] : []),
       ...ways,
     ],
   };

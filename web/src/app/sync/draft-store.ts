@@ -8,7 +8,7 @@ import { linkedSignal, untracked } from '@angular/core';
 const PREFIX = 'mule-tally.draft.';
 
 /** The draft that was kept under this name; undefined when there is none, or none that can be read. */
-export function keptDraft<T>(name: string): T | undefined {
+function keptDraft<T>(name: string): T | undefined {
   try {
     const text = localStorage.getItem(PREFIX + name);
     return text === null ? undefined : (JSON.parse(text) as T);
@@ -18,7 +18,7 @@ export function keptDraft<T>(name: string): T | undefined {
 }
 
 /** Keeps a draft; undefined forgets it. */
-export function keepDraft(name: string, draft: unknown): void {
+function keepDraft(name: string, draft: unknown): void {
   try {
     if (draft === undefined) localStorage.removeItem(PREFIX + name);
     else localStorage.setItem(PREFIX + name, JSON.stringify(draft));

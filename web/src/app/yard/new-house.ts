@@ -5,11 +5,9 @@ import type { RoomKind, RulebookBase } from '@mule-tally/core';
 import { RoomKind as RoomKinds } from '@mule-tally/core';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
-import { keepDraft, keptDraft } from '../sync/draft-store';
+import { kept } from '../sync/draft-store';
 import type { HouseDraft } from './house-draft';
 import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine } from './house-draft';
-
-const DRAFT = 'new-house';
 
 /** A new house, by keyboard: storeys and rooms in walking order, then the circuits of the panel. Enter starts the next line. */
 @Component({
@@ -24,7 +22,9 @@ export class NewHousePage {
   private readonly session = inject(Session);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
-  protected readonly draft = signal<HouseDraft>(keptDraft(DRAFT) ?? emptyDraft());
+  private readonly empty = emptyDraft();
+  private readonly kept = kept<HouseDraft>(() => 'new-house', this.empty);
+  protected readonly draft = this.kept.value;
   protected readonly kinds = RoomKinds.options;
   protected readonly problems = computed(() => draftProblems(this.draft()));
   protected readonly counts = computed(() => ({
@@ -39,8 +39,7 @@ export class NewHousePage {
   protected edit(change: (draft: HouseDraft) => void): void {
     const next = structuredClone(this.draft());
     change(next);
-    this.draft.set(next);
-    keepDraft(DRAFT, next);
+    this.kept.set(next);
   }
 
   protected setName(name: string): void {
@@ -126,8 +125,8 @@ export class NewHousePage {
         'refuse',
         this.session.who(),
       );
-      keepDraft(DRAFT, undefined);
       await this.router.navigate(['/house', id, 'lay-out']);
+      this.kept.set(this.empty);
     } catch (error) {
       this.failed.set(
         `${error instanceof Error ? error.message : 'That did not work.'} What you typed is kept on this device.`,
