@@ -32,6 +32,11 @@ interface RunDraft {
   imports: [FormsModule, BoxField],
   templateUrl: './run-form.html',
   styles: `
+    @media (width >= 700px) {
+      .wires {
+        grid-column: span 2;
+      }
+    }
     .actions {
       margin-top: 0.7rem;
     }
