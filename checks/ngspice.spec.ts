@@ -15,6 +15,18 @@ import { allPositions } from '../core/src/wiring/lever-positions.js';
 import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
 import { simulate } from './ngspice.js';
 
+/** Faults of which a few dozen are enough: each is much the same wherever it is put in. */
+const MUCH_ALIKE: ReadonlySet<string> = new Set([
+  'load on another breaker',
+  'neutral joined to ground',
+  'interconnect open',
+  'interconnect on a hot',
+  'neutral on the bar',
+  'neutral on another breaker',
+  'hot on another breaker',
+  'link of two splices left off',
+]);
+
 /** Above this current a breaker trips at once, whatever its size. */
 const TRIPS = 200;
 
@@ -43,7 +55,9 @@ function compare(reader: HouseReader, netlist: Netlist, positions: readonly Uint
       const [ours, theirs] = [volts[index]!, answer.loads[index]!];
       const state = stateOf(ours, load.volts);
       count(state);
-      if (Math.abs(ours - theirs) > 0.5 || state !== stateOf(Math.abs(theirs) < 0.5 ? 0 : theirs, load.volts))
+      // Under half a volt both are off but for what leaks: bleeders there, the electronics of a switch here.
+      const bothLow = Math.abs(ours) < 0.5 && Math.abs(theirs) < 0.5;
+      if (Math.abs(ours - theirs) > 0.5 || (!bothLow && state !== stateOf(theirs, load.volts)))
         wrong.push(`${load.role} at ${[...positions[at]!].join('')}: we say ${ours} V, ngspice ${theirs} V`);
     });
   });
@@ -136,13 +150,14 @@ describe('ngspice, on the exported netlists', () => {
       for (const fault of faultsIn(reader, joints)) {
         // What no current shows is found by rules.
         if (['ground missing', 'metal box unbonded', 'white not marked'].includes(fault.kind)) continue;
+        if (MUCH_ALIKE.has(fault.kind) && (kinds.get(fault.kind) ?? 0) >= 40) continue;
         kinds.set(fault.kind, (kinds.get(fault.kind) ?? 0) + 1);
         const result = agree(reader, buildNetlist(reader, wirings, fault.into(joints)));
         expect(result.wrong).withContext(fault.kind).toEqual([]);
         Object.keys(result.seen).forEach((state) => states.add(state));
       }
     }
-    expect(kinds.size).toBeGreaterThan(14);
+    expect(kinds.size).toBeGreaterThan(22);
     expect([...states]).toEqual(jasmine.arrayContaining(['on', 'off', 'dim', 'shorted']));
   }, 300_000);
 });

@@ -387,7 +387,20 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
 
 // Range, dryer, and smoke alarms that call each other.
 {
-  const range = plan.box('RANGE', 'plastic-2g-34', { roomId: rooms.kitchen });
+  // A range receptacle takes two gangs, and 6/3 a deep box.
+  const range = plan.box(
+    'RANGE',
+    {
+      markedVolumeIn3: 42,
+      material: 'plastic',
+      kind: 'device',
+      gangs: 2,
+      slots: 4,
+      clamps: 'none',
+      groundScrew: false,
+    },
+    { roomId: rooms.kitchen },
+  );
   plan.device(range, 'receptacle-240-neutral', 1);
   run(panel, range, '6/3', b.range, [undefined, 1]);
   const dryer = plan.box('DRYER', 'plastic-2g-34', { roomId: below1.utility });

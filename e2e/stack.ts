@@ -2,6 +2,7 @@ import { test as base } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { randomUUID } from 'node:crypto';
 import type { Page } from '@playwright/test';
+import pg from 'pg';
 import { copyHouseFile, readHouseFile } from '../core/src/house/house-file.js';
 import type { HouseFile } from '../core/src/house/house-file.js';
 import { startServer } from '../scripts/lib/server.mjs';
@@ -55,6 +56,15 @@ export class Stack {
     await this.cluster.start();
   }
 
+  /** Does something to the database behind the server's back, as a restore would, and makes its files anew. */
+  async restoreWith(sql: string, values: unknown[]): Promise<void> {
+    const client = new pg.Client({ connectionString: this.cluster.url });
+    await client.connect();
+    await client.query(sql, values);
+    await client.query('vacuum full house');
+    await client.end();
+  }
+
   async stop(): Promise<void> {
     await this.stopServer();
     await this.cluster.destroy();
@@ -67,6 +77,7 @@ export class Stack {
     const file = copyHouseFile(read.file, name, randomUUID, true);
     const answer = await fetch(`${this.url}/api/houses/import`, {
       method: 'POST',
+      headers: { 'content-type': 'application/json' },
       body: JSON.stringify(file),
     });
     if (!answer.ok) throw new Error(await answer.text());

@@ -35,6 +35,10 @@ class Started {
     return this.output();
   }
 
+  said(): string {
+    return this.output();
+  }
+
   async end(signal: NodeJS.Signals): Promise<number> {
     this.child.kill(signal);
     return this.ended;
@@ -69,6 +73,21 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
     const occupied = Started.run({ ...env, DATA_FOLDER: join(parent, 'other') });
     expect(await occupied.failure()).toContain(`Port ${port} is in use.`);
 
+    // A second start on the same data is refused, and stops nothing.
+    const twice = Started.run({ ...env, PORT: String(await anyFreePort()) });
+    expect(await twice.failure()).toContain('runs on this data folder already');
+    expect(await houses()).toEqual(['Lot 12, two-storey']);
+    // Its own database is started again when it dies.
+    const postmaster = () =>
+      Number(readFileSync(join(folder, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
+    const dead = postmaster();
+    process.kill(dead, 'SIGQUIT');
+    await expect
+      .poll(() => first.said(), { timeout: 20_000 })
+      .toContain('The database is gone and is started again');
+    await expect.poll(() => houses().catch(() => []), { timeout: 20_000 }).toEqual(['Lot 12, two-storey']);
+    expect(postmaster()).not.toBe(dead);
+
     await first.end('SIGKILL');
     const second = Started.run(env);
     const said = await second.ready();
@@ -100,7 +119,7 @@ test('a server killed in the middle of a batch takes each change once when it is
   demo,
 }) => {
   const { id, rooms, boxes } = demo.file;
-  const changes = Array.from({ length: 300 }, (_, index) => ({
+  const changes = Array.from({ length: 500 }, (_, index) => ({
     id: randomUUID(),
     version: 1,
     by: 'Lead',

@@ -24,7 +24,7 @@ test('the bench walks the make-up step by step, ticks it, follows a conductor, a
   // The neutral, from the panel to the last light.
   await picture.getByRole('button', { name: /^white to S13/ }).press('Enter');
   await expect(page.locator('.way li')).toHaveCount(7);
-  await expect(page.locator('.way li').first()).toContainText('PANEL: lands on neutral bar');
+  await expect(page.locator('.way li').first()).toContainText('PANEL: lands on breaker 12, neutral');
 
   const [download] = await Promise.all([
     page.waitForEvent('download'),
@@ -138,6 +138,7 @@ test('levers are thrown: what is hot and lit answers at once, and a fault is sho
   await page.getByRole('button', { name: 'Larger picture' }).click();
   expect(await width()).toBeGreaterThan(before);
   // What is joined with it from another circuit is shown in the picture of that one.
+  await page.getByRole('button', { name: /^\d+ more$/ }).click();
   await page.getByRole('button', { name: /^Show: The currents in PANEL → S1/ }).click();
   await expect(page.getByRole('combobox', { name: 'Circuit', exact: true }).locator(':checked')).toHaveText(
     '10: Garage',

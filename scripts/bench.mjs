@@ -10,7 +10,7 @@ await main(async () => {
   await ensureNgspice();
   await ensureChromium();
   await buildAll();
-  for (const name of ['derive', 'prove', 'change-over-http', 'lever-on-screen']) {
+  for (const name of ['derive', 'prove', 'change-over-http', 'main-loop', 'lever-on-screen']) {
     console.log(`\n── ${name}`);
     const { code } = await run(process.execPath, ['--import', 'tsx', `bench/${name}.ts`], { show: true });
     if (code !== 0) throw new Sentence(`The bench "${name}" broke its bound or failed.`);

@@ -76,8 +76,11 @@ async function buildWhenStale(part) {
 async function buildServer() {
   const { build } = await import('esbuild');
   await build({
-    entryPoints: [join(ROOT, 'server/src/main.ts')],
-    outfile: join(ROOT, 'server/dist/main.js'),
+    entryPoints: {
+      main: join(ROOT, 'server/src/main.ts'),
+      'heavy-worker': join(ROOT, 'server/src/work/heavy-worker.ts'),
+    },
+    outdir: join(ROOT, 'server/dist'),
     bundle: true,
     platform: 'node',
     format: 'esm',

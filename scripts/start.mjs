@@ -2,12 +2,15 @@
 import { join, resolve } from 'node:path';
 import { buildAll } from './build.mjs';
 import { Cluster } from './lib/database.mjs';
+import { StartLock } from './lib/lock.mjs';
 import { ROOT } from './lib/run.mjs';
 import { startServer } from './lib/server.mjs';
 import { Sentence, main, step } from './lib/steps.mjs';
 import { ensureNodePackages, ensurePostgres, portIsFree } from './lib/system.mjs';
 
 const since = performance.now();
+/** A server may end by itself so often within a minute. */
+const RESTARTS = 5;
 
 /** Waits a little: a server whose start was killed notices that and leaves. @param {number} port */
 async function waitForPort(port) {
@@ -35,12 +38,19 @@ await main(async () => {
   /** @type {Awaited<ReturnType<typeof startServer>> | undefined} */
   let server;
   let stopping = false;
+  const lock = own && new StartLock(own.wantedFolder);
+  const holder = lock?.take();
+  if (holder)
+    throw new Sentence(
+      `Mule Tally runs on this data folder already (process ${holder}). Stop that one first, or use another folder: DATA_FOLDER=… npm start`,
+    );
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     console.log('\nStopping');
     if (server) await step('server', () => server?.stop());
     if (own) await step('database', () => own.stop());
+    lock?.release();
   };
   const onSignal = () => void stop().then(() => process.exit(0));
   process.on('SIGINT', onSignal);
@@ -58,9 +68,45 @@ await main(async () => {
     console.log(
       `\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`,
     );
-    await started.ended;
-    if (!stopping) throw new Sentence('The server ended by itself. Its last words stand above.');
+    const watch = own && watchDatabase(own, () => stopping);
+    for (const ends = []; !stopping;) {
+      const code = await server.ended;
+      if (stopping) break;
+      const now = performance.now();
+      ends.push(now);
+      if (ends.filter((end) => now - end < 60_000).length > RESTARTS)
+        throw new Sentence('The server ended by itself again and again. Its last words stand above.');
+      console.log(`\nThe server ended by itself (code ${code}) and is started again.`);
+      // Its database may be on its way back: a few tries.
+      for (let tries = 1; !stopping; tries++) {
+        try {
+          server = await step('server', () => startServer({ databaseUrl, port }));
+          break;
+        } catch (error) {
+          if (tries >= 5) throw error;
+          await new Promise((resolve) => setTimeout(resolve, 2000));
+        }
+      }
+    }
+    clearInterval(watch);
   } finally {
     await stop();
   }
 });
+
+/** Starts the database again when it is gone, and says so. @param {Cluster} own @param {() => boolean} isStopping */
+function watchDatabase(own, isStopping) {
+  let busy = false;
+  return setInterval(async () => {
+    if (busy || isStopping() || own.pid !== undefined) return;
+    busy = true;
+    try {
+      console.log('\nThe database is gone and is started again.');
+      await step('database', () => own.start());
+    } catch (error) {
+      console.error(error instanceof Sentence ? error.message : error);
+    } finally {
+      busy = false;
+    }
+  }, 1500);
+}

@@ -2,6 +2,7 @@
 import { randomBytes, createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
+import { programOf } from './lock.mjs';
 import { lastLines, run } from './run.mjs';
 import { Sentence } from './steps.mjs';
 import { ensurePostgres, isRoot, portIsFree } from './system.mjs';
@@ -89,7 +90,20 @@ export class Cluster {
     return this.folder;
   }
 
+  /** The process of the server, by the file that it leaves; a number that is another program's by now is nobody. */
+  get pid() {
+    const file = join(this.data, 'postmaster.pid');
+    if (!existsSync(file)) return undefined;
+    const pid = Number(readFileSync(file, 'utf8').split('\n')[0]);
+    return programOf(pid) === 'postgres' ? pid : undefined;
+  }
+
   async isRunning() {
+    if (this.pid === undefined) {
+      // Left behind by a server that is gone: it would keep the next one from starting.
+      rmSync(join(this.data, 'postmaster.pid'), { force: true });
+      return false;
+    }
     return (await this.asServer('pg_ctl', ['status', '-D', this.data])).code === 0;
   }
 

@@ -4,10 +4,10 @@ import { randomUUID } from 'node:crypto';
 import { readHouseFile } from '@mule-tally/core';
 import { pino } from 'pino';
 import { createApp } from './api/app.js';
+import { HttpProblem } from './api/problem.js';
 import { HouseStore } from './houses/house-store.js';
 import { LOCAL_CREW } from './storage/local-crew.js';
-import type { Orm } from './storage/orm.js';
-import { connect } from './storage/orm.js';
+import { connect, migrate } from './storage/orm.js';
 
 const databaseUrl = process.env['DATABASE_URL'];
 if (!databaseUrl) {
@@ -18,9 +18,8 @@ const port = Number(process.env['PORT'] ?? 4310);
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
 /** Puts the demo house in when there is no house at all. */
-async function loadDemo(orm: Orm, path: string): Promise<string | undefined> {
-  const houses = new HouseStore(orm, randomUUID);
-  if ((await houses.list(LOCAL_CREW)).length > 0) return undefined;
+async function loadDemo(path: string): Promise<string | undefined> {
+  if ((await houses.count(LOCAL_CREW)) > 0) return undefined;
   const read = readHouseFile(await readFile(path, 'utf8'));
   if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
   await houses.import(LOCAL_CREW, read.file, 'Demo', 'refuse');
@@ -28,10 +27,21 @@ async function loadDemo(orm: Orm, path: string): Promise<string | undefined> {
 }
 
 const orm = await connect(databaseUrl);
-await orm.migrator.up();
-const demo = process.env['DEMO_FILE'] ? await loadDemo(orm, process.env['DEMO_FILE']) : undefined;
+await migrate(orm, process.env['MIGRATION_DATABASE_URL'] ?? databaseUrl);
+const houses = new HouseStore(orm, randomUUID);
+const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
 const webFolder = process.env['WEB_FOLDER'];
-const server = createServer(createApp({ orm, log, ...(webFolder && { webFolder }) }));
+const server = createServer(createApp({ orm, log, databaseUrl, houses, ...(webFolder && { webFolder }) }));
+// What is no HTTP at all is told so in the same words as everything else.
+server.on('clientError', (_error, socket) => {
+  if (!socket.writable) return;
+  const body = JSON.stringify(
+    new HttpProblem(400, 'request.invalid', 'This request is not understood.').body(),
+  );
+  socket.end(
+    `HTTP/1.1 400 Bad Request\r\nContent-Type: application/problem+json\r\nContent-Length: ${Buffer.byteLength(body)}\r\nConnection: close\r\n\r\n${body}`,
+  );
+});
 
 let stopping = false;
 /** Lets running requests finish, then lets go of the database. */
@@ -41,6 +51,8 @@ function stop(): void {
   server.close(() => void orm.close().finally(() => process.exit(0)));
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 3000).unref();
+  // Whatever hangs, in ten seconds this process is gone; what it had not committed is sent again.
+  setTimeout(() => process.exit(0), 9000).unref();
 }
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

@@ -1,13 +1,15 @@
 import type { House } from '../house/house.js';
 import { mentionersOf, recordOf, rowOf, tableHolding, withHead, withRow } from '../house/house.js';
 import type { HouseFile } from '../house/house-file.js';
-import { readHouseFile } from '../house/house-file.js';
+import { readHouseFile, writeHouseFile } from '../house/house-file.js';
 import { danglingIn } from '../house/integrity.js';
 import type { RecordOf, TableName } from '../house/model.js';
 import { TABLE_NAMES, TABLES } from '../house/model.js';
 import { mentionsIn, replaceMentions } from '../house/references.js';
 import { problemsOf } from '../house/schema-problems.js';
 import { overrideProblem } from '../rulebook/rulebook.js';
+import { byNumber } from '../wiring/panel-terminals.js';
+import { sameJson } from './equal.js';
 import type { ChangeBody, Fields, SingleChangeBody } from './change.js';
 import { targetOf } from './change.js';
 import type { Conflict, HouseDiff, Touched } from './diff.js';
@@ -67,7 +69,18 @@ function add<T extends TableName>(draft: Draft, table: T, record: RecordOf<T>): 
       `There is already ${article(TABLES[holder].noun)} ${TABLES[holder].noun} of this id.`,
       { path: '$.record.id' },
     );
-  put(draft, table, record, draft.house.nextAt);
+  // Judged here as a changed record is: what comes from elsewhere than this product's own screens may be anything.
+  put(draft, table, parsed(table, record, '$.record'), draft.house.nextAt);
+}
+
+/** A record as its schema has it; refused with the first problem where it does not fit. */
+function parsed<T extends TableName>(table: T, record: unknown, root: string): RecordOf<T> {
+  const result = TABLES[table].schema.safeParse(record, { reportInput: true });
+  if (!result.success) {
+    const [problem] = problemsOf(result.error.issues, root);
+    refuse('change.invalid', problem!.message, { path: problem!.path });
+  }
+  return result.data as RecordOf<T>;
 }
 
 function existing<T extends TableName>(draft: Draft, table: T, id: string): RecordOf<T> {
@@ -88,12 +101,32 @@ function set<T extends TableName>(draft: Draft, table: T, id: string, fields: Fi
     if (value === null) delete merged[field];
     else merged[field] = value;
   }
-  const parsed = TABLES[table].schema.safeParse(merged, { reportInput: true });
-  if (!parsed.success) {
-    const [problem] = problemsOf(parsed.error.issues, '$.fields');
-    refuse('change.invalid', problem!.message, { path: problem!.path });
-  }
-  put(draft, table, parsed.data as RecordOf<T>, rowOf(draft.house, table, id)!.at);
+  const next = parsed(table, merged, '$.fields');
+  if (table === 'circuits' && 'number' in fields)
+    tellBreakersByCircuit(draft, record as RecordOf<'circuits'>);
+  put(draft, table, next, rowOf(draft.house, table, id)!.at);
+}
+
+/**
+ * Joints of a panel recorded by the number of a breaker are told by its circuit before the number changes: what was made
+ * keeps its meaning.
+ */
+function tellBreakersByCircuit(draft: Draft, { panelId }: RecordOf<'circuits'>): void {
+  const row = rowOf(draft.house, 'boxes', panelId);
+  if (!row?.record.asBuilt?.some(({ terminals }) => terminals?.some((to) => /^breaker \d/.test(to.terminal))))
+    return;
+  const circuits = [...mentionersOf(draft.house, 'circuits', panelId)]
+    .map((id) => recordOf(draft.house, 'circuits', id)!)
+    .filter((circuit) => circuit.panelId === panelId);
+  const asBuilt = row.record.asBuilt.map((joint) => ({
+    ...joint,
+    ...(joint.terminals && {
+      terminals: joint.terminals.map((to) =>
+        to.deviceId || to.circuitId ? to : { ...to, ...byNumber(circuits, to.terminal) },
+      ),
+    }),
+  }));
+  put(draft, 'boxes', { ...row.record, asBuilt }, row.at);
 }
 
 /** Every record that goes when this one goes. */
@@ -214,7 +247,7 @@ function checkIntegrity(house: House, touched: Touched): void {
       if (problem) refuse(problem.code, problem.message, { path: problem.path });
       continue;
     }
-    const holder = TABLE_NAMES.find((name) => mentionersOf(house, name, id).size > 0);
+    const holder = TABLE_NAMES.find((name) => mentionersOf(house, name, id).length > 0);
     if (holder)
       refuse(
         'house.dangling',
@@ -237,6 +270,8 @@ function replace(house: House, file: HouseFile): Applied {
       },
     };
   }
+  // The file of the house as it stands is no change.
+  if (sameJson(writeHouseFile(house), read.file)) return { ok: true, house, diff: { head: {}, rows: [] } };
   const next = { ...read.house, nextAt: Math.max(house.nextAt, read.house.nextAt) };
   return { ok: true, house: next, diff: diffOf(house, next, touchedBetween(house, next)) };
 }

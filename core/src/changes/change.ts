@@ -1,14 +1,17 @@
 import * as z from 'zod';
-import { HouseFile } from '../house/house-file.js';
+import type { HouseFile } from '../house/house-file.js';
 import type { RecordOf, TableName } from '../house/model.js';
-import { RuleOverride, RulebookBase, TABLES } from '../house/model.js';
+import { LIMITS } from '../house/limits.js';
+import { RuleKey, RuleOverride, RulebookBase, TABLES, TABLE_NAMES } from '../house/model.js';
+import { scan } from '../house/scan.js';
+import { problemsOf } from '../house/schema-problems.js';
 import { Id, Name } from '../house/text.js';
 
 /** The version of the change format; journal entries carry it. */
 export const CHANGE_VERSION = 1;
 
 /** Fields of a record to write; null takes an optional field away. The merged record is checked whole. */
-const Fields = z.record(z.string().min(1).max(60), z.json());
+const Fields = z.record(z.string().regex(/^\w{1,60}$/), z.json());
 export type Fields = z.infer<typeof Fields>;
 
 const added = <T extends TableName, K extends string>(kind: K, table: T) =>
@@ -24,7 +27,7 @@ const single = [
   /** `override` null goes back to the edition's value. */
   z.strictObject({
     kind: z.literal('rule.set'),
-    key: z.string().min(1).max(80),
+    key: RuleKey,
     override: RuleOverride.nullable(),
   }),
   added('storey.add', 'storeys'),
@@ -77,13 +80,17 @@ const Revert = z.strictObject({ kind: z.literal('revert'), of: Id });
 const SingleBody = z.discriminatedUnion('kind', [...single, Revert]);
 
 /** Puts another house file of the same id in the place of everything there is; undone like any other change. */
-const Replace = z.strictObject({ kind: z.literal('house.replace'), file: HouseFile });
+const Replace = z.strictObject({
+  kind: z.literal('house.replace'),
+  /** Judged when it is applied, as any house file is: record by record, no further than the hundredth problem. */
+  file: z.custom<HouseFile>((file) => typeof file === 'object' && file !== null, 'a house file is expected'),
+});
 
 /** Several changes as one: one journal entry, one undo, all or nothing. */
 const Group = z.strictObject({
   kind: z.literal('group'),
   title: Name.optional(),
-  changes: z.array(SingleBody).min(1).max(5000),
+  changes: z.array(SingleBody).min(1).max(LIMITS.group),
 });
 
 export const ChangeBody = z.discriminatedUnion('kind', [...single, Revert, Replace, Group]);
@@ -126,3 +133,31 @@ export const removing = (table: TableName, recordId: string, withDependents = fa
     recordId,
     ...(withDependents && { withDependents }),
   }) as SingleChangeBody;
+
+const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
+
+/** What was sent as a change: the change, or why it is none. */
+export type ReadChange =
+  | { readonly ok: true; readonly change: Change }
+  | {
+      readonly ok: false;
+      /** The id that it gave, as far as it gave one. */
+      readonly id: string;
+      readonly refusal: { readonly code: string; readonly message: string; readonly path: string };
+    };
+
+/** Reads one change that was sent, by itself: one that is broken stops no other. */
+export function readChange(input: unknown): ReadChange {
+  const given = typeof input === 'object' && input !== null ? (input as { id?: unknown }).id : undefined;
+  const id = typeof given === 'string' ? given.slice(0, 60) : '';
+  const refused = ({ message, path }: { message: string; path: string }): ReadChange => ({
+    ok: false,
+    id,
+    refusal: { code: 'change.invalid', message, path },
+  });
+  const [unsafe] = scan(input, LISTS);
+  if (unsafe) return refused(unsafe);
+  const parsed = Change.safeParse(input, { reportInput: true });
+  if (parsed.success) return { ok: true, change: parsed.data };
+  return refused(problemsOf(parsed.error.issues)[0]!);
+}

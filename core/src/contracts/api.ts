@@ -1,6 +1,6 @@
 import * as z from 'zod';
-import { Change } from '../changes/change.js';
 import { HouseDiff } from '../changes/diff.js';
+import { LIMITS } from '../house/limits.js';
 import { RulebookBase } from '../house/model.js';
 import { Id, Name } from '../house/text.js';
 
@@ -42,8 +42,13 @@ export type DuplicateHouse = z.infer<typeof DuplicateHouse>;
 export const OnExisting = z.enum(['refuse', 'copy', 'replace']);
 export type OnExisting = z.infer<typeof OnExisting>;
 
-export const ChangeBatch = z.strictObject({ changes: z.array(Change).min(1).max(500) });
+/** The envelope of a batch; each change in it is read and judged by itself. */
+export const ChangeBatch = z.strictObject({ changes: z.array(z.unknown()).min(1).max(LIMITS.batch) });
 export type ChangeBatch = z.infer<typeof ChangeBatch>;
+
+/** A change as it stands in a journal: shown, never applied again, so that an old or odd one stops nobody. */
+export const StoredChange = z.looseObject({ id: z.string(), body: z.looseObject({ kind: z.string() }) });
+export type StoredChange = z.infer<typeof StoredChange>;
 
 export const JournalEntry = z.strictObject({
   seq: z.int(),
@@ -51,7 +56,8 @@ export const JournalEntry = z.strictObject({
   by: z.string(),
   /** Server's time, ISO 8601. */
   at: z.string(),
-  change: Change,
+  /** Left out where only diffs were asked for. */
+  change: StoredChange.optional(),
   diff: HouseDiff,
 });
 export type JournalEntry = z.infer<typeof JournalEntry>;

@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../house/naming.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import type { Netlist } from '../wiring/netlist.js';
+import { GROUND_BAR, terminalWords } from '../wiring/panel-terminals.js';
 import type { Signal } from '../wiring/signal.js';
 import { signalName } from '../wiring/signal-names.js';
 
@@ -18,10 +19,13 @@ export interface ScheduleLine {
 
 /** What a conductor meets in a box, in words: "lands on common of gang 1", "splice of 3 with pigtails to …", "capped". */
 export function jointWords(reader: HouseReader, joint: BoxJoint): string {
-  const terminal = ({ deviceId, terminal: name }: BoxJoint['landings'][number]): string => {
-    const device = deviceId ? reader.get('devices', deviceId) : undefined;
+  const terminal = (landing: BoxJoint['landings'][number]): string => {
+    const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
+    const name = terminalWords(reader, landing);
     return device ? `${name} of gang ${device.gang}` : name;
   };
+  const bar = joint.landings.find((to) => to.terminal === GROUND_BAR);
+  if (bar) return `lands on ${terminal(bar)}`;
   switch (joint.kind) {
     case 'land':
       return `lands on ${terminal(joint.landings[0]!)}`;

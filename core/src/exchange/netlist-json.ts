@@ -1,6 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxName } from '../house/naming.js';
 import type { Netlist } from '../wiring/netlist.js';
+import { terminalWords } from '../wiring/panel-terminals.js';
 
 /** A netlist as plain data for other programs: boxes, conductors and devices by name, nets by number. */
 export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string {
@@ -19,7 +20,10 @@ export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string 
         kind: joint.kind,
         role: joint.role,
         ends: joint.ends.map(({ runId, key }) => ({ run: runId, conductor: key })),
-        terminals: joint.landings.map(({ deviceId, terminal }) => ({ device: deviceId ?? null, terminal })),
+        terminals: joint.landings.map((landing) => ({
+          device: landing.deviceId ?? null,
+          terminal: terminalWords(reader, landing),
+        })),
       })),
       conductors: netlist.conductors,
       levers: netlist.levers.map(({ pointId, kind, down, up }) => ({ point: pointId, kind, down, up })),

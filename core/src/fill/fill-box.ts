@@ -1,12 +1,13 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BoxFacts, Conductor } from '../house/box-facts.js';
-import { boxFacts, conductorsOf, deviceType, devicesIn, runsAt } from '../house/box-facts.js';
+import { boxFacts, conductorsOf, deviceType, devicesIn, gangsOf, runsAt } from '../house/box-facts.js';
 import { cableOf } from '../house/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Awg } from '../house/text.js';
 import { BOX_TYPES } from '../rulebook/catalogue.js';
 import type { BoxType } from '../rulebook/catalogue.js';
 import { boxJoints, gaugeOnDevice, thickest } from '../wiring/box-joints.js';
+import { fanDuty } from '../wiring/fan-box.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
 
 /** One line of the count, so that a person can check it by hand: count × each = total, in cubic inches. */
@@ -179,7 +180,7 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
     const known = gaugeOnDevice(reader, box.id, device.id);
     // Nothing in the box at all: the thinnest branch-circuit conductor is the least there will be.
     const awg = known ?? largest ?? 14;
-    const gangs = device.widthGangs ?? 1;
+    const gangs = gangsOf(reader, device);
     if (gangs > 1) {
       add(
         `${type.name}, gang ${device.gang}, for each of ${gangs} gangs`,
@@ -232,8 +233,28 @@ export const gangsTaken = (reader: HouseReader, boxId: string): number =>
     0,
     ...devicesIn(reader, boxId)
       .filter((device) => deviceType(reader, device).mount === 'yoke')
-      .map((device) => device.gang + (device.widthGangs ?? 1) - 1),
+      .map((device) => device.gang + gangsOf(reader, device) - 1),
   );
+
+/** Boxes of the catalogue and of the house, of the kind of this one, that hold what is in it: the smallest first. */
+export function boxesThatHold(reader: HouseReader, box: Box): readonly BoxType[] {
+  const facts = boxFacts(reader, box);
+  const contents = contentsOf(reader, box);
+  const taken = gangsTaken(reader, box.id);
+  const added = sum((box.fittings ?? []).map((fitting) => fitting.volumeIn3 ?? 0));
+  const own = reader
+    .all('catalogueBoxes')
+    .map((type): BoxType => ({ ...type, provenance: 'common practice' }));
+  return [...BOX_TYPES, ...own]
+    .filter((type) => {
+      if (type.kind !== facts.kind || type.volumeIn3 === undefined) return false;
+      if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
+      const clamps = box.clamps ?? type.clamps;
+      const needed = sum(linesFor(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3));
+      return needed <= type.volumeIn3 + added;
+    })
+    .sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
+}
 
 function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const box = reader.get('boxes', boxId);
@@ -252,19 +273,10 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const contents = contentsOf(reader, box);
   const lines = linesFor(reader, box, facts, contents);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
-  const taken = gangsTaken(reader, boxId);
-  const own = reader
-    .all('catalogueBoxes')
-    .map((type): BoxType => ({ ...type, provenance: 'common practice' }));
-  const wouldFit = [...BOX_TYPES, ...own].filter((type) => {
-    if (type.material !== facts.material || type.kind !== facts.kind || type.volumeIn3 === undefined)
-      return false;
-    if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
-    const clamps = box.clamps ?? type.clamps;
-    const needed = sum(linesFor(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3));
-    return needed <= type.volumeIn3 + sum(added.map((line) => line.volumeIn3));
-  });
-  wouldFit.sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
+  const isForFan = fanDuty(reader, boxId) !== undefined;
+  const wouldFit = boxesThatHold(reader, box).filter(
+    (type) => type.material === facts.material && (!isForFan || type.fanRated),
+  );
   return {
     boxId,
     capacity,

@@ -16,6 +16,8 @@ export interface BoxFacts {
   readonly slots: number;
   readonly clamps: z.infer<typeof Clamps>;
   readonly groundScrew: boolean;
+  /** Made to carry a fan. */
+  readonly fanRated?: boolean | undefined;
   /** Cubic inches; undefined where fill does not apply (panel, buried point, low voltage). */
   readonly volumeIn3?: number;
   readonly volumeSource: string;
@@ -65,6 +67,10 @@ export function deviceType(reader: HouseReader, device: Device): DeviceType {
   if (!type) throw new Error(`device ${device.id} names no known type`);
   return type;
 }
+
+/** Gangs that a device takes. */
+export const gangsOf = (reader: HouseReader, device: Device): number =>
+  device.widthGangs ?? deviceType(reader, device).widthGangs ?? 1;
 
 /** A conductor of a run. `key` is its name within the run. */
 export interface Conductor {

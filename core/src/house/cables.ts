@@ -45,3 +45,7 @@ export const cableOf = (id: CableId): Cable => BY_ID.get(id)!;
 /** The cable of one gauge that carries so many insulated conductors; undefined when none is made. */
 export const cableFor = (awg: Awg, conductors: number): Cable | undefined =>
   CABLES.find((cable) => cable.awg === awg && cable.colours.length >= conductors);
+
+/** The most insulated conductors that a cable of this gauge is made with. */
+export const mostConductors = (awg: Awg): number =>
+  Math.max(0, ...CABLES.filter((cable) => cable.awg === awg).map(({ colours }) => colours.length));

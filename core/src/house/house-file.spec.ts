@@ -59,8 +59,8 @@ describe('House file', () => {
   const bad: [string, unknown, string, string][] = [
     ['rooms.0.colour', 'red', 'file.unknown-field', '$.rooms[0].colour'],
     ['boxes.1.tag', 'x'.repeat(10_000), 'file.invalid', '$.boxes[1].tag'],
-    ['boxes.1.tag', 'a\u0000b', 'file.invalid', '$.boxes[1].tag'],
-    ['boxes.1.tag', '\ud800', 'file.invalid', '$.boxes[1].tag'],
+    ['boxes.1.tag', 'a\u0000b', 'file.bad-text', '$.boxes[1].tag'],
+    ['boxes.1.tag', '\ud800', 'file.bad-text', '$.boxes[1].tag'],
     ['boxes.1.model', { catalogueId: 'no-such-box' }, 'house.dangling', '$.boxes[1].model.catalogueId'],
     [
       'boxes.1.model',

@@ -6,16 +6,15 @@ import type { RecordOf, TableName } from './model.js';
 import { HouseRulebook, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from './problem.js';
 import { replaceMentions } from './references.js';
+import { LIMITS } from './limits.js';
+import { scan } from './scan.js';
 import { problemsOf } from './schema-problems.js';
 import { Id, Name } from './text.js';
 import { FILE_VERSION, upgradeFile } from './upgrades.js';
 import { overrideProblems } from '../rulebook/rulebook.js';
 
-/** No more records in one list than this: far above any house, low enough to be read at once. */
-const MAX_RECORDS = 20_000;
-
 const list = <T extends TableName>(table: T) =>
-  z.array(TABLES[table].schema as (typeof TABLES)[T]['schema']).max(MAX_RECORDS);
+  z.array(TABLES[table].schema as (typeof TABLES)[T]['schema']).max(LIMITS.records);
 
 export const HouseFile = z.strictObject({
   format: z.literal('mule-tally-house'),
@@ -42,36 +41,26 @@ export type HouseFile = z.infer<typeof HouseFile>;
 
 export type HouseFileResult =
   | { readonly ok: true; readonly house: House; readonly file: HouseFile }
-  | { readonly ok: false; readonly problems: readonly Problem[] };
+  | {
+      readonly ok: false;
+      readonly problems: readonly Problem[];
+      /** Reading ended at the hundredth problem: there may be more. */
+      readonly more: boolean;
+    };
 
-const MAX_DEPTH = 40;
-const FORBIDDEN = new Set(['__proto__', 'constructor', 'prototype']);
-
-/** Keys that reach into JavaScript's prototypes, and nesting without end, are refused before anything else looks. */
-function unsafeParts(value: unknown, path = '$', depth = 0): Problem[] {
-  if (typeof value !== 'object' || value === null) return [];
-  if (depth > MAX_DEPTH) {
-    return [{ code: 'file.too-deep', message: `The file is nested deeper than ${MAX_DEPTH} levels.`, path }];
-  }
-  if (Array.isArray(value))
-    return value.flatMap((item, index) => unsafeParts(item, `${path}[${index}]`, depth + 1));
-  return Object.getOwnPropertyNames(value).flatMap((key) =>
-    FORBIDDEN.has(key)
-      ? [
-          {
-            code: 'file.forbidden-key',
-            message: `The field name "${key}" is not allowed.`,
-            path: `${path}.${key}`,
-          },
-        ]
-      : unsafeParts((value as Record<string, unknown>)[key], `${path}.${key}`, depth + 1),
-  );
-}
+/** Everything of a house file but what its lists hold. */
+const Frame = HouseFile.extend(
+  Object.fromEntries(TABLE_NAMES.map((table) => [table, z.array(z.unknown()).max(LIMITS.records)])) as {
+    [T in TableName]: z.ZodArray<z.ZodUnknown>;
+  },
+);
+const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
 
 /**
- * Reads a house file from its text or its parsed JSON. Either the whole house or every problem, each with a stable code,
- * a sentence and its JSON path. Codes: file.not-json, file.not-a-house, file.version, file.unknown-field, file.invalid,
- * file.duplicate-id, file.forbidden-key, file.too-deep, house.dangling, rule.*.
+ * Reads a house file from its text or its parsed JSON. Either the whole house or its problems, each with a stable code, a
+ * sentence and its JSON path; at the hundredth it stops and says that there may be more. Codes: file.not-json,
+ * file.not-a-house, file.version, file.unknown-field, file.invalid, file.duplicate-id, file.forbidden-key, file.too-deep,
+ * file.bad-text, file.text-too-long, file.list-too-long, file.too-many-fields, house.dangling, rule.*.
  */
 export function readHouseFile(input: unknown): HouseFileResult {
   let json = input;
@@ -85,8 +74,8 @@ export function readHouseFile(input: unknown): HouseFileResult {
   if (typeof json !== 'object' || json === null || Array.isArray(json)) {
     return failure('file.not-a-house', 'A house file is one JSON object; this is something else.');
   }
-  const unsafe = unsafeParts(json);
-  if (unsafe.length) return { ok: false, problems: unsafe };
+  const unsafe = scan(json, LISTS);
+  if (unsafe.length) return failed(unsafe);
   if ((json as Record<string, unknown>)['format'] !== 'mule-tally-house') {
     return failure(
       'file.not-a-house',
@@ -102,25 +91,68 @@ export function readHouseFile(input: unknown): HouseFileResult {
       '$.version',
     );
   }
-  const parsed = HouseFile.safeParse(current, { reportInput: true });
-  if (!parsed.success) return { ok: false, problems: problemsOf(parsed.error.issues) };
-  const house = houseOf(parsed.data);
-  const problems = [
-    ...duplicates(parsed.data),
-    ...TABLE_NAMES.flatMap((table) =>
-      parsed.data[table].flatMap((record, index) => danglingIn(house, table, record, `$.${table}[${index}]`)),
-    ),
-    ...overrideProblems(parsed.data.rulebook, '$.rulebook.overrides'),
-  ];
-  return problems.length ? { ok: false, problems } : { ok: true, house, file: parsed.data };
+  const read = recordsOf(current);
+  if (!read.file) return failed(read.problems);
+  const { file } = read;
+  const problems = new Problems();
+  problems.take(duplicates(file));
+  const house = houseOf(file);
+  for (const table of TABLE_NAMES)
+    for (const [index, record] of file[table].entries()) {
+      if (problems.isFull) break;
+      problems.take(danglingIn(house, table, record, `$.${table}[${index}]`));
+    }
+  problems.take(overrideProblems(file.rulebook, '$.rulebook.overrides'));
+  return problems.all.length ? failed(problems.all) : { ok: true, house, file };
+}
+
+/** Problems up to as many as are told. */
+class Problems {
+  readonly all: Problem[] = [];
+  get isFull(): boolean {
+    return this.all.length >= LIMITS.problems;
+  }
+  take(found: readonly Problem[]): void {
+    this.all.push(...found.slice(0, LIMITS.problems - this.all.length));
+  }
+}
+
+const failed = (problems: readonly Problem[]): HouseFileResult => ({
+  ok: false,
+  problems,
+  more: problems.length >= LIMITS.problems,
+});
+
+/** The file by its schemas, record by record, as far as the problems that are told. */
+function recordsOf(current: Record<string, unknown>): { file?: HouseFile; problems: readonly Problem[] } {
+  const frame = Frame.safeParse(current, { reportInput: true });
+  const problems = new Problems();
+  if (!frame.success) problems.take(problemsOf(frame.error.issues));
+  const lists: Partial<Record<TableName, unknown[]>> = {};
+  for (const table of TABLE_NAMES) {
+    const records = current[table];
+    if (!Array.isArray(records) || records.length > LIMITS.records) continue;
+    const own: unknown[] = [];
+    lists[table] = own;
+    for (const [index, record] of records.entries()) {
+      if (problems.isFull) return { problems: problems.all };
+      const parsed = TABLES[table].schema.safeParse(record, { reportInput: true });
+      if (parsed.success) own.push(parsed.data);
+      else problems.take(problemsOf(parsed.error.issues, `$.${table}[${index}]`));
+    }
+  }
+  if (!frame.success || problems.all.length) return { problems: problems.all };
+  return { file: { ...frame.data, ...lists } as HouseFile, problems: [] };
 }
 
 const failure = (code: string, message: string, path = '$'): HouseFileResult => ({
   ok: false,
   problems: [{ code, message, path }],
+  more: false,
 });
 
 function duplicates(file: HouseFile): Problem[] {
+  // Ids are UUIDs by their schema: a set of the engine's own is good enough here, its hash is seeded.
   const first = new Map<string, string>([[file.id, '$.id']]);
   const problems: Problem[] = [];
   for (const table of TABLE_NAMES) {
@@ -156,7 +188,18 @@ export function writeHouseFile(house: House): HouseFile {
       rowsOf(house, table).map((row) => TABLES[table].schema.parse(row.record)),
     ]),
   ) as { [T in TableName]: RecordOf<T>[] };
-  return { format: 'mule-tally-house', version: FILE_VERSION, ...house.head, ...lists };
+  const { rulebook, ...head } = house.head;
+  // By name, so that the same house gives the same text, whatever kept it meanwhile.
+  const overrides = Object.fromEntries(
+    Object.entries(rulebook.overrides).sort(([a], [b]) => (a < b ? -1 : 1)),
+  );
+  return {
+    format: 'mule-tally-house',
+    version: FILE_VERSION,
+    ...head,
+    rulebook: { ...rulebook, overrides },
+    ...lists,
+  };
 }
 
 /**

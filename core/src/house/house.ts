@@ -1,7 +1,7 @@
-import { Map as IMap, Set as ISet } from 'immutable';
 import type { HouseHead, RecordOf, TableName } from './model.js';
 import { TABLE_NAMES } from './model.js';
 import { mentionsIn } from './references.js';
+import { SortedMap } from './sorted-map.js';
 
 /** A record and its place in its list; lists of the house file are in rising `at`. */
 export interface Row<T extends TableName = TableName> {
@@ -15,20 +15,24 @@ export interface Row<T extends TableName = TableName> {
  */
 export interface House {
   readonly head: HouseHead;
-  readonly tables: { readonly [T in TableName]: IMap<string, Row<T>> };
+  readonly tables: { readonly [T in TableName]: SortedMap<Row<T>> };
   /** For each record id: which records of which list mention it. Kept in step with the rows. */
-  readonly mentionedBy: IMap<string, IMap<TableName, ISet<string>>>;
+  readonly mentionedBy: SortedMap<SortedMap<Mentioners>>;
   /** One above the highest place ever used in this version's history. */
   readonly nextAt: number;
 }
 
+/** Ids of records, as the keys of a map. */
+type Mentioners = SortedMap<true>;
+const NOBODY: Mentioners = SortedMap.empty();
+
 export function emptyHouse(head: HouseHead): House {
-  const tables = Object.fromEntries(TABLE_NAMES.map((name) => [name, IMap()]));
-  return { head, tables: tables as unknown as House['tables'], mentionedBy: IMap(), nextAt: 0 };
+  const tables = Object.fromEntries(TABLE_NAMES.map((name) => [name, SortedMap.empty()]));
+  return { head, tables: tables as unknown as House['tables'], mentionedBy: SortedMap.empty(), nextAt: 0 };
 }
 
 export const rowOf = <T extends TableName>(house: House, table: T, id: string): Row<T> | undefined =>
-  (house.tables[table] as IMap<string, Row<T>>).get(id);
+  (house.tables[table] as SortedMap<Row<T>>).get(id);
 
 export const recordOf = <T extends TableName>(house: House, table: T, id: string): RecordOf<T> | undefined =>
   rowOf(house, table, id)?.record;
@@ -37,13 +41,12 @@ const byPlace = (a: Row, b: Row): number => a.at - b.at || (a.record.id < b.reco
 
 /** All rows of a list, in list order. */
 export const rowsOf = <T extends TableName>(house: House, table: T): Row<T>[] =>
-  [...(house.tables[table] as IMap<string, Row<T>>).values()].sort(
-    byPlace as (a: Row<T>, b: Row<T>) => number,
-  );
+  [...(house.tables[table] as SortedMap<Row<T>>).values()].sort(byPlace as (a: Row<T>, b: Row<T>) => number);
 
 /** Ids of the records of `table` that mention `id`. */
-export const mentionersOf = (house: House, table: TableName, id: string): ISet<string> =>
-  house.mentionedBy.get(id)?.get(table) ?? ISet();
+export const mentionersOf = (house: House, table: TableName, id: string): readonly string[] => [
+  ...(house.mentionedBy.get(id)?.get(table) ?? NOBODY).keys(),
+];
 
 /** Answers to `recordsMentioning`, for as long as a version of a house is looked at: it is asked again and again. */
 const MENTIONING = new WeakMap<House, Map<string, Partial<Record<TableName, readonly unknown[]>>>>();
@@ -62,7 +65,7 @@ export function recordsMentioning<T extends TableName>(
   if (!records) {
     const mentioners = house.mentionedBy.get(id)?.get(table);
     records = mentioners
-      ? [...mentioners]
+      ? [...mentioners.keys()]
           .map((mentioner) => rowOf(house, table, mentioner)!)
           .sort(byPlace as (a: Row<T>, b: Row<T>) => number)
           .map((row) => row.record)
@@ -74,7 +77,7 @@ export function recordsMentioning<T extends TableName>(
 
 /** The lists that hold a record of this id (ids are unique in the whole house). */
 export const tableHolding = (house: House, id: string): TableName | undefined =>
-  TABLE_NAMES.find((table) => (house.tables[table] as IMap<string, Row>).has(id));
+  TABLE_NAMES.find((table) => (house.tables[table] as SortedMap<Row>).has(id));
 
 function reindex(
   index: House['mentionedBy'],
@@ -90,13 +93,13 @@ function reindex(
     if (now.has(target)) continue;
     const byTable = next.get(target)!;
     const left = byTable.get(table)!.delete(id);
-    const rest = left.isEmpty() ? byTable.delete(table) : byTable.set(table, left);
-    next = rest.isEmpty() ? next.delete(target) : next.set(target, rest);
+    const rest = left.size === 0 ? byTable.delete(table) : byTable.set(table, left);
+    next = rest.size === 0 ? next.delete(target) : next.set(target, rest);
   }
   for (const target of now) {
     if (old.has(target)) continue;
-    const byTable = next.get(target) ?? IMap<TableName, ISet<string>>();
-    next = next.set(target, byTable.set(table, (byTable.get(table) ?? ISet<string>()).add(id)));
+    const byTable = next.get(target) ?? SortedMap.empty<Mentioners>();
+    next = next.set(target, byTable.set(table, (byTable.get(table) ?? NOBODY).set(id, true)));
   }
   return next;
 }
@@ -108,7 +111,7 @@ export function withRow<T extends TableName>(
   id: string,
   row: Row<T> | undefined,
 ): House {
-  const rows = house.tables[table] as IMap<string, Row<T>>;
+  const rows = house.tables[table] as SortedMap<Row<T>>;
   const before = rows.get(id)?.record;
   const next = row ? rows.set(id, row) : rows.delete(id);
   return {

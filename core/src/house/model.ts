@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { CableId } from './cables.js';
+import { LIMITS } from './limits.js';
 import { Awg, Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from './text.js';
 
 /**
@@ -71,6 +72,10 @@ export const Circuit = z.strictObject({
   protection: z.enum(['none', 'afci', 'gfci', 'dual']),
   /** Circuits with the same group share one neutral (multiwire). */
   neutralGroup: ShortText.optional(),
+  /** Of a motor or air conditioner: minimum circuit ampacity and largest breaker as its nameplate says, in amperes. */
+  nameplate: z.strictObject({ mca: z.number().min(1).max(400), mocp: z.number().min(1).max(400) }).optional(),
+  /** The breaker is marked for two wires (312.8, 110.14(A)). */
+  twoWires: z.boolean().optional(),
 });
 
 export const BoxMaterial = z.enum(['plastic', 'fiberglass', 'metal']);
@@ -90,7 +95,7 @@ export const Clamps = z.enum(['none', 'tabs', 'internal', 'external']);
 const boxFacts = {
   material: BoxMaterial,
   kind: BoxKind,
-  gangs: z.int().min(0).max(12),
+  gangs: z.int().min(0).max(LIMITS.gangs),
   /** Cable entries; each takes what the rulebook says. */
   slots: z.int().min(0).max(60),
   clamps: Clamps,
@@ -108,7 +113,7 @@ export const CatalogueBox = z.strictObject({
 
 export const BoxModel = z.union([
   z.strictObject({ catalogueId: ShortText }),
-  z.strictObject({ markedVolumeIn3: CubicInches, ...boxFacts }),
+  z.strictObject({ markedVolumeIn3: CubicInches, ...boxFacts, fanRated: z.boolean().optional() }),
 ]);
 
 export const Fitting = z.strictObject({
@@ -116,7 +121,7 @@ export const Fitting = z.strictObject({
   /** Marked volume, for what adds room. */
   volumeIn3: CubicInches.optional(),
   /** Device gangs that a ring or raised cover opens to; the box then has these. */
-  gangs: z.int().min(0).max(12).optional(),
+  gangs: z.int().min(0).max(LIMITS.gangs).optional(),
   /** Largest conductor on a terminal block. */
   awg: Awg.optional(),
 });
@@ -133,9 +138,12 @@ export const Joint = z.strictObject({
   kind: z.enum(['splice', 'land', 'cap', 'uncut']),
   /** Conductors of cables; none where a wire only links terminals. */
   ends: z.array(ConductorEnd).max(40),
-  /** Where it lands: one for 'land', one for each pigtail of a 'splice'. Without a device it is the box itself. */
+  /**
+   * Where it lands: one for 'land', one for each pigtail of a 'splice'. Without a device it is the box itself; a breaker is
+   * told by its circuit.
+   */
   terminals: z
-    .array(z.strictObject({ deviceId: Id.optional(), terminal: ShortText }))
+    .array(z.strictObject({ deviceId: Id.optional(), circuitId: Id.optional(), terminal: ShortText }))
     .max(40)
     .optional(),
   connector: ShortText.optional(),
@@ -186,8 +194,8 @@ export const Device = z.strictObject({
   id: Id,
   boxId: Id,
   /** First gang it takes, counted from 1, left to right seen from the room. */
-  gang: z.int().min(1).max(12),
-  widthGangs: z.int().min(1).max(12).optional(),
+  gang: z.int().min(1).max(LIMITS.gangs),
+  widthGangs: z.int().min(1).max(LIMITS.gangs).optional(),
   catalogueId: ShortText,
 });
 
@@ -286,14 +294,21 @@ export const RulebookBase = z.enum(['us-2017', 'us-2020', 'us-2023']);
 export type RulebookBase = z.infer<typeof RulebookBase>;
 
 export const RuleOverride = z.strictObject({
-  value: z.union([z.number(), z.string().max(60), z.boolean()]),
+  value: z.union([z.number(), ShortText, z.boolean()]),
   reason: Note.optional(),
 });
 export type RuleOverride = z.infer<typeof RuleOverride>;
 
+/** Name of a rulebook value. */
+export const RuleKey = z
+  .string()
+  .min(1)
+  .max(80)
+  .regex(/^[\w./-]+$/, 'is not the name of a rule');
+
 export const HouseRulebook = z.strictObject({
   base: RulebookBase,
-  overrides: z.record(z.string().min(1).max(80), RuleOverride),
+  overrides: z.record(RuleKey, RuleOverride),
 });
 
 export const HouseHead = z.strictObject({ id: Id, name: Name, rulebook: HouseRulebook });

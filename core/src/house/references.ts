@@ -31,6 +31,12 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference[]>> = {
     { path: 'model.catalogueId', table: 'catalogueBoxes', onRemove: 'cascade', known: isBuiltInBox },
     { path: 'asBuilt[].ends[].runId', table: 'runs', onRemove: 'unlink-part' },
     { path: 'asBuilt[].terminals[].deviceId', table: 'devices', onRemove: 'unlink-part', holderStays: true },
+    {
+      path: 'asBuilt[].terminals[].circuitId',
+      table: 'circuits',
+      onRemove: 'unlink-part',
+      holderStays: true,
+    },
   ],
   circuits: [{ path: 'panelId', table: 'boxes', onRemove: 'cascade' }],
   devices: [

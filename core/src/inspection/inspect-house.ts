@@ -1,29 +1,98 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import {
   boxFacts,
+  boxesOf,
   cableIn,
   circuitOfPoint,
   circuitsAt,
   deviceType,
   devicesIn,
   endAt,
+  gangsOf,
   runsAt,
   standingPull,
 } from '../house/box-facts.js';
 import { cableOf } from '../house/cables.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
-import { fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
+import type { Box, Circuit } from '../house/model.js';
+import { boxesThatHold, fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
+import type { BoxType } from '../rulebook/catalogue.js';
+import { FAN_ROOMS } from '../rulebook/rooms.js';
 import { cited } from '../rulebook/sections.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { carriesTo } from '../wiring/controls.js';
-import { gaugeFor, wireCircuit } from '../wiring/wire-circuit.js';
-import type { Finding } from './finding.js';
+import { gaugeOfCircuit } from '../wiring/gauge.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
+import { sidesOf } from '../wiring/device-sides.js';
+import { fanDuty } from '../wiring/fan-box.js';
+import { isSubPanel, legOfSpace } from '../wiring/panel-terminals.js';
+import { twoSideBySide } from '../wiring/side-by-side.js';
+import type { Finding, Fix } from './finding.js';
 import { madeFindings } from './made-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { racewayFindings } from './raceway-findings.js';
 
 /** Cubic inches for people: at most two decimals, no trailing zeros. */
 export const cubicInches = (volume: number): string => `${Number(volume.toFixed(2))} in³`;
+
+const changeBox = (box: Box, type: BoxType): Fix => ({
+  label: `Change ${box.tag} to ${type.name}`,
+  change: { kind: 'box.set', recordId: box.id, fields: { model: modelOf(type) } },
+});
+
+/** A fan, or spare conductors for one, in a box that is not made for it; and ceilings on which one could hang later. */
+function fanFindings(reader: HouseReader, boxId: string): Finding[] {
+  const box = reader.get('boxes', boxId)!;
+  const facts = boxFacts(reader, box);
+  if (facts.fanRated) return [];
+  const duty = fanDuty(reader, boxId);
+  const where = { boxId, roomId: box.roomId };
+  const source = reader.rules().cite('fan.everyCeilingBox');
+  if (duty) {
+    const rated = boxesThatHold(reader, box).filter((type) => type.fanRated);
+    const own = rated.filter(({ material }) => material === facts.material);
+    return [
+      {
+        code: 'box.not-for-fan',
+        severity: 'stop',
+        where,
+        message:
+          duty === 'fan'
+            ? `A fan hangs on ${box.tag}, which is not made for one.`
+            : `Spare conductors that can be switched by themselves come to ${box.tag}, where a fan could hang: the box has to be made for one.`,
+        measured: facts.name,
+        allowed: 'fan-rated box',
+        source,
+        fixes: (own.length ? own : rated).slice(0, 3).map((type) => changeBox(box, type)),
+      },
+    ];
+  }
+  return [];
+}
+
+/** Ceilings of a room on which a fan could hang later, in boxes that are not made for one. */
+function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
+  const room = reader.get('rooms', roomId)!;
+  const isAsked = reader.rules().flag('fan.everyCeilingBox') && FAN_ROOMS.includes(room.kind);
+  if (!isAsked || ['porch', 'other'].includes(room.kind)) return [];
+  const boxes = reader.mentioning('boxes', roomId).filter((box) => {
+    const facts = boxFacts(reader, box);
+    if (facts.kind !== 'ceiling' || facts.fanRated || fanDuty(reader, box.id)) return false;
+    return devicesIn(reader, box.id).some(({ id }) =>
+      reader.mentioning('points', id).some(({ role }) => role === 'lamp'),
+    );
+  });
+  if (boxes.length === 0) return [];
+  return [
+    {
+      code: 'box.fan-could-hang',
+      severity: 'note',
+      where: { roomId, boxId: boxes[0]!.id },
+      message: `${boxes.map(({ tag }) => tag).join(', ')}: a fan could hang here later. From 2020 on the ceiling box of a habitable room is made for one, or opens to framing that can carry one. Ask the inspector.`,
+      source: reader.rules().cite('fan.everyCeilingBox'),
+    },
+  ];
+}
 
 function fillFindings(reader: HouseReader, boxId: string): Finding[] {
   const box = reader.get('boxes', boxId)!;
@@ -38,10 +107,7 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
       measured: cubicInches(fill.totalIn3),
       allowed: cubicInches(fill.capacityIn3),
       source: `NEC ${reader.rules().base.slice(3)} 314.16(B)`,
-      fixes: fill.wouldFit.map((type) => ({
-        label: `Change ${box.tag} to ${type.name}`,
-        change: { kind: 'box.set', recordId: boxId, fields: { model: modelOf(type) } },
-      })),
+      fixes: fill.wouldFit.map((type) => changeBox(box, type)),
     },
   ];
 }
@@ -96,7 +162,7 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
   const clashes = new Set<number>();
   for (const device of devicesIn(reader, boxId)) {
     if (deviceType(reader, device).mount !== 'yoke') continue;
-    for (let gang = device.gang; gang < device.gang + (device.widthGangs ?? 1); gang++) {
+    for (let gang = device.gang; gang < device.gang + gangsOf(reader, device); gang++) {
       if (taken.has(gang)) clashes.add(gang);
       taken.set(gang, device.id);
     }
@@ -118,6 +184,10 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
       message: `${box.tag} has ${facts.gangs} ${facts.gangs === 1 ? 'gang' : 'gangs'}; its devices take ${needs}.`,
       measured: `${needs}`,
       allowed: `${facts.gangs}`,
+      fixes: boxesThatHold(reader, box)
+        .filter((type) => type.gangs >= needs && type.material === facts.material)
+        .slice(0, 3)
+        .map((type) => changeBox(box, type)),
     });
   }
   return findings;
@@ -177,23 +247,18 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'makeup.no-connector',
       severity: 'mend',
       where,
-      message: `${box.tag}, ${step.title.toLowerCase()}: no connector of the table takes so many. Make two splices with a link between them.`,
+      message: `${box.tag}, ${step.title.toLowerCase()}: no connector of the table takes so many. Open it and make two splices with a link between them.`,
       source: 'common practice',
     }));
   for (const device of devicesIn(reader, boxId)) {
-    const circuits = [
-      ...new Set(
-        reader.mentioning('points', device.id).flatMap((point) => circuitOfPoint(reader, point) ?? []),
-      ),
-    ];
+    const circuits = sidesOf(reader, device).circuitIds;
     if (circuits.length < 2) continue;
-    const groups = new Set(circuits.map((id) => wireCircuit(reader, id).circuitIds[0]));
-    if (groups.size < 2) continue;
+    // Circuits that share a neutral have their common disconnect said with the neutral; one with more legs is a stop there.
     findings.push({
       code: 'yoke.two-circuits',
       severity: 'mend',
       where: { ...where, deviceId: device.id },
-      message: `Gang ${device.gang} of ${box.tag} has ${circuits.map((id) => circuitName(reader, id)).join(' and ')} on one yoke. Their breakers need a common disconnect.`,
+      message: `Gang ${device.gang} of ${box.tag} has ${circuits.map((id) => circuitName(reader, id)).join(' and ')} on one yoke. Break the tab between its sides; their breakers need a common disconnect.`,
       source: cited('yoke'),
     });
   }
@@ -205,6 +270,7 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'box findings',
   compute: (reader, boxId) => [
     ...fillFindings(reader, boxId),
+    ...fanFindings(reader, boxId),
     ...slotFindings(reader, boxId),
     ...gangFindings(reader, boxId),
     ...pointFindings(reader, boxId),
@@ -214,9 +280,67 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
   ],
 };
 
+/** Wires on one breaker, and a breaker against the nameplate of what it feeds. */
+function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const circuit = reader.get('circuits', circuitId)!;
+  const findings: Finding[] = [];
+  const { tree } = wireCircuit(reader, circuitId);
+  const home = [
+    ...[...tree.feed.values()].flatMap(({ run, from }) => (from === tree.panelId ? [run] : [])),
+    ...tree.loops.filter((run) => boxesOf(run).includes(tree.panelId)),
+  ].filter((run) => run.kind === 'cable' && run.circuitIds.includes(circuitId));
+  if (home.length > (circuit.twoWires ? 2 : 1)) {
+    findings.push({
+      code: 'breaker.two-runs',
+      severity: 'note',
+      where: { circuitId, boxId: circuit.panelId, runId: home[1]!.id },
+      message: `${home.length} cables of ${circuitName(reader, circuitId)} come to the panel. Its breaker takes one wire unless it is marked for two; else splice them in the panel and bring one wire to the breaker. Each neutral has a hole of its own on the bar (NEC 408.41).`,
+      source: cited('twoOnBreaker'),
+      ...(home.length === 2 && {
+        fixes: [
+          {
+            label: 'The breaker is marked for two wires',
+            change: { kind: 'circuit.set', recordId: circuitId, fields: { twoWires: true } },
+          },
+        ],
+      }),
+    });
+  }
+  const { nameplate, breakerAmps } = circuit;
+  if (nameplate && breakerAmps > nameplate.mocp) {
+    findings.push({
+      code: 'breaker.above-nameplate',
+      severity: 'stop',
+      where: { circuitId },
+      message: `${circuitName(reader, circuitId)}: the nameplate allows a breaker of ${nameplate.mocp} A at most.`,
+      measured: `${breakerAmps} A`,
+      allowed: `${nameplate.mocp} A`,
+      source: cited('nameplate'),
+    });
+  }
+  return findings;
+}
+
+/** A circuit of one pole that ends in another panel: not derived, and said. */
+function panelFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const circuit = reader.get('circuits', circuitId)!;
+  if (circuit.poles === 2) return [];
+  const { tree } = wireCircuit(reader, circuitId);
+  const inner = new Set([...tree.feed.values()].map(({ from }) => from));
+  return [...tree.feed]
+    .filter(([node, { run }]) => !inner.has(node) && run.circuitIds.includes(circuitId))
+    .filter(([node]) => isSubPanel(reader, tree.boxOf.get(node)!))
+    .map(([node, { run }]): Finding => ({
+      code: 'panel.not-derived',
+      severity: 'mend',
+      where: { circuitId, runId: run.id, boxId: tree.boxOf.get(node)! },
+      message: `${circuitName(reader, circuitId)} ends in panel ${boxName(reader, tree.boxOf.get(node)!)}. A panel is fed by a circuit of two poles; this one is not derived there.`,
+    }));
+}
+
 function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
   const circuit = reader.get('circuits', circuitId)!;
-  const least = gaugeFor(reader, circuit.breakerAmps);
+  const least = gaugeOfCircuit(reader, circuit);
   if (!least) {
     return [
       {
@@ -246,7 +370,7 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
           code: 'wire.too-thin',
           severity: 'stop',
           where: { circuitId, runId: run.id, boxId: run.from.boxId },
-          message: `${runName(reader, run)}: ${thinnest} AWG ${pulled ? 'is in' : 'is planned'} on the ${circuit.breakerAmps} A breaker of ${circuitName(reader, circuitId)}. It needs ${least} AWG or thicker.`,
+          message: `${runName(reader, run)}: ${thinnest} AWG ${pulled ? 'is in' : 'is planned'} ${circuit.nameplate ? `for the ${circuit.nameplate.mca} A of the nameplate` : `on the ${circuit.breakerAmps} A breaker`} of ${circuitName(reader, circuitId)}. It needs ${least} AWG or thicker.`,
           measured: `${thinnest} AWG`,
           allowed: `${least} AWG`,
           source: reader.rules().cite(limit),
@@ -280,22 +404,51 @@ function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
   return findings;
 }
 
-/** Circuits that share a neutral must stand on different legs of the service, or their currents add up in it. */
+/**
+ * Circuits that share a neutral stand on different legs of the service, or their currents add up in it: on 120/240 V there are
+ * two, so that no more than two hots can share one.
+ */
 function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
   const group = wireCircuit(reader, circuitId).circuitIds.map((id) => reader.get('circuits', id)!);
-  const rows = group.flatMap(({ spaces }) =>
-    spaces?.[0] === undefined ? [] : [Math.floor((spaces[0] - 1) / 2) % 2],
-  );
-  if (group.length < 2 || rows.length < group.length || new Set(rows).size > 1) return [];
+  if (group.length < 2) return [];
+  const names = (circuits: readonly Circuit[]): string =>
+    circuits.map(({ id }) => circuitName(reader, id)).join(' and ');
+  const source = cited('multiwire');
+  if (group.reduce((sum, { poles }) => sum + poles, 0) > 2) {
+    return [
+      {
+        code: 'multiwire.too-many',
+        severity: 'stop',
+        where: { circuitId },
+        message: `${names(group)} share one neutral. The service has two legs: only two hots can share a neutral, one on each; the third adds to its current. Give one a neutral of its own.`,
+        source,
+        fixes: group.slice(2).map((circuit) => ({
+          label: `Take circuit ${circuit.number} out of the group`,
+          change: { kind: 'circuit.set', recordId: circuit.id, fields: { neutralGroup: null } },
+        })),
+      },
+    ];
+  }
+  const [one, other] = group.map(legOfSpace);
+  if (one === undefined || one !== other) return [];
   return [
     {
       code: 'multiwire.same-leg',
       severity: 'stop',
       where: { circuitId },
-      message: `${group.map(({ id }) => circuitName(reader, id)).join(' and ')} share a neutral and stand on the same leg of the panel: the neutral carries both. Move one breaker by a row.`,
-      source: cited('multiwire'),
+      message: `${names(group)} share a neutral and stand on the same leg of the panel: the neutral carries both. Move one breaker by a row.`,
+      source,
     },
   ];
+}
+
+/** Where no one cable is enough, two side by side as a way out, where they are. */
+function withSecondCable(reader: HouseReader, circuitId: string, finding: Finding): Finding {
+  const { code, where, allowed, fixes = [] } = finding;
+  const isTooMuch = code === 'run.no-one-cable' || (code === 'wiring.too-few-conductors' && !allowed);
+  if (!isTooMuch || !where.runId) return finding;
+  const second = twoSideBySide(reader, circuitId, where.runId);
+  return second.length ? { ...finding, fixes: [...second, ...fixes] } : finding;
 }
 
 /** Everything to say about one circuit, by circuit id. */
@@ -305,21 +458,27 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
     // Circuits that share a neutral are wired together; the first of them speaks for all.
     ...(wireCircuit(reader, circuitId).circuitIds[0] === circuitId
       ? [
-          ...wireCircuit(reader, circuitId).findings,
+          ...wireCircuit(reader, circuitId).findings.map((finding) =>
+            withSecondCable(reader, circuitId, finding),
+          ),
           ...reachFindings(reader, circuitId),
           ...groupFindings(reader, circuitId),
           ...proofFindings(reader, circuitId),
         ]
       : []),
     ...wireFindings(reader, circuitId),
+    ...breakerFindings(reader, circuitId),
+    ...panelFindings(reader, circuitId),
   ],
 };
 
 /** Everything to say about the boxes of one room, by room id. */
 export const ROOM_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'room findings',
-  compute: (reader, roomId) =>
-    reader.mentioning('boxes', roomId).flatMap((box) => reader.derive(BOX_FINDINGS, box.id)),
+  compute: (reader, roomId) => [
+    ...reader.mentioning('boxes', roomId).flatMap((box) => reader.derive(BOX_FINDINGS, box.id)),
+    ...ceilingFindings(reader, roomId),
+  ],
 };
 
 /** House values that are less strict than the edition and give no reason; loosened ones with a reason stay visible. */

@@ -1,10 +1,13 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Box } from '../house/model.js';
+import { circuitsAt } from '../house/box-facts.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
+import { roleWords } from '../makeup/make-up-step.js';
 import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/box-joints.js';
 import { boxJoints } from '../wiring/box-joints.js';
 import { memberWords, recordProblems, withoutJoint } from '../wiring/made-joints.js';
+import { proveCircuit } from '../wiring/prove-circuit.js';
 import { signalName } from '../wiring/signal-names.js';
 import type { Finding, Fix } from './finding.js';
 
@@ -28,10 +31,14 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
         ? `${box.tag}: conductor ${what} is recorded in two joints. The first one counts.`
         : `${box.tag}: a joint names conductor ${what}, which no cable here has. It is left out.`,
   }));
+  // What works as it stands need not be opened; what does not is not to be covered up.
+  const fails =
+    conflicts.length > 0 &&
+    circuitsAt(reader, boxId).some((id) => reader.get('circuits', id) && !proveCircuit(reader, id).holds);
   for (const { made, asked } of conflicts) {
     findings.push({
       code: 'box.reopen',
-      severity: 'stop',
+      severity: fails ? 'stop' : 'note',
       where,
       message: `Reopen ${box.tag}. Undo: ${contents(reader, box, made)}. Make instead: ${
         asked.length ? asked.map((joint) => contents(reader, box, joint)).join('; ') : 'nothing, cap it'
@@ -66,7 +73,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'made.white-unmarked',
       severity: 'stop',
       where,
-      message: `${box.tag}: a white carries ${joint.role} and is not marked. Mark it all round in black or red tape: the next hand takes it for neutral.`,
+      message: `${box.tag}: a white is not marked, and ${roleWords(joint.role)}. Mark it all round in black or red tape: the next hand takes it for neutral.`,
       source: cited('marking'),
       fixes: [markedNow(box, unmarked)],
     });

@@ -18,6 +18,8 @@ const RULES: Readonly<Partial<Record<ProofCode, Parameters<typeof cited>[0]>>> =
   'proof.unbalanced': 'together',
   'proof.no-ground': 'bonding',
   'proof.white-unmarked': 'marking',
+  'proof.neutral-grounded': 'neutralGround',
+  'proof.neutral-on-bar': 'ownNeutral',
 };
 
 /** What a box that is still open or too short of conductors cannot do anyway; it has its own finding. */

@@ -4,6 +4,9 @@ import type { Run } from '../house/model.js';
 import { runName } from '../house/naming.js';
 import type { Finding } from './finding.js';
 
+/** Gauges of which the rulebook has the area of a wire. */
+const AREAS: readonly number[] = [14, 12, 10, 8, 6];
+
 /** How much of a raceway its wires fill: areas in square inches; undefined while its size or a wire's area is not known. */
 export interface RacewayFill {
   readonly wiresIn2: number;
@@ -18,7 +21,7 @@ export function racewayFill(reader: HouseReader, run: Run): RacewayFill | undefi
   const rules = reader.rules();
   if (!run.tradeSize) return undefined;
   const wires = run.wires ?? [];
-  if (wires.some(({ awg }) => ![14, 12, 10].includes(awg))) return undefined;
+  if (wires.some(({ awg }) => !AREAS.includes(awg))) return undefined;
   const inside = rules.number(`raceway.emt.${run.tradeSize}`);
   const wiresIn2 = wires.reduce((sum, { awg }) => sum + rules.number(`raceway.area.${awg}`), 0);
   const percent = rules.number(`raceway.fill.${Math.min(3, Math.max(1, wires.length))}`);
@@ -36,7 +39,14 @@ export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
       const fill = racewayFill(reader, run);
       if (!fill)
         return run.tradeSize
-          ? []
+          ? [
+              {
+                code: 'raceway.cannot-count',
+                severity: 'note',
+                where,
+                message: `${runName(reader, run)}: the rulebook has no area for one of its wires (${[...new Set((run.wires ?? []).filter(({ awg }) => !AREAS.includes(awg)).map(({ awg }) => `${awg} AWG`))].join(', ')}), so its fill cannot be counted.`,
+              },
+            ]
           : [
               {
                 code: 'raceway.no-size',

@@ -4,10 +4,12 @@ import type { Device } from '../house/model.js';
 import { farName } from '../house/naming.js';
 import type { Colour } from '../house/text.js';
 import { cited } from '../rulebook/sections.js';
-import type { BoxJoint } from '../wiring/box-joints.js';
+import type { BoxJoint, Landing } from '../wiring/box-joints.js';
+import { tailsOf } from '../wiring/splice-tails.js';
 import type { LeverKind } from '../wiring/terminals.js';
 import { leverKind } from '../wiring/terminals.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
+import { terminalName } from './terminal-names.js';
 
 /** What goes where on one device, for when it comes. */
 export interface DeviceSheet {
@@ -19,6 +21,8 @@ export interface DeviceSheet {
   readonly levers: readonly LeverKind[];
   readonly terminals: readonly {
     readonly terminal: string;
+    /** What a hand calls it. */
+    readonly name: string;
     readonly from: string;
     readonly colour?: Colour;
   }[];
@@ -34,18 +38,34 @@ export const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = {
   interconnect: 'RD',
 };
 
-/** The wire that comes to a terminal: a conductor of a cable that lands there, or a pigtail. */
-function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint): { from: string; colour?: Colour } {
+/** The wire that comes to a terminal: a conductor of a cable that lands there, a loop, or a pigtail. */
+function comesFrom(
+  reader: HouseReader,
+  boxId: string,
+  joint: BoxJoint,
+  landing: Landing,
+): { from: string; colour?: Colour } {
   const [end] = joint.ends;
-  if (joint.kind === 'land' && end) {
+  const tail =
+    joint.kind === 'splice' ? tailsOf(reader, joint).find(({ to }) => to.includes(landing)) : undefined;
+  const isFirst = tail?.to[0] === landing;
+  if (end && (joint.kind === 'land' || (tail && !tail.inSplice && tail.kind !== 'link' && isFirst))) {
     const run = reader.get('runs', end.runId)!;
-    return { from: `${end.colour} of the cable to ${farName(reader, run, boxId)}`, colour: end.colour };
+    const on = joint.kind === 'land' ? '' : ', looped on';
+    return { from: `${end.colour} of the cable to ${farName(reader, run, boxId)}${on}`, colour: end.colour };
   }
   const colour = PIGTAIL_COLOUR[joint.role] ?? 'BK';
-  return {
-    from: joint.ends.length ? `pigtail of the ${joint.role} splice` : `link from terminal to terminal`,
-    colour,
-  };
+  const name =
+    tail?.kind === 'loop'
+      ? isFirst
+        ? 'loop from the hot splice'
+        : 'loop from the screw before'
+      : tail?.kind === 'link'
+        ? 'link from the screw before'
+        : joint.ends.length
+          ? `pigtail of the ${joint.role} splice`
+          : 'link from terminal to terminal';
+  return { from: name, colour };
 }
 
 /** The order in which terminals are told and drawn: what feeds, what is fed, then neutral and what goes on. */
@@ -69,10 +89,14 @@ const rankOf = (terminal: string): number => TERMINAL_ORDER.findIndex((start) =>
 /** What lands where on one device, told by what the screws are; where they sit differs by maker. */
 export function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
   const type = deviceType(reader, device);
-  const terminals: { terminal: string; from: string; colour?: Colour }[] = [];
+  const terminals: { terminal: string; name: string; from: string; colour?: Colour }[] = [];
   for (const joint of joints) {
-    for (const { deviceId, terminal } of joint.landings)
-      if (deviceId === device.id) terminals.push({ terminal, ...comesFrom(reader, device.boxId, joint) });
+    for (const landing of joint.landings) {
+      const { deviceId, terminal } = landing;
+      if (deviceId !== device.id) continue;
+      const name = terminalName(reader, device, terminal);
+      terminals.push({ terminal, name, ...comesFrom(reader, device.boxId, joint, landing) });
+    }
   }
   terminals.sort((a, b) => rankOf(a.terminal) - rankOf(b.terminal) || (a.terminal < b.terminal ? -1 : 1));
   const names = new Set(terminals.map(({ terminal }) => terminal));
@@ -84,11 +108,17 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
     levers.push(place ? leverKind(place) : 'single-pole');
   }
   const notes: string[] = [];
-  if (levers.some((kind) => kind !== 'single-pole'))
+  if (levers.includes('three-way'))
     notes.push(
-      'The common is the odd-coloured screw. Which screws make a pair differs by maker: follow its sheet.',
+      'The common is the odd-coloured screw, the other two are the travelers; where they sit differs by maker.',
     );
-  if (names.has('hot 1') && names.has('hot 2')) notes.push('Break the tab between the two hot screws.');
+  if (levers.includes('four-way'))
+    notes.push('A four-way has no common. Which screws make a pair differs by maker: follow its sheet.');
+  const isScrews = type.connection === 'screws';
+  const sides = (start: string): number => [...names].filter((name) => name.startsWith(`${start} `)).length;
+  if (isScrews && sides('hot') > 1) notes.push('Break the tab between the two hot screws.');
+  if (isScrews && sides('supply') > 1) notes.push('Break the tab between the two supply screws.');
+  if (isScrews && sides('neutral') > 1) notes.push('Break the tab between the two neutral screws too.');
   if (names.has('load hot'))
     notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
   if (type.needsNeutral) notes.push('This device needs its neutral.');
@@ -99,7 +129,7 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
     const pairOf = (name: string): string => at(`${name}${suffix}`) ?? name;
     if (kind === 'single-pole')
       return at(`leg${suffix}`)
-        ? [`Join supply (${at('supply') ?? 'supply'}) and ${pairOf('leg')}: on.`]
+        ? [`Join supply (${at(`supply ${index + 1}`) ?? at('supply') ?? 'supply'}) and ${pairOf('leg')}: on.`]
         : [];
     if (kind === 'three-way')
       return [

@@ -5,7 +5,11 @@ import { houseOf } from '../house/house-file.js';
 import { connectorFor, isWithin } from '../rulebook/connectors.js';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
+import { fillBox } from '../fill/fill-box.js';
+import { inspectHouse } from '../inspection/inspect-house.js';
 import { boxJoints } from '../wiring/box-joints.js';
+import { recordOfJoint } from '../wiring/made-joints.js';
+import { proveCircuit } from '../wiring/prove-circuit.js';
 import { makeUpBox } from './make-up-box.js';
 
 /** A three-gang box with the feed in and on and three legs; `model` and overrides as asked. */
@@ -44,10 +48,12 @@ describe('Make-up of a box', () => {
       [5, 1, '6×14', true],
       [2, 3, '5×14', true],
       [1, 0, undefined, false],
-      [1, 0, undefined, false],
+      // The lead of the smart switch is spliced, with a connector of its own.
+      [1, 0, '2×14', false],
       [1, 0, undefined, false],
     ]);
-    expect(steps[1]!.pigtails[0]!.to).toBe('Smart switch (needs neutral), gang 2: neutral');
+    expect(steps[1]!.pigtails[0]!.to).toBe('Smart switch (needs neutral), gang 2: neutral lead');
+    expect(steps[1]!.pigtails[0]!.connector).toBe('small twist-on');
     expect(steps[3]!.landsOn).toBe('Switch, gang 1: leg');
     expect([breakers.map(({ number }) => number), complete, trimIn]).toEqual([[5], true, 6]);
   });
@@ -70,33 +76,107 @@ describe('Make-up of a box', () => {
     expect(push.steps[0]!.pigtails[0]!.stripIn).withContext('a ground goes round its screw').toBe(0.75);
     expect(threeGang({ 'makeup.pretwist': 'never' }).steps.some((step) => step.twist)).toBeFalse();
     expect(threeGang({ 'makeup.connector': 'lever' }).steps[2]!.connector!.id).toBe('lever-5');
+    // Screws are looped or linked; the smart switch has leads and keeps its pigtail.
     const looped = threeGang({ 'makeup.hots': 'looped' }).steps[2]!;
-    expect([looped.pigtails.length, looped.pigtails[0]!.lengthIn, looped.connector!.bundle]).toEqual([
-      1,
-      18,
-      '3×14',
+    expect([looped.pigtails.map(({ lengthIn }) => lengthIn), looped.connector!.bundle]).toEqual([
+      [12, 6],
+      '4×14',
     ]);
     const links = threeGang({ 'makeup.hots': 'links' }).steps[2]!;
     expect([links.pigtails.map(({ link }) => link ?? false), links.connector!.bundle]).toEqual([
-      [false, true, true],
-      '3×14',
+      [false, true, false],
+      '4×14',
     ]);
     expect(threeGang({ 'makeup.trim': 8 }).trimIn).toBe(8);
   });
 
-  it('gives the leg of the k-th switch slot k + 1 where the house goes by slots', () => {
-    expect(
-      threeGang().cables.map(({ toward, role, suggestedSlot }) => [toward, role, suggestedSlot]),
-    ).toEqual([
-      ['PANEL', 'power', 1],
-      ['R1', 'power', 1],
-      ['L1', 'leg', 2],
-      ['L2', 'leg', 3],
-      ['L3', 'leg', 4],
+  it('gives every cable its slot by the school of the house, and never more than the house allows', () => {
+    const slots = (overrides: Record<string, string | number | boolean>, model?: string) =>
+      threeGang(overrides, model).cables.map(({ toward, suggestedSlot }) => [toward, suggestedSlot]);
+    expect(slots({})).toEqual([
+      ['PANEL', 1],
+      ['L1', 2],
+      ['L2', 3],
+      ['L3', 4],
+      ['R1', 12],
     ]);
+    expect(slots({ 'slot.order': 'label' })).toEqual([
+      ['PANEL', 1],
+      ['L1', 2],
+      ['L2', 3],
+      ['L3', 4],
+      ['R1', 5],
+    ]);
+    expect(slots({ 'slot.order': 'bottom in, top out' })).toEqual([
+      ['L1', 1],
+      ['L2', 2],
+      ['L3', 3],
+      ['R1', 4],
+      ['PANEL', 7],
+    ]);
+    // Four entries for five cables: one is shared, unless the house wants one under each clamp.
+    const tight = 'metal-masonry-3.5-3g';
+    expect(slots({}, tight).map(([, slot]) => slot)).toEqual([1, 1, 2, 3, 4]);
+    expect(slots({ 'slot.onePerClamp': true }, tight).map(([, slot]) => slot)).toEqual([
+      1,
+      2,
+      3,
+      4,
+      undefined,
+    ]);
+    expect(threeGang().cables.map(({ label }) => label)).toEqual([
+      'power in',
+      'Vanity',
+      'Shower',
+      'Fan',
+      'on to R1',
+    ]);
+  });
+
+  it('divides what no connector takes, as part of the joints: fill, proof, sheet and record follow', () => {
+    const plan = new Plan('Four gang');
+    plan.room('Kitchen', 'kitchen');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(5, 'Kitchen', panel, 15);
+    const box = plan.fed('S1', panel, '14/2', circuit, 'plastic-4g-72');
+    const on = plan.fed('R1', box, '14/2', circuit);
+    plan.device(on, 'receptacle');
+    for (let gang = 1; gang <= 4; gang++)
+      plan.control(
+        `Light ${gang}`,
+        plan.device(box, 'switch', gang),
+        plan.device(plan.fed(`L${gang}`, box, '14/2', circuit, 'fan-24'), 'luminaire'),
+      );
+    const reader = () => readerOf(houseOf(structuredClone(plan.file)));
+    const grounds = () => makeUpBox(reader(), box).steps.filter(({ stage }) => stage === 'grounds');
+    // Six cables and four pigtails: no connector of the table takes ten.
     expect(
-      threeGang({ 'slot.order': 'label' }).cables.every(({ suggestedSlot }) => suggestedSlot === undefined),
-    ).toBeTrue();
+      grounds().map(({ conductors, pigtails, connector }) => [
+        conductors.length,
+        pigtails.map(({ to }) => to.replace('Switch, ', '')),
+        connector!.bundle,
+      ]),
+    ).toEqual([
+      [3, ['gang 3: ground', 'link to the other splice'], '5×14'],
+      [3, ['gang 4: ground'], '5×14'],
+    ]);
+    expect(grounds()[0]!.notes.join()).toContain('it is the first pigtail, to Switch, gang 1: ground');
+    expect(proveCircuit(reader(), circuit).failures).toEqual([]);
+    const total = fillBox(reader(), box)!.totalIn3;
+    // One part made, then all: nothing to reopen, the proof stands. Joined as one it does not hold in any connector.
+    const steps = makeUpBox(reader(), box).steps;
+    const own = plan.file.boxes.find(({ id }) => id === box)!;
+    for (const count of [1, steps.length]) {
+      own.asBuilt = steps.slice(0, count).map((step) => recordOfJoint(step.joint));
+      expect(boxJoints(reader(), box).conflicts).toEqual([]);
+      expect(proveCircuit(reader(), circuit).failures).toEqual([]);
+      expect(fillBox(reader(), box)!.totalIn3).toBe(total);
+    }
+    const [one, other] = own.asBuilt!.splice(0, 2);
+    const devices = [...one!.terminals!, ...other!.terminals!].filter(({ deviceId }) => deviceId);
+    own.asBuilt!.push({ kind: 'splice', ends: [...one!.ends, ...other!.ends], terminals: devices });
+    expect(boxJoints(reader(), box).conflicts).toEqual([]);
+    expect(inspectHouse(reader()).map(({ code }) => code)).toContain('makeup.no-connector');
   });
 
   it('caps a spare conductor and a hot that ends', () => {
@@ -235,8 +315,10 @@ describe('Make-up of any house', () => {
           expect(complete && steps.some((step) => step.stage === 'open')).toBeFalse();
           for (const step of steps) {
             const many = step.conductors.length + step.pigtails.length;
-            if (step.landsOn) expect([step.conductors.length, step.pigtails.length]).toEqual([1, 0]);
-            if (many > 1 && step.conductors.length > 0)
+            const onBar = step.landsOn === 'ground bar';
+            if (step.landsOn)
+              expect([onBar ? 1 : step.conductors.length, step.pigtails.length]).toEqual([1, 0]);
+            if (many > 1 && step.conductors.length > 0 && !onBar)
               expect(Boolean(step.connector) !== step.split).toBeTrue();
           }
         }

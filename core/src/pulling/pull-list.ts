@@ -2,7 +2,8 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { farBox, runsAt, standingPull } from '../house/box-facts.js';
 import type { CableId } from '../house/cables.js';
 import type { Pull, Run } from '../house/model.js';
-import { gaugeFor, wireCircuit } from '../wiring/wire-circuit.js';
+import { gaugeOfCircuit } from '../wiring/gauge.js';
+import { wireCircuit } from '../wiring/wire-circuit.js';
 
 export type RunState = 'planned' | 'part' | 'in';
 
@@ -86,7 +87,7 @@ function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
         const feed = tree.feed.get(node);
         if (feed) step.set(feed.run.id, index);
       });
-      known = { gauge: -(gaugeFor(reader, circuit.breakerAmps) ?? 0), number: circuit.number, step };
+      known = { gauge: -(gaugeOfCircuit(reader, circuit) ?? 0), number: circuit.number, step };
       circuits.set(id, known);
     }
     const role = listed(reader, run).role === 'power' ? 0 : 1;

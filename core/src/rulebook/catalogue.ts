@@ -10,6 +10,10 @@ export interface BoxType extends Omit<CatalogueBox, 'id'> {
 
 export interface DeviceType extends Omit<CatalogueDevice, 'id'> {
   readonly id: string;
+  /** Gangs that it takes when nothing else is said; one without. */
+  readonly widthGangs?: number;
+  /** Places of a control that its kind of switch can take; all without. */
+  readonly serves?: readonly ('single-pole' | 'three-way' | 'four-way')[];
 }
 
 const plastic = (gangs: number, volumeIn3: number): BoxType => ({
@@ -47,6 +51,7 @@ const metal = (
   gangs: number,
   volumeIn3: number,
   clamps: BoxType['clamps'],
+  more: Partial<BoxType> = {},
 ): BoxType => ({
   id: `metal-${id}`,
   name: `Metal ${name}, ${volumeIn3} in³`,
@@ -59,6 +64,7 @@ const metal = (
   volumeIn3,
   provenance: 'published, from memory',
   section: 'Table 314.16(A)',
+  ...more,
 });
 
 /**
@@ -75,6 +81,10 @@ export const BOX_TYPES: readonly BoxType[] = [
   metal('octagon-4x1.25', 'octagon 4 × 1¼', 'ceiling', 0, 12.5, 'internal'),
   metal('octagon-4x1.5', 'octagon 4 × 1½', 'ceiling', 0, 15.5, 'internal'),
   metal('octagon-4x2.125', 'octagon 4 × 2⅛', 'ceiling', 0, 21.5, 'internal'),
+  metal('fan-octagon-4x1.5', 'octagon 4 × 1½, fan-rated', 'ceiling', 0, 15.5, 'internal', { fanRated: true }),
+  metal('fan-octagon-4x2.125', 'octagon 4 × 2⅛, fan-rated', 'ceiling', 0, 21.5, 'internal', {
+    fanRated: true,
+  }),
   metal('square-4x1.25', 'square 4 × 1¼', 'square', 2, 18, 'external'),
   metal('square-4x1.5', 'square 4 × 1½', 'square', 2, 21, 'external'),
   metal('square-4x2.125', 'square 4 × 2⅛', 'square', 2, 30.3, 'external'),
@@ -201,16 +211,25 @@ const device = (
   ...more,
 });
 
-/** Generic devices. Whether a switch is a single-pole, three-way or four-way is derived, so there is one "switch". */
+/**
+ * Generic devices; what a kind of switch can serve and how wide a range or dryer receptacle is: common practice. Whether a switch is a single-pole, three-way or four-way is derived, so there is one "switch".
+ */
 export const DEVICE_TYPES: readonly DeviceType[] = [
   device('switch', 'Switch', 'yoke', ['lever']),
-  device('switch-double', 'Two switches on one yoke', 'yoke', ['lever', 'lever']),
-  device('dimmer', 'Dimmer', 'yoke', ['lever']),
+  device('switch-double', 'Two switches on one yoke', 'yoke', ['lever', 'lever'], {
+    serves: ['single-pole', 'three-way'],
+  }),
+  device('dimmer', 'Dimmer', 'yoke', ['lever'], { serves: ['single-pole', 'three-way'] }),
   device('smart-switch', 'Smart switch (needs neutral)', 'yoke', ['lever'], {
     needsNeutral: true,
     connection: 'leads',
+    serves: ['single-pole', 'three-way'],
   }),
-  device('timer', 'Timer (needs neutral)', 'yoke', ['lever'], { needsNeutral: true, connection: 'leads' }),
+  device('timer', 'Timer (needs neutral)', 'yoke', ['lever'], {
+    needsNeutral: true,
+    connection: 'leads',
+    serves: ['single-pole'],
+  }),
   device('receptacle', 'Duplex receptacle', 'yoke', ['receptacle', 'receptacle']),
   device('receptacle-single', 'Single receptacle', 'yoke', ['receptacle']),
   device('receptacle-gfci', 'GFCI receptacle', 'yoke', ['receptacle'], { feedThrough: true }),
@@ -222,6 +241,7 @@ export const DEVICE_TYPES: readonly DeviceType[] = [
   device('receptacle-240', '240 V receptacle', 'yoke', ['appliance'], { supply: '240' }),
   device('receptacle-240-neutral', '240 V receptacle with neutral (range, dryer)', 'yoke', ['appliance'], {
     supply: '120/240',
+    widthGangs: 2,
   }),
   device('appliance-240', '240 V appliance connection', 'direct', ['appliance'], {
     connection: 'leads',

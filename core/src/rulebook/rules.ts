@@ -159,6 +159,29 @@ export const RULES: readonly Rule[] = [
     value: true,
     note: 'One place is enough where the whole area is seen from several. A box may be excused by a reason.',
   },
+  {
+    key: 'gfci.rooms',
+    title: 'Rooms in which receptacles have ground-fault protection',
+    section: '210.8(A)',
+    provenance: 'published, from memory',
+    adjust: 'amendable',
+    value: {
+      'us-2017': 'bath garage porch outdoors kitchen laundry basement',
+      'us-2020': 'bath garage porch outdoors kitchen laundry basement',
+      'us-2023': 'bath garage porch outdoors kitchen laundry basement',
+    },
+    note: 'Kitchen: at the counter, from 2023 on all. Basement: unfinished in 2017, all from 2020 on. Within 6 ft of a sink, tub or shower too.',
+  },
+  {
+    key: 'fan.everyCeilingBox',
+    title: 'Every ceiling box of a habitable room where a fan could hang is made for a fan',
+    section: '314.27(C)',
+    provenance: 'published, from memory',
+    adjust: 'amendable',
+    stricter: 'higher',
+    value: { 'us-2017': false, 'us-2020': true, 'us-2023': true },
+    note: 'Less sure than the other values: look it up in the adopted code. In every edition where separately switched spare conductors come to it.',
+  },
   school(
     'wiring.loopSupply',
     'Supply conductor of a loop to a switch that carries its neutral along',
@@ -192,6 +215,8 @@ export const RULES: readonly Rule[] = [
       [14, 0.0097],
       [12, 0.0133],
       [10, 0.0211],
+      [8, 0.0366],
+      [6, 0.0507],
     ] as const
   ).map(([awg, area]) =>
     published(`raceway.area.${awg}`, `Area of a ${awg} AWG THHN wire`, 'Chapter 9 Table 5', 'in²', area),
@@ -242,6 +267,10 @@ export const RULES: readonly Rule[] = [
   practice('makeup.strip.pushIn', 'Strip for back-clamp and push-in terminals', 'in', 0.5625, {
     note: 'The gauge mark on the device comes first.',
   }),
+  practice('makeup.strip.clamp', 'Strip for clamps: breakers, bars, 240 V receptacles', 'in', 0.625, {
+    note: 'What is marked beside the clamp comes first.',
+  }),
+  school('makeup.legs', 'Switch legs in the box', 'label', ['label', 'hang at the gang']),
   school('makeup.spliceStrip', 'Strip for splices', 'half inch', ['half inch', 'three eighths', 'clip back']),
   school(
     'makeup.termination',

@@ -26,6 +26,28 @@ export const SECTIONS = {
     section: '250.148',
     says: 'Grounds are joined in every box, with a pigtail to each device and metal box.',
   },
+  neutralGround: {
+    section: '250.24(A)(5)',
+    says: 'Neutral and ground are joined at the service and nowhere beyond it.',
+  },
+  ownNeutral: {
+    section: '110.3(B)',
+    says: 'A breaker that watches the neutral gets the neutral of its circuit on its own terminal, as its instructions say.',
+  },
+  twoOnBreaker: {
+    section: '110.14(A), 312.8',
+    says: 'A breaker takes one wire unless it is marked for more; a splice in the panel is allowed where there is room.',
+  },
+  oneNeutralPerHole: { section: '408.41', says: 'Each neutral has a hole of its own on the bar.' },
+  nameplate: {
+    section: '240.4(G), 430, 440',
+    says: 'Motors and air conditioners go by nameplate: wire by minimum circuit ampacity, breaker by maximum overcurrent protection.',
+  },
+  gfciRooms: { section: '210.8(A)', says: 'Receptacles in these rooms have ground-fault protection.' },
+  fanBox: {
+    section: '314.27(C)',
+    says: 'A box that a fan hangs on, or could be hung on by separately switched spare conductors, is made for a fan.',
+  },
   torque: { section: '110.14(D)', says: 'Terminals are tightened as the device marks it.' },
 } as const;
 

@@ -2,7 +2,7 @@ import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf } from '../house/house-file.js';
-import type { RuleOverride } from '../house/model.js';
+import type { Circuit, RuleOverride } from '../house/model.js';
 import type { CableId } from '../house/cables.js';
 import { kindOf } from '../wiring/signal.js';
 import { wireCircuit } from '../wiring/wire-circuit.js';
@@ -25,6 +25,8 @@ interface BoxShape {
   readonly theirs: boolean;
   /** A second cable beside the one that feeds it: each has to carry a balanced set of its own. */
   readonly beside: CableId | undefined;
+  /** Where both circuits come, a device with a side on each. */
+  readonly mixed: 'receptacle' | 'fan-light' | 'switch-double' | undefined;
 }
 
 type SwitchId = 'switch' | 'switch-double' | 'dimmer' | 'smart-switch';
@@ -35,6 +37,7 @@ interface SwitchingShape {
   /** The second circuit shares its neutral with the first: they go everywhere together. */
   readonly multiwire: boolean;
   readonly alarms: boolean;
+  readonly protection: readonly [Circuit['protection'], Circuit['protection']];
   /** What the house does another way than most. */
   readonly schools: Readonly<Record<string, RuleOverride['value']>>;
 }
@@ -52,7 +55,7 @@ const boxShape: fc.Arbitrary<BoxShape> = fc.record({
   lights: fc.array(fc.constantFrom('luminaire' as const, 'luminaire' as const, 'fan-light' as const), {
     maxLength: 2,
   }),
-  receptacle: fc.constantFrom(undefined, undefined, 'receptacle', 'receptacle', 'receptacle-gfci'),
+  receptacle: fc.constantFrom(undefined, 'receptacle', 'receptacle', 'receptacle-gfci', 'receptacle-gfci'),
   half: fc.boolean(),
   control: fc.nat(),
   room: fc.nat(1),
@@ -61,7 +64,10 @@ const boxShape: fc.Arbitrary<BoxShape> = fc.record({
   second: fc.option(fc.nat(), { nil: undefined, freq: 2 }),
   theirs: fc.boolean(),
   beside: fc.constantFrom<CableId | undefined>(undefined, undefined, undefined, '14/2', '14/3'),
+  mixed: fc.constantFrom<BoxShape['mixed']>(undefined, undefined, 'receptacle', 'fan-light', 'switch-double'),
 });
+
+const protection = fc.constantFrom<Circuit['protection']>('none', 'none', 'afci', 'gfci', 'dual');
 
 const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
   fc.record({
@@ -69,6 +75,7 @@ const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
     controls: fc.integer({ min: 1, max: 3 }),
     multiwire: seldom(4),
     alarms: fc.boolean(),
+    protection: fc.tuple(protection, protection),
     schools: fc.record(
       {
         'wiring.loopSupply': fc.constant('RD'),
@@ -167,16 +174,17 @@ function fittedIn({ boxes, controls, multiwire }: SwitchingShape, places: number
  */
 function build(drawn: SwitchingShape, places: number): HouseFile {
   const { boxes, multiwire, alarms, schools } = drawn;
+  const watched = (at: 0 | 1) => ({ protection: drawn.protection[at] });
   const plan = new Plan('Switching');
   for (const [key, value] of Object.entries(schools))
     plan.file.rulebook.overrides[key] = { value, reason: 'the inspector said so' };
   const rooms = [plan.room('Hall', 'hall'), plan.room('Garage', 'garage')];
   const panel = plan.box('PANEL', 'panel', { roomId: rooms[1]! });
   const shares = (space: number) => (multiwire ? { neutralGroup: 'AB', spaces: [space] } : {});
-  const first = plan.circuit(1, 'One', panel, 15, shares(1));
+  const first = plan.circuit(1, 'One', panel, 15, { ...watched(0), ...shares(1) });
   const other =
     multiwire || boxes.some(({ second }) => second !== undefined)
-      ? plan.circuit(2, 'Two', panel, 15, shares(3))
+      ? plan.circuit(2, 'Two', panel, 15, { ...watched(1), ...shares(3) })
       : undefined;
   const reached = new Map([
     [first, [panel]],
@@ -213,6 +221,16 @@ function build(drawn: SwitchingShape, places: number): HouseFile {
       if (control !== undefined) member(theirs, control).loads.push(points[index]!);
     });
   }
+  boxes.forEach(({ mixed, second }, at) => {
+    if (!mixed || !other || (!multiwire && second === undefined)) return;
+    const points = plan.device(ids[at]!, mixed, 4, first);
+    plan.file.points.find(({ id }) => id === points[1])!.circuitId = other;
+    if (mixed !== 'switch-double') return;
+    points.forEach((lever, side) => {
+      const lamp = plan.device(ids[at]!, 'luminaire', 1, side ? other : first);
+      plan.control(`Y${at}${side}`, [lever], lamp);
+    });
+  });
   if (alarms) for (const [at, id] of ids.entries()) if (at % 2) plan.device(id, 'alarm', 1, first);
   for (const { name, places: levers, loads } of members.values()) plan.control(name, levers, loads);
   return plan.file;

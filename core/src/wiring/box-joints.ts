@@ -2,6 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BoxFacts, Conductor } from '../house/box-facts.js';
 import {
   boxFacts,
+  circuitOfPoint,
   circuitsAt,
   conductorsOf,
   deviceType,
@@ -11,12 +12,25 @@ import {
 } from '../house/box-facts.js';
 import type { Box, Run } from '../house/model.js';
 import type { Awg } from '../house/text.js';
+import { neutralOfCircuit } from './device-sides.js';
+import { divideSplices } from './divide-splices.js';
 import type { MadeConflict } from './made-joints.js';
 import { overlayMade, shapeOf } from './made-joints.js';
+import {
+  BREAKER,
+  BREAKER_NEUTRAL,
+  CAPPED,
+  GROUND_BAR,
+  LUGS,
+  NEUTRAL_BAR,
+  SECOND_POLE,
+  hasOwnNeutral,
+} from './panel-terminals.js';
 import type { Carried, Signal, SignalKind } from './signal.js';
 import { circuitOfHot, controlOf, kindOf } from './signal.js';
 import type { CircuitWiring } from './wire-circuit.js';
-import { gaugeFor, wireCircuit } from './wire-circuit.js';
+import { gaugeOfCircuit } from './gauge.js';
+import { wireCircuit } from './wire-circuit.js';
 
 /** The end of a cable's conductor in a box. */
 export interface CableEnd extends Conductor {
@@ -27,9 +41,13 @@ export interface CableEnd extends Conductor {
   readonly marked?: boolean;
 }
 
-/** A short wire from a splice to a terminal; `deviceId` undefined means the box itself. */
+/**
+ * A short wire from a splice to a terminal; `deviceId` undefined means the box itself. In a panel a breaker is told by its
+ * circuit.
+ */
 export interface Landing {
-  readonly deviceId?: string;
+  readonly deviceId?: string | undefined;
+  readonly circuitId?: string | undefined;
   readonly terminal: string;
 }
 
@@ -156,7 +174,7 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
   const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
   const wirings = [...new Set(circuitsAt(reader, boxId).map((id) => wireCircuit(reader, id)))];
   const { strands, grounds } = strandsOf(reader, boxId, runs, wirings);
-  if (facts.kind === 'panel') return panelJoints(reader, strands, grounds);
+  if (facts.kind === 'panel') return panelJoints(reader, boxId, strands, grounds);
 
   const devices = devicesIn(reader, boxId);
   const openDevices = new Set<string>();
@@ -194,12 +212,12 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
     }
     const controlId = controlOf(carried);
     const spare = sparePigtail(reader, carried, landings, devices);
-    const amps = circuitId ? reader.get('circuits', circuitId)?.breakerAmps : undefined;
+    const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
     const joint = join(roleOf(carried), ends, [...landings, ...spare], !wiring || openWirings.has(wiring), {
       ...of,
       ...(controlId && { controlId }),
       signal: carried,
-      ...(amps && { linkAwg: gaugeFor(reader, amps) }),
+      ...(circuit && { linkAwg: gaugeOfCircuit(reader, circuit) }),
     });
     joints.push(uncutLoop(reader, joint, runs, devices) ?? joint);
   }
@@ -240,7 +258,7 @@ function sparePigtail(
       !landings.some(({ deviceId }) => deviceId === id) &&
       reader.mentioning('points', id).some(({ role }) => role === 'lever'),
   );
-  return needless.map(() => ({ terminal: 'capped, for a later device' }));
+  return needless.map(() => ({ terminal: CAPPED }));
 }
 
 /**
@@ -256,50 +274,75 @@ function uncutLoop(
   if (joint.role !== 'neutral' || joint.ends.length !== 2 || joint.landings.length) return undefined;
   const [one, other] = joint.ends;
   const inRaceway = joint.ends.every(({ runId }) => runs.find(({ id }) => id === runId)?.kind === 'raceway');
+  // Only of the neutral that a device of this box may need.
+  const own = joint.circuitId && neutralOfCircuit(reader, joint.circuitId);
   const atSwitch = devices.some(({ id }) =>
-    reader.mentioning('points', id).some(({ role }) => role === 'lever'),
+    reader
+      .mentioning('points', id)
+      .some(
+        (point) =>
+          point.role === 'lever' && neutralOfCircuit(reader, circuitOfPoint(reader, point) ?? '') === own,
+      ),
   );
   if (!inRaceway || !atSwitch || one!.awg !== other!.awg || one!.colour !== other!.colour) return undefined;
   return { ...joint, kind: 'uncut', loopIn: 2 * reader.rules().number('free.length') };
 }
 
+/** Where a signal lands in a panel: that of its circuit, or one that its circuit feeds. */
+function panelTerminal(
+  reader: HouseReader,
+  boxId: string,
+  carried: Carried,
+  wiring: CircuitWiring | undefined,
+): Landing | undefined {
+  const circuitId = circuitOf(carried, wiring);
+  const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+  if (!circuit || !circuitId || !wiring) return undefined;
+  const isHome = circuit.panelId === boxId;
+  if (!isHome && circuit.poles !== 2) return undefined;
+  if (carried === 'neutral') {
+    const watched = wiring.circuitIds.find((id) => hasOwnNeutral(reader.get('circuits', id)!));
+    return isHome && watched ? { terminal: BREAKER_NEUTRAL, circuitId: watched } : { terminal: NEUTRAL_BAR };
+  }
+  if (carried.startsWith('hot:')) return isHome ? { terminal: BREAKER, circuitId } : { terminal: LUGS[0] };
+  if (carried.startsWith('hot2:'))
+    return isHome ? { terminal: SECOND_POLE, circuitId } : { terminal: LUGS[1] };
+  return undefined;
+}
+
 function panelJoints(
   reader: HouseReader,
+  boxId: string,
   strands: readonly Strand[],
   grounds: readonly CableEnd[],
 ): Omit<BoxJoints, 'conflicts'> {
-  const joints: BoxJoint[] = grounds.map((end) => join('ground', [end], [{ terminal: 'ground bar' }], false));
+  // Every ground has a screw of its own on the bar; they are one joint.
+  const joints: BoxJoint[] = grounds.length
+    ? [join('ground', grounds, [{ terminal: GROUND_BAR }], false)]
+    : [];
   for (const { wiring, carried, ends } of strands) {
     const circuitId = circuitOf(carried, wiring);
-    const number = circuitId ? reader.get('circuits', circuitId)?.number : undefined;
-    const terminal =
-      carried === 'neutral'
-        ? 'neutral bar'
-        : carried.startsWith('hot:')
-          ? `breaker ${number}`
-          : carried.startsWith('hot2:')
-            ? `breaker ${number}, second pole`
-            : undefined;
-    // Switched conductors that pass the panel on their way are spliced there.
-    if (!terminal && carried !== 'spare' && carried !== 'undecided') {
+    const landing = panelTerminal(reader, boxId, carried, wiring);
+    const of = {
+      ...(circuitId && { circuitId }),
+      ...(carried !== 'spare' && carried !== 'undecided' && { signal: carried }),
+    };
+    if (!landing && carried !== 'spare' && carried !== 'undecided') {
+      // A circuit of another panel that only ends here has nothing to land on: nothing is guessed.
+      const isLost = wiring?.tree.panelId !== boxId && ends.length === 1;
+      // Switched conductors that pass the panel on their way are spliced there.
       const controlId = controlOf(carried);
       joints.push(
-        join(roleOf(carried), ends, [], false, {
-          ...(circuitId && { circuitId }),
+        join(isLost ? 'undecided' : roleOf(carried), ends, [], isLost, {
+          ...of,
           ...(controlId && { controlId }),
-          signal: carried,
         }),
       );
       continue;
     }
     for (const end of ends) {
-      const role = terminal ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
-      joints.push(
-        join(role, [end], terminal ? [{ terminal }] : [], role === 'undecided', {
-          ...(circuitId && { circuitId }),
-          ...(carried !== 'spare' && carried !== 'undecided' && { signal: carried }),
-        }),
-      );
+      const role = landing ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
+      joints.push(join(role, [end], landing ? [landing] : [], role === 'undecided', of));
     }
   }
   return { joints, unfed: [], openDevices: new Set() };
@@ -311,7 +354,10 @@ export const BOX_JOINTS: Derivation<BoxJoints> = {
   compute: (reader, boxId) => {
     const box = reader.get('boxes', boxId)!;
     const derived = derivedJoints(reader, box);
-    return box.asBuilt?.length ? overlayMade(reader, box, derived) : { ...derived, conflicts: [] };
+    const whole: BoxJoints = box.asBuilt?.length
+      ? overlayMade(reader, box, derived)
+      : { ...derived, conflicts: [] };
+    return { ...whole, joints: divideSplices(reader, whole.joints) };
   },
 };
 

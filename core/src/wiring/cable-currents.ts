@@ -1,8 +1,11 @@
 import { eliminate } from './eliminate.js';
 import type { Netlist } from './netlist.js';
+import { stateOf } from './operate.js';
 
 /** Amperes below this are rounding. */
 const NOTHING = 1e-6;
+/** Shares of what loads draw, from 0.5 to 1, of which no few add up to those of others (steps of the golden ratio). */
+const unlikeShare = (index: number): number => 0.5 + (((index + 1) * 0.381966011250105) % 0.5);
 const NO_RUNS: ReadonlyMap<string, Unbalanced> = new Map();
 
 export interface Unbalanced {
@@ -36,6 +39,7 @@ export class CableCurrents {
     this.edges = [
       ...netlist.conductors.map(({ from, to }) => [from, to] as const),
       ...netlist.through,
+      ...netlist.tabs,
       ...netlist.sources.map(({ joint }) => [joint, this.panel] as const),
     ];
     this.suspects = this.findSuspects();
@@ -52,6 +56,7 @@ export class CableCurrents {
     if (candidates.size === 0) return suspects;
     const others: (readonly [number, number])[] = [
       ...netlist.through,
+      ...netlist.tabs,
       ...netlist.levers.flatMap(({ down, up }) => [...down, ...up]),
       ...netlist.sources.map(({ joint }) => [joint, panel] as const),
       ...netlist.loads.flatMap(({ hot, back }) =>
@@ -82,11 +87,33 @@ export class CableCurrents {
     return suspects;
   }
 
-  /** Runs whose conductors do not cancel when this part is operated: the amperes left over, and the conductor with most. */
+  /**
+   * Runs whose conductors do not cancel when this part is operated: the amperes left over, and the conductor with most. What
+   * is plugged in draws as it likes: two halves of a receptacle on two legs that draw the same would hide a neutral that
+   * goes home another way, so no two loads are taken to draw alike.
+   */
   unbalanced(part: Netlist, levers: Uint8Array, loadVolts: Float64Array): ReadonlyMap<string, Unbalanced> {
     if (this.suspects.size === 0 || loadVolts.every((volts) => volts === 0)) return NO_RUNS;
+    const alike = (): ReadonlyMap<string, Unbalanced> => this.leftOver(this.amps(part, levers, loadVolts));
+    // Loads in series share one current: it can only be counted as it is.
+    const inSeries = part.loads.some(({ volts }, index) => {
+      const state = stateOf(loadVolts[index]!, volts);
+      return state === 'dim' || state === 'over';
+    });
+    if (inSeries) return alike();
+    const unlike = this.leftOver(
+      this.amps(
+        part,
+        levers,
+        loadVolts.map((volts, index) => volts * unlikeShare(index)),
+      ),
+    );
+    return unlike.size ? new Map([...unlike, ...alike()]) : unlike;
+  }
+
+  /** Runs whose conductors do not cancel when they carry these amperes. */
+  private leftOver(amps: Float64Array): ReadonlyMap<string, Unbalanced> {
     const { netlist } = this;
-    const amps = this.amps(part, levers, loadVolts);
     const sums = new Map<string, Unbalanced & { most: number }>();
     netlist.conductors.forEach(({ runId, key, from }, index) => {
       if (!this.suspects.has(runId) || (netlist.ground.has(from) && amps[index] === 0)) return;

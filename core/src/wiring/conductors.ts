@@ -19,6 +19,8 @@ export interface ColourSchools {
   readonly isRaceway: boolean;
   /** The house's colours for single wires in raceway. */
   readonly palette: RacewayPalette;
+  /** The colour that a traveler has along its whole chain, as far as the cables allow. */
+  readonly alongChain: (signal: Signal) => Colour | undefined;
 }
 
 export interface RacewayPalette {
@@ -74,8 +76,14 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
     }
     case 'traveler': {
       const order: readonly Colour[] = travelerSide(signal) === 'a' ? ['RD', 'BU', 'BK'] : ['BU', 'BK', 'RD'];
+      if (schools.alongChain(signal) === colour) return 0;
       // The sides of a pair keep their order of colours along the whole chain, marked white last.
-      return again + 0.5 * rankIn(order, colour) + (white && travelerSide(signal) === 'a' ? 0.25 : 0);
+      return (
+        (schools.alongChain(signal) ? 0.4 : 0) +
+        again +
+        0.5 * rankIn(order, colour) +
+        (white && travelerSide(signal) === 'a' ? 0.25 : 0)
+      );
     }
     case 'interconnect':
       return rankIn(['RD', 'BU', 'BK'], colour);

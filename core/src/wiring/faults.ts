@@ -3,29 +3,46 @@ import { boxFacts, deviceType } from '../house/box-facts.js';
 import type { BoxJoint, CableEnd, Landing } from './box-joints.js';
 import { shapeOf } from './made-joints.js';
 import type { JointsByBox } from './netlist.js';
+import { BREAKER, BREAKER_NEUTRAL, NEUTRAL_BAR, isLink } from './panel-terminals.js';
 
 /** The faults that crews make, by the table of the trade: what an electrical one does shows when it is operated. */
-export type FaultKind =
-  | 'traveler on common'
-  | 'four-way pairs mixed'
-  | 'missed neutral splice'
-  | 'neutrals of two circuits joined'
-  | 'borrowed neutral'
-  | 'hot and neutral by different ways'
-  | 'white not marked'
-  | 'switched neutral'
-  | 'tab not broken'
-  | 'halves swapped'
-  | 'missed jumper'
-  | 'series lights'
-  | 'ground missing'
-  | 'metal box unbonded'
-  | 'bare ground on a terminal'
-  | 'single-pole for a three-way';
+export const FAULT_KINDS = [
+  'traveler on common',
+  'four-way pairs mixed',
+  'missed neutral splice',
+  'neutrals of two circuits joined',
+  'borrowed neutral',
+  'hot and neutral by different ways',
+  'white not marked',
+  'switched neutral',
+  'tab not broken',
+  'halves swapped',
+  'missed jumper',
+  'series lights',
+  'ground missing',
+  'metal box unbonded',
+  'bare ground on a terminal',
+  'load on another breaker',
+  'neutral joined to ground',
+  'LOAD joined to LINE',
+  'GFCI fed on LOAD',
+  'interconnect open',
+  'interconnect on a hot',
+  'neutral on the bar',
+  'neutral on another breaker',
+  'hot on another breaker',
+  'link of two splices left off',
+  'single-pole for a three-way',
+] as const;
+export type FaultKind = (typeof FAULT_KINDS)[number];
 
 /** Changes that do nothing: they are not to be reported. */
-export type Equivalence =
-  'travelers swapped at one end' | 'pairs of a four-way swapped' | 'a pair of a four-way turned over';
+export const EQUIVALENCES = [
+  'travelers swapped at one end',
+  'pairs of a four-way swapped',
+  'a pair of a four-way turned over',
+] as const;
+export type Equivalence = (typeof EQUIVALENCES)[number];
 
 /** One fault at one place, ready to be put in. */
 export interface Fault {
@@ -120,7 +137,7 @@ const moved =
 export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
   const faults: Fault[] = [];
   for (const [boxId, joints] of all) {
-    if (boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel') continue;
+    const isPanel = boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
     const add = (kind: Fault['kind'], edit: Edit, harmless = false): void => {
       faults.push({
         kind,
@@ -129,9 +146,14 @@ export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
         into: (before) => new Map(before).set(boxId, without(edit(before.get(boxId)!))),
       });
     };
+    if (isPanel) {
+      faultsOfPanel(joints, add);
+      continue;
+    }
     const devices = new Set(joints.flatMap((joint) => joint.landings.flatMap((to) => to.deviceId ?? [])));
     for (const deviceId of devices) faultsOfDevice(reader, deviceId, joints, add);
-    faultsOfJoints(joints, add);
+    faultsOfJoints(reader, joints, add);
+    faultsAcross(joints, add);
     unmarked(joints, add);
     boxUnbonded(joints, add);
   }
@@ -180,6 +202,11 @@ function faultsOfDevice(
     add('tab not broken', merged(half, other));
     add('halves swapped', swapped(deviceId, 'hot 1', 'hot 2'));
   }
+  for (const start of ['supply', 'hot', 'neutral']) {
+    const [one, two] = [at(`${start} 1`), at(`${start} 2`)];
+    if (one && two && one !== two && (start !== 'hot' || !receptacle))
+      add('tab not broken', merged(one, two));
+  }
   const ground = at('ground');
   // A device of which nothing else lands here belongs to another circuit.
   if (ground && names.size > 1 && deviceType(reader, device).mount !== 'direct')
@@ -193,6 +220,76 @@ function faultsOfDevice(
   const hot = at('supply') ?? at('common') ?? at('hot');
   if (ground && hot && (hot.role === 'hot' || hot.role === 'leg'))
     add('bare ground on a terminal', merged(hot, ground));
+}
+
+/** What lands on the wrong terminal of the panel. */
+function faultsOfPanel(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  const relanded =
+    (target: BoxJoint, landing: Landing): Edit =>
+    (before) =>
+      before.map((joint) => (joint === target ? reshaped(joint, { landings: [landing] }) : joint));
+  const hots = joints.filter((joint) => joint.landings.some(({ terminal }) => terminal === BREAKER));
+  for (const joint of joints) {
+    const [landing] = joint.landings;
+    if (landing?.terminal !== BREAKER_NEUTRAL) continue;
+    add('neutral on the bar', relanded(joint, { terminal: NEUTRAL_BAR }));
+    const other = joints.find(
+      (one) =>
+        one.landings[0]?.terminal === BREAKER_NEUTRAL && one.landings[0].circuitId !== landing.circuitId,
+    );
+    if (other) add('neutral on another breaker', relanded(joint, other.landings[0]!));
+  }
+  for (const joint of hots) {
+    const other = hots.find((one) => one.landings[0]!.circuitId !== joint.landings[0]!.circuitId);
+    if (other) add('hot on another breaker', relanded(joint, other.landings[0]!));
+  }
+}
+
+/** What is joined across where it is to be kept apart: breakers, ground, the sides of a GFCI device, the interconnect. */
+function faultsAcross(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+  const hots = joints.filter(({ role, signal }) => role === 'hot' && signal?.startsWith('hot:'));
+  for (const own of hots) {
+    const other = hots.find((one) => one.circuitId !== own.circuitId);
+    const to = own.landings.find(({ terminal }) => /^(hot|supply|common)/.test(terminal));
+    if (other && to && own.landings.length > 1) add('load on another breaker', moved(own, other, to));
+  }
+  const ground = joints.find(({ role, ends }) => role === 'ground' && ends.length);
+  const neutral = joints.find(({ role, ends }) => role === 'neutral' && ends.length > 1);
+  if (ground && neutral) add('neutral joined to ground', merged(neutral, ground));
+  const at = (deviceId: string, terminal: string): BoxJoint | undefined =>
+    joints.find((joint) => lands(joint, deviceId, terminal));
+  for (const joint of joints) {
+    const deviceId = joint.landings.find(({ terminal }) => terminal === 'load hot')?.deviceId;
+    if (!deviceId) continue;
+    for (const side of ['hot', 'neutral']) {
+      const [line, load] = [at(deviceId, `line ${side}`), at(deviceId, `load ${side}`)];
+      if (line && load) add('LOAD joined to LINE', merged(line, load));
+    }
+    add(
+      'GFCI fed on LOAD',
+      renamed(deviceId, {
+        'line hot': 'load hot',
+        'load hot': 'line hot',
+        'line neutral': 'load neutral',
+        'load neutral': 'line neutral',
+      }),
+    );
+  }
+  for (const joint of joints) {
+    if (joint.role !== 'interconnect') continue;
+    for (const end of joint.ends)
+      if (joint.ends.length + joint.landings.length > 1) add('interconnect open', loosened(joint, end));
+    if (hots[0]) add('interconnect on a hot', merged(hots[0], joint));
+  }
+  for (const joint of joints) {
+    const link = joint.landings.find(isLink);
+    if (link)
+      add('link of two splices left off', (before) =>
+        before.map((one) =>
+          one === joint ? reshaped(one, { landings: one.landings.filter((to) => to !== link) }) : one,
+        ),
+      );
+  }
 }
 
 /** The tape left off a white that is not neutral. */
@@ -223,7 +320,15 @@ function boxUnbonded(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edi
     );
 }
 
-function faultsOfJoints(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
+/** Whether what it lands on draws anything: the electronics of a switch draw next to nothing. */
+const isLoad = (reader: HouseReader, { deviceId }: Landing): boolean =>
+  deviceId !== undefined && reader.mentioning('points', deviceId).some(({ role }) => role !== 'lever');
+
+function faultsOfJoints(
+  reader: HouseReader,
+  joints: readonly BoxJoint[],
+  add: (kind: Fault['kind'], edit: Edit) => void,
+): void {
   const neutrals = joints.filter(({ role }) => role === 'neutral');
   for (const joint of neutrals) {
     if (joint.ends.length < 2 || joint.kind === 'uncut') continue;
@@ -243,16 +348,18 @@ function faultsOfJoints(joints: readonly BoxJoint[], add: (kind: Fault['kind'], 
     const toLoad = first.landings.find(({ deviceId }) => deviceId);
     if (toLoad) add('borrowed neutral', moved(first, foreign, toLoad));
   }
-  // Cables side by side have a neutral each: a load whose neutral goes home through the other cable.
+  // Cables side by side have a neutral each: a load whose neutral goes home through the other cable. Parts of one
+  // splice with a link between them are one.
   for (const own of neutrals) {
     const beside = neutrals.find(
       (other) =>
         other !== own &&
         other.circuitId === own.circuitId &&
         other.signal === own.signal &&
-        other.ends.length > 0,
+        other.ends.length > 0 &&
+        !(other.landings.some(isLink) && own.landings.some(isLink)),
     );
-    const toLoad = own.landings.find(({ deviceId }) => deviceId);
+    const toLoad = own.landings.find((to) => isLoad(reader, to));
     if (beside && toLoad) add('hot and neutral by different ways', moved(own, beside, toLoad));
   }
   switchedNeutral(joints, add);

@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { boxFacts } from '../house/box-facts.js';
 import type { BoxJoint } from './box-joints.js';
 import type { Netlist } from './netlist.js';
+import { GROUND_BAR } from './panel-terminals.js';
 import type { Union } from './union.js';
 import type { CircuitWiring } from './wire-circuit.js';
 
@@ -18,8 +19,14 @@ export function groundReach(
   things: readonly { boxId: string; deviceId?: string; joint: number | undefined }[],
 ): Netlist['grounded'] {
   const bar = ground.make();
-  list.forEach(({ joint }, index) => {
-    if (joint.landings.some(({ terminal }) => terminal === 'ground bar')) ground.join(index, bar);
+  const homes = new Set(wirings.map(({ tree }) => tree.panelId));
+  // What a feeder brings has to reach the panel that the feeder comes from.
+  const fed = new Set(
+    wirings.flatMap(({ tree }) => [...tree.boxOf.values()].filter((id) => id !== tree.panelId)),
+  );
+  list.forEach(({ boxId, joint }, index) => {
+    if (!homes.has(boxId) || fed.has(boxId)) return;
+    if (joint.landings.some(({ terminal }) => terminal === GROUND_BAR)) ground.join(index, bar);
   });
   const metal = new Map<string, number>();
   const boxNode = (boxId: string): number => {
@@ -30,7 +37,7 @@ export function groundReach(
       metal.set(boxId, (node = ground.make()));
       const screw = terminals.get(`${boxId} ground screw of the box`);
       if (screw !== undefined) ground.join(node, screw);
-      if (kind === 'panel') ground.join(node, bar);
+      if (kind === 'panel' && homes.has(boxId)) ground.join(node, bar);
     }
     return node;
   };

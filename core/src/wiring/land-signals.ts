@@ -3,9 +3,11 @@ import { deviceType } from '../house/box-facts.js';
 import type { Circuit, Device } from '../house/model.js';
 import { boxName, circuitName } from '../house/naming.js';
 import type { Finding } from '../inspection/finding.js';
+import type { Landing } from './box-joints.js';
 import type { CircuitTree } from './circuit-tree.js';
 import type { ReachedPoint } from './controls.js';
 import type { TreeNeeds } from './needs.js';
+import { BREAKER, BREAKER_NEUTRAL, NEUTRAL_BAR, SECOND_POLE, panelLanding } from './panel-terminals.js';
 import type { Carried, Signal, Terminal } from './signal.js';
 import { hotOf, protectedBy, secondHotOf } from './signal.js';
 import type { LeverPlace } from './terminals.js';
@@ -45,11 +47,12 @@ export function landSignals(
     [...needs.needs.values()].flatMap((signals) => signals.flatMap((one) => protectedBy(one) ?? [])),
   );
   for (const [device, points] of byDevice) {
-    const { boxId, node, circuitId } = points[0]!;
+    const { boxId, node } = points[0]!;
     const type = deviceType(reader, device);
-    const circuit = reader.get('circuits', circuitId)!;
     const both = type.supply === '240' || type.supply === '120/240';
-    if (both !== (circuit.poles === 2)) {
+    const wrong = points.find((point) => both !== (reader.get('circuits', point.circuitId)!.poles === 2));
+    const { circuitId } = wrong ?? points[0]!;
+    if (wrong) {
       openDevices.add(device.id);
       findings.push({
         code: 'device.wrong-voltage',
@@ -82,7 +85,6 @@ export function landSignals(
             return control === undefined || wired.has(control.id);
           }),
           node,
-          circuitId,
           controlOfLoad,
           placeOfLever: (pointId) => levers.get(pointId),
           ...(onward && {
@@ -93,12 +95,12 @@ export function landSignals(
         needs.protection,
       ),
     );
-    for (const { point } of points) {
+    for (const { point, circuitId: own } of points) {
       if (point.role !== 'lever' || needs.controls.ofPoint.has(point.id)) continue;
       findings.push({
         code: 'control.switch-without',
         severity: 'mend',
-        where: { circuitId, boxId, pointId: point.id },
+        where: { circuitId: own, boxId, pointId: point.id },
         message: `A switch in ${boxName(reader, boxId)} switches nothing yet. Say what it controls.`,
       });
     }
@@ -132,12 +134,21 @@ export function madeSignals(
     (reader.get('boxes', boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
   );
   if (joints.length === 0) return NOTHING_MADE;
-  const breakers = new Map(
-    group.flatMap(({ id, number }): [string, Signal][] => [
-      [`breaker ${number}`, hotOf(id)],
-      [`breaker ${number}, second pole`, secondHotOf(id)],
-    ]),
-  );
+  const ids = new Set(group.map(({ id }) => id));
+  /** What lands on a terminal of the panel, where it is this group's. */
+  const panelSignal = (boxId: string, landing: Landing): Signal | undefined => {
+    const { terminal, circuitId } = panelLanding(reader, boxId, landing);
+    if (boxId !== tree.panelId) return undefined;
+    if (terminal === NEUTRAL_BAR) return 'neutral';
+    if (!circuitId || !ids.has(circuitId)) return undefined;
+    return terminal === BREAKER
+      ? hotOf(circuitId)
+      : terminal === SECOND_POLE
+        ? secondHotOf(circuitId)
+        : terminal === BREAKER_NEUTRAL
+          ? 'neutral'
+          : undefined;
+  };
   /** By run and conductor. */
   const numbers = new Map<string, Map<string, number>>();
   const union = new Union();
@@ -155,13 +166,12 @@ export function madeSignals(
     if (joint.ends.length === 0 || new Set(runs).size < runs.length) continue;
     const [first, ...others] = joint.ends.map(({ runId, conductor }) => place(runId, conductor));
     for (const other of others) union.join(other, first!);
-    for (const { deviceId, terminal } of joint.terminals ?? []) {
+    for (const landing of joint.terminals ?? []) {
+      const { deviceId, terminal } = landing;
       const signal = deviceId
         ? terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal)
             ?.signal
-        : terminal === 'neutral bar'
-          ? 'neutral'
-          : breakers.get(terminal);
+        : panelSignal(boxId, landing);
       if (signal) landed.push({ at: first!, signal });
     }
   }

@@ -1,15 +1,19 @@
 import type { HouseReader } from '../derive/reader.js';
-import { conductorsOf, deviceType } from '../house/box-facts.js';
+import { boxesOf, conductorsOf, deviceType } from '../house/box-facts.js';
+import { mostConductors } from '../house/cables.js';
 import type { Conductor } from '../house/box-facts.js';
 import type { Circuit, Control, Run } from '../house/model.js';
 import type { CircuitTree } from './circuit-tree.js';
 import { runsBetween, wayUp } from './circuit-tree.js';
 import type { CircuitControls, ReachedPoint } from './controls.js';
 import { pointsReached, sortControls } from './controls.js';
+import { sidesOf } from './device-sides.js';
+import { gaugeOfGroup } from './gauge.js';
 import type { NeutralDuty } from './neutral-rule.js';
 import { neutralDuty } from './neutral-rule.js';
 import type { OrderTask, PlacedControl } from './place-order.js';
 import { orderPlaces } from './place-order.js';
+import { isSubPanel } from './panel-terminals.js';
 import type { Protection } from './protection.js';
 import { protectionOf } from './protection.js';
 import type { Signal } from './signal.js';
@@ -25,6 +29,10 @@ export interface TreeNeeds {
   readonly orders: ReadonlyMap<string, readonly string[]>;
   /** Signals of each run of the tree, by run id; the neutrals that only the rule asks for are in where there is room. */
   readonly needs: ReadonlyMap<string, readonly Signal[]>;
+  /** Neutrals that nothing asks for and that a cable has room for: kept and capped at the switch. By run id. */
+  readonly kept: ReadonlyMap<string, Signal>;
+  /** Controls of which the order is not proven to be the best. */
+  readonly unproven: ReadonlySet<string>;
   /** Runs that the neutral rule would need, and that have no conductor left for it. */
   readonly neutralShort: readonly {
     readonly duty: NeutralDuty;
@@ -99,37 +107,56 @@ function madeTerminals(
   );
 }
 
-/** How many terminals recorded as made in the boxes of a control would land elsewhere with its places in this order. */
+/**
+ * How many terminals recorded as made at a place would land elsewhere with it between these two others. The pairs of a
+ * four-way are the same either way round.
+ */
 function reopened(
   reader: HouseReader,
   tree: CircuitTree,
   control: Control,
   where: ReadonlyMap<string, ReachedPoint>,
-): ((order: readonly string[]) => number) | undefined {
-  const made = madeTerminals(reader, control, where);
-  if (made.length === 0) return undefined;
-  return (order) => {
-    let changed = 0;
-    for (const { point, terminal, runId, linked } of made) {
-      const index = order.indexOf(point);
-      const at = where.get(point)!.node;
-      const toward = (other: string | undefined): boolean =>
-        other !== undefined &&
-        (linked === other ||
-          (runId !== undefined && runsBetween(tree, [at, where.get(other)!.node]).has(runId)));
-      const four = index > 0 && index < order.length - 1;
-      const fits = terminal.startsWith('common')
-        ? !four && order.length > 1
-        : terminal.startsWith('traveler')
-          ? !four && (toward(order[index - 1]) || toward(order[index + 1]))
-          : terminal.startsWith('pair 1')
-            ? four && toward(order[index - 1])
-            : terminal.startsWith('pair 2')
-              ? four && toward(order[index + 1])
-              : order.length === 1;
-      if (!fits) changed++;
+): PlacedControl['reopens'] {
+  const made = new Map<string, MadeTerminal[]>();
+  for (const terminal of madeTerminals(reader, control, where))
+    made.set(terminal.point, [...(made.get(terminal.point) ?? []), terminal]);
+  if (made.size === 0) return undefined;
+  const ways = new Map<string, ReadonlySet<string>>();
+  const way = (from: string, to: string): ReadonlySet<string> => {
+    const key = `${from} ${to}`;
+    let runs = ways.get(key);
+    if (!runs) {
+      runs = runsBetween(tree, [where.get(from)!.node, where.get(to)!.node]);
+      ways.set(key, runs);
     }
-    return changed;
+    return runs;
+  };
+  const kept = new Map<string, number>();
+  const count = (point: string, before: string | undefined, after: string | undefined): number => {
+    const isFour = before !== undefined && after !== undefined;
+    const isAlone = before === undefined && after === undefined;
+    const misfits = (one: string | undefined, other: string | undefined): number =>
+      made.get(point)!.filter(({ terminal, runId, linked }) => {
+        const toward = (place: string | undefined): boolean =>
+          place !== undefined && (linked === place || (runId !== undefined && way(point, place).has(runId)));
+        return !(terminal.startsWith('common')
+          ? !isFour && !isAlone
+          : terminal.startsWith('traveler')
+            ? !isFour && (toward(before) || toward(after))
+            : terminal.startsWith('pair 1')
+              ? isFour && toward(one)
+              : terminal.startsWith('pair 2')
+                ? isFour && toward(other)
+                : isAlone);
+      }).length;
+    return Math.min(misfits(before, after), misfits(after, before));
+  };
+  return (point, before, after) => {
+    if (!made.has(point)) return 0;
+    const key = `${point} ${before} ${after}`;
+    let known = kept.get(key);
+    if (known === undefined) kept.set(key, (known = count(point, before, after)));
+    return known;
   };
 }
 
@@ -144,7 +171,7 @@ export function needsOn(
   const points = pointsReached(reader, circuitIds, tree);
   const where = new Map(points.map((reached) => [reached.point.id, reached]));
   const controls = sortControls(reader, points);
-  const protection = protectionOf(reader, circuitIds, tree, points, controls);
+  const protection = protectionOf(reader, tree, points, controls);
   const { hot, neutral } = protection;
   const controlAt = (pointId: string): Control | undefined => controls.ofPoint.get(pointId);
 
@@ -163,11 +190,9 @@ export function needsOn(
     end(`load-hot:${device}`, node);
     end(`load-neutral:${device}`, node);
   }
-  const hotNodes: string[] = [];
   const hotUsers: { node: string; controlId?: string }[] = [];
   const wantHot = (node: string, circuitId: string): void => {
     end(hot(node, circuitId), node);
-    hotNodes.push(node);
     hotUsers.push({ node });
   };
   const alarms = points.filter(({ point }) => point.role === 'alarm');
@@ -175,7 +200,7 @@ export function needsOn(
     const type = deviceType(reader, device);
     const control = controlAt(point.id);
     if (point.role === 'lever') {
-      if (type.needsNeutral) end(neutral(node), node);
+      if (type.needsNeutral && point === sidesOf(reader, device).levers[0]) end(neutral(node), node);
       if (!control) wantHot(node, circuitId);
       continue;
     }
@@ -189,6 +214,15 @@ export function needsOn(
     if (!control) wantHot(node, circuitId);
     if (alarms.length > 1 && point.role === 'alarm') end('interconnect', node);
   }
+  // A sub-panel is what its feeder is there for.
+  for (const boxId of new Set(tree.boxOf.values())) {
+    for (const { id, poles } of group) {
+      if (poles !== 2 || boxId === tree.panelId || !isSubPanel(reader, boxId)) continue;
+      wantHot(boxId, id);
+      end(secondHotOf(id), boxId);
+      end('neutral', boxId);
+    }
+  }
   // A control that cannot be wired is fed all the same.
   for (const { points: own } of controls.open) {
     for (const { node, circuitId } of own) {
@@ -201,28 +235,38 @@ export function needsOn(
   for (const nodes of ends.values())
     for (const run of runsBetween(tree, nodes)) base.set(run, (base.get(run) ?? 0) + 1);
   const capacity = new Map<string, number>();
+  /** What an order may count on: two runs side by side that have no cable yet carry what two cables do. */
+  const together = new Map<string, number>();
+  const largest = largestCable(reader, group);
   for (const { run } of tree.feed.values()) {
     // A raceway without a wire yet has room for all.
-    const conductors = isEmptyRaceway(run) ? undefined : conductorsFor(reader, run, circuitIds);
-    if (conductors) capacity.set(run.id, conductors.length);
+    if (isEmptyRaceway(run)) continue;
+    const conductors = conductorsFor(reader, run, circuitIds)?.length;
+    if (conductors === undefined && run.kind !== 'cable') continue;
+    capacity.set(run.id, conductors ?? largest);
+    const beside = conductors === undefined ? tree.loops.filter((loop) => isBeside(run, loop)).length : 0;
+    together.set(run.id, (conductors ?? largest) + beside * largest);
   }
   const task: OrderTask = {
     tree,
     base,
-    hotNodes,
-    capacity,
+    hotNodes: new Map([...ends].filter(([signal]) => kindOf(signal) === 'hot')),
+    capacity: together,
     controls: controls.wired.map((control): PlacedControl => {
       const reopens = reopened(reader, tree, control, where);
       return {
         id: control.id,
-        places: [...control.places].sort().map((pointId) => ({ pointId, node: where.get(pointId)!.node })),
+        places: [...control.places].sort().map((pointId) => {
+          const { node, circuitId } = where.get(pointId)!;
+          return { pointId, node, hot: hot(node, circuitId) };
+        }),
         loadNodes: [...new Set(control.loads.map((id) => where.get(id)!.node))],
         ...(control.pinnedOrder && control.id !== unpinned && { pinned: [...new Set(control.pinnedOrder)] }),
         ...(reopens && { reopens }),
       };
     }),
   };
-  const orders = orderPlaces(task);
+  const { orders, unproven } = orderPlaces(task);
   for (const control of controls.wired) {
     const order = orders.get(control.id)!.map((id) => where.get(id)!);
     const [first, last] = [order[0]!, order.at(-1)!];
@@ -252,6 +296,7 @@ export function needsOn(
   const duties = controls.wired.flatMap((control) => neutralDuty(reader, control, where) ?? []);
   const neutralShort = takeNeutrals(tree, duties, needs, capacity, neutral);
   missing += neutralShort.length;
+  const kept = keepNeutrals(reader, { tree, controls: controls.wired, where, circuitIds }, needs, neutral);
   const open = new Set(
     controls.open.flatMap(({ points: own, fromPanel }) => [
       ...runsBetween(tree, [...(fromPanel ? [tree.panelId] : []), ...own.map(({ node }) => node)]),
@@ -273,13 +318,46 @@ export function needsOn(
     controls,
     protection,
     orders,
+    unproven,
     needs,
+    kept,
     power,
     neutralShort,
     open,
     missing,
     conductors,
   };
+}
+
+/** The most insulated conductors that a cable for this group can have. */
+const largestCable = (reader: HouseReader, group: readonly Circuit[]): number =>
+  mostConductors(gaugeOfGroup(reader, group) ?? 14);
+
+const isBeside = (run: Run, other: Run): boolean => {
+  const [one, two] = [boxesOf(run), boxesOf(other)];
+  return one.length === two.length && one.every((box) => two.includes(box));
+};
+
+/** The nodes of each box. */
+function nodesByBox(tree: CircuitTree): ReadonlyMap<string, readonly string[]> {
+  const nodes = new Map<string, string[]>();
+  for (const [node, boxId] of tree.boxOf) nodes.set(boxId, [...(nodes.get(boxId) ?? []), node]);
+  return nodes;
+}
+
+/** Runs from a node up to where the neutral is already. */
+function wayToNeutral(
+  tree: CircuitTree,
+  node: string,
+  needs: ReadonlyMap<string, readonly Signal[]>,
+): string[] {
+  const runs: string[] = [];
+  for (const at of wayUp(tree, node)) {
+    const run = tree.feed.get(at)?.run.id;
+    if (run === undefined || needs.get(run)?.some((signal) => kindOf(signal) === 'neutral')) break;
+    runs.push(run);
+  }
+  return runs;
 }
 
 /** Takes the neutral along to where the rule asks for it, as far as there are conductors left. Adds to `needs`. */
@@ -291,26 +369,17 @@ function takeNeutrals(
   neutral: (node: string) => Signal,
 ): TreeNeeds['neutralShort'] {
   const short: { duty: NeutralDuty; place: ReachedPoint; runs: string[] }[] = [];
-  const nodesOfBox = new Map<string, string[]>();
-  for (const [node, boxId] of tree.boxOf) nodesOfBox.set(boxId, [...(nodesOfBox.get(boxId) ?? []), node]);
-  const hasNeutral = (run: string | undefined): boolean =>
-    needs.get(run ?? '')?.some((signal) => kindOf(signal) === 'neutral') ?? false;
+  const nodesOfBox = nodesByBox(tree);
   /** Runs from the node up to where the neutral is; the node of the box from which there are fewest. */
   const wayTo = (boxId: string): { runs: string[]; node: string } =>
     nodesOfBox
       .get(boxId)!
-      .map((node) => {
-        const runs: string[] = [];
-        for (const at of wayUp(tree, node)) {
-          const run = tree.feed.get(at)?.run.id;
-          if (run === undefined || hasNeutral(run)) break;
-          runs.push(run);
-        }
-        return { runs, node };
-      })
+      .map((node) => ({ runs: wayToNeutral(tree, node, needs), node }))
       .sort((a, b) => a.runs.length - b.runs.length)[0]!;
   const room = (run: string): boolean => (needs.get(run)?.length ?? 0) < (capacity.get(run) ?? Infinity);
   for (const duty of duties) {
+    // One place is enough: where any of them has its neutral, excused or not, nothing more is asked.
+    if (duty.one && duty.all.some(({ boxId }) => wayTo(boxId).runs.length === 0)) continue;
     const ways = duty.places.map((place) => ({ place, ...wayTo(place.boxId) }));
     const taken = duty.one
       ? [
@@ -331,4 +400,49 @@ function takeNeutrals(
     }
   }
   return short;
+}
+
+/**
+ * Neutrals that nothing asks for at switches to which the cables have a white left over: kept, so that a later device finds
+ * one, instead of a dead spare (common practice). Not where that white is recorded as capped.
+ */
+function keepNeutrals(
+  reader: HouseReader,
+  {
+    tree,
+    controls,
+    where,
+    circuitIds,
+  }: {
+    readonly tree: CircuitTree;
+    readonly controls: readonly Control[];
+    readonly where: ReadonlyMap<string, ReachedPoint>;
+    readonly circuitIds: readonly string[];
+  },
+  needs: ReadonlyMap<string, readonly Signal[]>,
+  neutral: (node: string) => Signal,
+): ReadonlyMap<string, Signal> {
+  const kept = new Map<string, Signal>();
+  const runOf = new Map([...tree.feed.values()].map(({ run }) => [run.id, run]));
+  const isFree = (run: Run): boolean => {
+    const conductors = run.kind === 'cable' ? conductorsFor(reader, run, circuitIds) : undefined;
+    const white = conductors?.find(({ colour }) => colour === 'WH');
+    if (!conductors || !white || (needs.get(run.id)?.length ?? 0) >= conductors.length) return false;
+    return !boxesOf(run).some((boxId) =>
+      reader
+        .get('boxes', boxId)
+        ?.asBuilt?.some(({ ends }) =>
+          ends.some((end) => end.runId === run.id && end.conductor === white.key),
+        ),
+    );
+  };
+  for (const control of controls) {
+    for (const place of control.places) {
+      const { node } = where.get(place)!;
+      const ways = wayToNeutral(tree, node, needs).filter((run) => !kept.has(run));
+      const runs = ways.map((id) => runOf.get(id)!);
+      if (runs.every(isFree)) for (const run of runs) kept.set(run.id, neutral(node));
+    }
+  }
+  return kept;
 }

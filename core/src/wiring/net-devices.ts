@@ -3,6 +3,7 @@ import { circuitOfPoint, deviceType } from '../house/box-facts.js';
 import type { Device, Point } from '../house/model.js';
 import { NOMINAL_WATTS } from '../rulebook/nominal-watts.js';
 import { controlsOf } from './controls.js';
+import { sidesOf } from './device-sides.js';
 import type { NetLever, NetLoad } from './netlist.js';
 import type { LeverKind, LeverPlace } from './terminals.js';
 import { leverKind } from './terminals.js';
@@ -22,7 +23,11 @@ export interface NetDevice {
   readonly isOwn: boolean;
   readonly levers: readonly NetLever[];
   readonly loads: readonly NetLoad[];
+  /** Its LINE and its LOAD side, where it is a feed-through device of which both are used. */
   readonly through: Contacts;
+  /** Terminals that are one piece of metal as long as their tab is whole. */
+  readonly tabs: Contacts;
+  readonly alarms: readonly { readonly pointId: string; readonly joint: number | undefined }[];
 }
 
 /** What the derived wiring says of points: on which terminal a load hangs, and where a lever stands in its control. */
@@ -77,6 +82,8 @@ function leverOf(
   return isLast ? { ...lever, kind, down: toB, up: toA } : { ...lever, kind, down: toA, up: toB };
 }
 
+const NOTHING: NetDevice = { isOwn: false, levers: [], loads: [], through: [], tabs: [], alarms: [] };
+
 /** A device of a box with what lands on it. */
 export function netDevice(
   reader: HouseReader,
@@ -87,19 +94,24 @@ export function netDevice(
   const type = deviceType(reader, device);
   const points = reader.mentioning('points', device.id);
   const isOwn = (point: Point): boolean => circuitIds.includes(circuitOfPoint(reader, point) ?? '');
+  // In a box of several circuits much belongs to none of this netlist.
+  if (!points.some(isOwn)) return NOTHING;
+  const sides = sidesOf(reader, device);
   const here = { deviceId: device.id, boxId: device.boxId };
-  const leverPoints = points.filter(({ role }) => role === 'lever');
   const terminalsOf =
     (index: number): JointAt =>
     (name) =>
-      at(leverPoints.length > 1 ? `${name} ${index + 1}` : name);
-  const levers = leverPoints.flatMap((point, index) =>
+      at(sides.levers.length > 1 ? `${name} ${index + 1}` : name);
+  const supplyOf = (index: number): number | undefined => at(`supply ${index + 1}`) ?? at('supply');
+  const levers = sides.levers.flatMap((point, index) =>
     isOwn(point)
-      ? [leverOf({ ...here, pointId: point.id }, terminalsOf(index), at('supply'), placeOf.get(point.id))]
+      ? [leverOf({ ...here, pointId: point.id }, terminalsOf(index), supplyOf(index), placeOf.get(point.id))]
       : [],
   );
+  const backOf = (point: Point): number | undefined =>
+    at(`neutral ${sides.numberOf(point.id)}`) ?? at('neutral') ?? at('line neutral');
   const loads: NetLoad[] = [];
-  const [first] = leverPoints;
+  const [first] = sides.levers;
   if (type.needsNeutral && first && isOwn(first)) {
     const isFed = (placeOf.get(first.id)?.index ?? 0) === 0;
     loads.push({
@@ -107,36 +119,54 @@ export function netDevice(
       pointId: first.id,
       role: 'electronics',
       circuitId: circuitOfPoint(reader, first)!,
-      hot: isFed ? (at('supply') ?? terminalsOf(0)('common')) : undefined,
-      back: at('neutral'),
+      hot: isFed ? (supplyOf(0) ?? terminalsOf(0)('common')) : undefined,
+      back: backOf(first),
       volts: LINE_VOLTS,
       ohms: LINE_VOLTS ** 2 / NOMINAL_WATTS.electronics,
       controlId: undefined,
     });
   }
   const both = type.supply === '240' || type.supply === '120/240';
-  points
-    .filter(({ role }) => role !== 'lever')
-    .forEach((point, index) => {
-      if (point.role === 'lever' || !isOwn(point)) return;
-      const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
-      const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
-      loads.push({
-        ...here,
-        pointId: point.id,
-        role: point.role,
-        circuitId: circuitOfPoint(reader, point)!,
-        hot: at(hotTerminal.get(point.id) ?? 'hot') ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot'),
-        back: both ? at('hot B') : (at('neutral') ?? at('line neutral')),
-        volts,
-        ohms: (volts * volts) / watts,
-        controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
-      });
+  sides.loads.forEach((point, index) => {
+    if (point.role === 'lever' || !isOwn(point)) return;
+    const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
+    const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
+    loads.push({
+      ...here,
+      pointId: point.id,
+      role: point.role,
+      circuitId: circuitOfPoint(reader, point)!,
+      hot: at(hotTerminal.get(point.id) ?? 'hot') ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot'),
+      back: both ? at('hot B') : backOf(point),
+      volts,
+      ohms: (volts * volts) / watts,
+      controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
     });
+  });
+  const numbers = points.map((_, index) => index + 1);
+  const whole = (isApart: boolean, name: string): Contacts => {
+    if (isApart) return [];
+    const there = [name, ...numbers.map((number) => `${name} ${number}`)].flatMap((one) => at(one) ?? []);
+    return there.slice(1).map((joint) => [there[0]!, joint] as const);
+  };
+  const hotsApart = sides.loads.some(({ id }) => /^hot \d/.test(hotTerminal.get(id) ?? ''));
   return {
-    isOwn: points.some(isOwn),
+    isOwn: true,
     levers,
     loads,
-    through: [...joined(at('line hot'), at('load hot')), ...joined(at('line neutral'), at('load neutral'))],
+    through: type.feedThrough
+      ? [...joined(at('line hot'), at('load hot')), ...joined(at('line neutral'), at('load neutral'))]
+      : [],
+    tabs:
+      points.length < 2
+        ? []
+        : [
+            ...whole(sides.suppliesApart, 'supply'),
+            ...whole(sides.hotsApart || hotsApart, 'hot'),
+            ...whole(sides.neutralsApart, 'neutral'),
+          ],
+    alarms: points.flatMap((point) =>
+      point.role === 'alarm' && isOwn(point) ? [{ pointId: point.id, joint: at('interconnect') }] : [],
+    ),
   };
 }

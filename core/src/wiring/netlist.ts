@@ -1,5 +1,5 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, boxesOf, deviceType, devicesIn } from '../house/box-facts.js';
+import { boxFacts, boxesOf, circuitOfPoint, deviceType, devicesIn } from '../house/box-facts.js';
 import type { Circuit } from '../house/model.js';
 import type { LoadRole } from '../rulebook/nominal-watts.js';
 import type { BoxJoint } from './box-joints.js';
@@ -7,6 +7,18 @@ import { boxJoints } from './box-joints.js';
 import { endKey } from './made-joints.js';
 import { groundReach } from './ground-reach.js';
 import { LINE_VOLTS, netDevice, pointFacts } from './net-devices.js';
+import {
+  BREAKER,
+  GROUND_BAR,
+  LUGS,
+  NEUTRAL_BAR,
+  SECOND_POLE,
+  isLink,
+  isPanelTerminal,
+  isSubPanel,
+  legOfSpace,
+  terminalWords,
+} from './panel-terminals.js';
 import { Union } from './union.js';
 import type { LeverKind } from './terminals.js';
 import type { CircuitWiring } from './wire-circuit.js';
@@ -68,6 +80,8 @@ export interface NetSource {
   readonly volts: number;
   readonly circuitId: string;
   readonly name: string;
+  /** It lands on a breaker, a neutral too; else on the neutral bar. */
+  readonly isOnBreaker: boolean;
 }
 
 export interface Netlist {
@@ -80,6 +94,28 @@ export interface Netlist {
   readonly sources: readonly NetSource[];
   /** Joined inside a feed-through device: its LINE and its LOAD side. */
   readonly through: readonly (readonly [number, number])[];
+  /** Feed-through devices of which both sides are used, each with its contacts in `through`. */
+  readonly feedThrough: readonly {
+    readonly boxId: string;
+    readonly deviceId: string;
+    readonly contacts: readonly (readonly [number, number])[];
+  }[];
+  /** Joined by the tab of a device, or by a link between two splices of one kind: one net. */
+  readonly tabs: readonly (readonly [number, number])[];
+  /** Alarms that are to call each other, by the circuits that do; the joint of their interconnect. */
+  readonly alarms: readonly {
+    readonly boxId: string;
+    readonly pointId: string;
+    readonly group: string;
+    readonly joint: number | undefined;
+  }[];
+  /** Where a feeder ends: the joints of its hots and of its neutral in the panel that it feeds. */
+  readonly feeders: readonly {
+    readonly boxId: string;
+    readonly circuitId: string;
+    readonly hots: readonly (number | undefined)[];
+    readonly neutral: number | undefined;
+  }[];
   /** Places of each control, by control id. */
   readonly places: ReadonlyMap<string, readonly string[]>;
   /** What must be grounded and whether its ground reaches the panel. */
@@ -88,11 +124,23 @@ export interface Netlist {
   readonly ground: ReadonlySet<number>;
 }
 
-/** The leg of the service that a breaker stands on: rows of two spaces alternate. Without a space, by its place in the group. */
+/** 1 or −1 for the two legs of the service. Without a space, by its place in the group. */
 function legSign(circuit: Circuit, index: number): 1 | -1 {
-  const space = circuit.spaces?.[0];
-  const row = space === undefined ? index : Math.floor((space - 1) / 2);
-  return row % 2 === 0 ? 1 : -1;
+  return (legOfSpace(circuit) ?? index % 2) === 0 ? 1 : -1;
+}
+
+/** In the main panel neutral and ground are one: what lands on the neutral bar goes no further by the grounds that do so too. */
+function bonded(joint: BoxJoint): BoxJoint[] {
+  const grounds = joint.ends.filter((end) => end.ground);
+  if (!grounds.length || grounds.length === joint.ends.length) {
+    const onNeutral = grounds.length && joint.landings.some(({ terminal }) => terminal === NEUTRAL_BAR);
+    return onNeutral ? [{ ...joint, role: 'ground', landings: [{ terminal: GROUND_BAR }] }] : [joint];
+  }
+  if (!joint.landings.some(({ terminal }) => terminal === NEUTRAL_BAR)) return [joint];
+  return [
+    { ...joint, ends: joint.ends.filter((end) => !end.ground) },
+    { ...joint, role: 'ground', ends: grounds, landings: [{ terminal: GROUND_BAR }] },
+  ];
 }
 
 /** A netlist of these wiring groups from joints of their boxes. */
@@ -108,8 +156,10 @@ export function buildNetlist(
   const ends = new Map<string, number[]>();
   const terminals = new Map<string, number>();
   const groundJoints = new Set<number>();
+  const tabs: (readonly [number, number])[] = [];
   for (const [boxId, joints] of jointsByBox) {
-    for (const joint of joints) {
+    const isMainPanel = wirings.some(({ tree }) => tree.panelId === boxId) && !isSubPanel(reader, boxId);
+    for (const joint of joints.flatMap((one) => (isMainPanel ? bonded(one) : [one]))) {
       const index = list.push({ boxId, joint }) - 1;
       union.make();
       ground.make();
@@ -119,8 +169,12 @@ export function buildNetlist(
         const key = endKey(end);
         ends.set(key, [...(ends.get(key) ?? []), index]);
       }
-      for (const { deviceId, terminal } of joint.landings)
-        terminals.set(`${deviceId ?? boxId} ${terminal}`, index);
+      for (const landing of joint.landings) {
+        const key = `${landing.deviceId ?? boxId} ${landing.terminal}`;
+        const other = isLink(landing) ? terminals.get(key) : undefined;
+        if (other === undefined) terminals.set(key, index);
+        else tabs.push([other, index]);
+      }
     }
   }
   const conductors: NetConductor[] = [];
@@ -134,21 +188,55 @@ export function buildNetlist(
 
   const levers: NetLever[] = [];
   const loads: NetLoad[] = [];
-  const through: (readonly [number, number])[] = [];
+  const feedThrough: { boxId: string; deviceId: string; contacts: (readonly [number, number])[] }[] = [];
+  const alarms: Netlist['alarms'][number][] = [];
+  const feeders: Netlist['feeders'][number][] = [];
+  const groupOf = (circuitId: string): string =>
+    wirings.find((wiring) => wiring.circuitIds.includes(circuitId))?.circuitIds[0] ?? circuitId;
   const facts = pointFacts(wirings);
   const mustBeGrounded: { boxId: string; deviceId?: string; joint: number | undefined }[] = [];
   for (const boxId of jointsByBox.keys()) {
     const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
     if (kind !== 'panel' && material === 'metal')
       mustBeGrounded.push({ boxId, joint: terminals.get(`${boxId} ground screw of the box`) });
+    if (kind === 'panel') {
+      for (const { circuitIds: own, tree } of wirings) {
+        if (tree.panelId === boxId || !tree.boxOf.has(boxId) || !isSubPanel(reader, boxId)) continue;
+        for (const circuitId of own.filter((id) => reader.get('circuits', id)?.poles === 2)) {
+          const landed = (terminal: string): number | undefined => {
+            const index = list.findIndex(
+              ({ boxId: at, joint }) =>
+                at === boxId &&
+                joint.landings.some((to) => to.terminal === terminal) &&
+                joint.ends.some(({ runId }) => reader.get('runs', runId)?.circuitIds.includes(circuitId)),
+            );
+            return index === -1 ? undefined : index;
+          };
+          feeders.push({ boxId, circuitId, hots: LUGS.map(landed), neutral: landed(NEUTRAL_BAR) });
+          mustBeGrounded.push({ boxId, joint: landed(GROUND_BAR) });
+        }
+      }
+    }
     for (const device of devicesIn(reader, boxId)) {
       const own = netDevice(reader, facts, device, (terminal) => terminals.get(`${device.id} ${terminal}`));
       levers.push(...own.levers);
       loads.push(...own.loads);
-      through.push(...own.through);
+      if (own.through.length) feedThrough.push({ boxId, deviceId: device.id, contacts: [...own.through] });
+      tabs.push(...own.tabs);
+      for (const { pointId, joint } of own.alarms)
+        alarms.push({
+          boxId,
+          pointId,
+          joint,
+          group: groupOf(circuitOfPoint(reader, reader.get('points', pointId)!)!),
+        });
       if (own.isOwn && deviceType(reader, device).mount !== 'direct')
         mustBeGrounded.push({ boxId, deviceId: device.id, joint: terminals.get(`${device.id} ground`) });
     }
+  }
+  for (const [a, b] of tabs) {
+    union.join(a, b);
+    ground.join(a, b);
   }
   const places = new Map<string, readonly string[]>();
   for (const { controlId } of loads)
@@ -156,21 +244,23 @@ export function buildNetlist(
 
   const sources: NetSource[] = [];
   list.forEach(({ joint, boxId }, index) => {
-    if (!joint.circuitId || boxFacts(reader, reader.get('boxes', boxId)!).kind !== 'panel') return;
-    const group = wirings.find(({ circuitIds: own }) => own.includes(joint.circuitId!));
-    const circuit = reader.get('circuits', joint.circuitId);
-    if (!group || !circuit) return;
-    for (const { terminal } of joint.landings) {
-      const hot = terminal.startsWith('breaker');
-      if (!hot && terminal !== 'neutral bar') continue;
-      const sign =
-        legSign(circuit, group.circuitIds.indexOf(circuit.id)) * (terminal.endsWith('second pole') ? -1 : 1);
+    for (const landing of joint.landings) {
+      if (!isPanelTerminal(landing) || landing.terminal === GROUND_BAR) continue;
+      // A breaker feeds what lands on it, whatever was meant to.
+      const circuitId = landing.circuitId ?? joint.circuitId;
+      const group = wirings.find(({ circuitIds: own }) => own.includes(circuitId ?? ''));
+      const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+      if (!circuit || circuit.panelId !== boxId) continue;
+      const hot = landing.terminal === BREAKER || landing.terminal === SECOND_POLE;
+      const place = group ? group.circuitIds.indexOf(circuit.id) : 0;
+      const sign = legSign(circuit, place) * (landing.terminal === SECOND_POLE ? -1 : 1);
       sources.push({
         joint: index,
         kind: hot ? 'hot' : 'neutral',
         volts: hot ? sign * LINE_VOLTS : 0,
         circuitId: circuit.id,
-        name: terminal,
+        name: terminalWords(reader, landing),
+        isOnBreaker: landing.terminal !== NEUTRAL_BAR,
       });
     }
   });
@@ -190,7 +280,11 @@ export function buildNetlist(
     levers,
     loads,
     sources,
-    through,
+    through: feedThrough.flatMap(({ contacts }) => contacts),
+    feedThrough,
+    tabs,
+    alarms,
+    feeders,
     places,
     grounded: groundReach(reader, list, terminals, ground, wirings, mustBeGrounded),
     ground: groundJoints,

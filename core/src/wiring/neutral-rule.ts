@@ -7,6 +7,8 @@ import type { ReachedPoint } from './controls.js';
 export interface NeutralDuty {
   readonly controlId: string;
   readonly places: readonly ReachedPoint[];
+  /** All places of the control, those that are excused or outside of the rooms of the rule too. */
+  readonly all: readonly ReachedPoint[];
   /** The whole area is seen from the places: a neutral at one of them is enough. */
   readonly one: boolean;
 }
@@ -24,16 +26,15 @@ export function neutralDuty(
   const lights = control.loads.some((id) => where.get(id)!.point.role === 'lamp');
   if (!lights) return undefined;
   const roomOf = (boxId: string) => reader.get('rooms', reader.get('boxes', boxId)!.roomId)!;
-  const places = control.places
-    .map((id) => where.get(id)!)
-    .filter(({ boxId }) => {
-      if (reader.get('boxes', boxId)!.neutralException) return false;
-      if (reader.mentioning('runs', boxId).some((run) => run.kind === 'raceway')) return false;
-      return NEUTRAL_ROOMS.includes(roomOf(boxId).kind);
-    });
+  const all = control.places.map((id) => where.get(id)!);
+  const places = all.filter(({ boxId }) => {
+    if (reader.get('boxes', boxId)!.neutralException) return false;
+    if (reader.mentioning('runs', boxId).some((run) => run.kind === 'raceway')) return false;
+    return NEUTRAL_ROOMS.includes(roomOf(boxId).kind);
+  });
   if (places.length === 0) return undefined;
   const rooms = new Set([...control.places, ...control.loads].map((id) => roomOf(where.get(id)!.boxId).id));
   const seen = control.wholeAreaSeen ?? rooms.size === 1;
   // With a place excused, the others still have to have theirs, unless one of all is enough.
-  return { controlId: control.id, places, one: seen };
+  return { controlId: control.id, places, all, one: seen };
 }

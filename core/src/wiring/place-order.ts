@@ -5,15 +5,20 @@ import { runsBetween, wayUp } from './circuit-tree.js';
 export interface PlacedControl {
   readonly id: string;
   /** Lever points and their nodes, in id order. */
-  readonly places: readonly { readonly pointId: string; readonly node: string }[];
+  readonly places: readonly {
+    readonly pointId: string;
+    readonly node: string;
+    /** The hot that it takes when it stands first. */
+    readonly hot: string;
+  }[];
   readonly loadNodes: readonly string[];
   /** The only order that is allowed, by point id. */
   readonly pinned?: readonly string[];
   /**
-   * How many joints made already would have to be made again if the places stood in this order; left out where nothing has
-   * been made.
+   * How many joints made already at a place would have to be made again if it stood between these two (undefined at either
+   * end); left out where nothing has been made.
    */
-  readonly reopens?: (order: readonly string[]) => number;
+  readonly reopens?: (point: string, before: string | undefined, after: string | undefined) => number;
 }
 
 /** What the tree carries whatever the order, and how much each run can carry. */
@@ -22,10 +27,16 @@ export interface OrderTask {
   readonly controls: readonly PlacedControl[];
   /** Signals that a run carries in any case, by run id; without an entry none. */
   readonly base: ReadonlyMap<string, number>;
-  /** Nodes that have unswitched hot in any case. */
-  readonly hotNodes: readonly string[];
-  /** Insulated conductors of a run, by run id; without an entry there is no limit (no cable chosen yet). */
+  /** Nodes that have an unswitched hot in any case, by hot: those of several circuits are told apart. */
+  readonly hotNodes: ReadonlyMap<string, readonly string[]>;
+  /** Insulated conductors of a run, by run id; without an entry there is no limit. */
   readonly capacity: ReadonlyMap<string, number>;
+}
+
+export interface ChosenOrders {
+  readonly orders: ReadonlyMap<string, readonly string[]>;
+  /** Controls of which the order is the best that was found, not proven to be the best there is. */
+  readonly unproven: ReadonlySet<string>;
 }
 
 /** The cost of a set of orders: less is better, the first difference decides. */
@@ -35,13 +46,12 @@ export const isCheaper = (a: OrderCost, b: OrderCost): boolean => {
   for (let index = 0; index < a.length; index++) if (a[index] !== b[index]) return a[index]! < b[index]!;
   return false;
 };
-const same = (a: OrderCost, b: OrderCost): boolean => a.every((value, index) => value === b[index]);
 
 interface Candidate {
   readonly order: readonly string[];
   /** Travelers and leg on each run, by its place among the runs of the tree. */
   readonly adds: Uint8Array;
-  /** Runs on the way of the hot to the first place that have no hot in any case, in rising order. */
+  /** Runs on the way of its hot to the first place that have not that hot in any case: by hot and run, see `Runs.hots`. */
   readonly hot: readonly number[];
   readonly reopened: number;
 }
@@ -51,9 +61,12 @@ class Runs {
   readonly ids: readonly string[];
   readonly base: Int32Array;
   readonly capacity: Float64Array;
+  /** The hots that are asked for. A hot in a run is numbered `hot * ids.length + run`. */
+  readonly hots: readonly string[];
   private readonly place: ReadonlyMap<string, number>;
 
-  constructor({ tree, base, capacity }: OrderTask) {
+  constructor({ tree, base, capacity, controls }: OrderTask) {
+    this.hots = [...new Set(controls.flatMap(({ places }) => places.map(({ hot }) => hot)))].sort();
     this.ids = [...tree.feed.values()].map(({ run }) => run.id);
     this.place = new Map(this.ids.map((id, index) => [id, index]));
     this.base = Int32Array.from(this.ids, (id) => base.get(id) ?? 0);
@@ -65,117 +78,203 @@ class Runs {
   }
 }
 
-/** Above so many boxes with places, only orders that go from one to the nearest next are looked at. */
-const ALL_ORDERS_TO = 6;
+/** Where joints are made, every order of up to so many points is looked at. */
+const ALL_ORDERS_TO = 8;
+/** Up to so many switch boxes together the search goes on until it is proven, above that for so many steps. */
+const PROVEN_TO = 12;
+const STEPS = 200_000;
 
-const PERMUTATIONS: Uint8Array[][] = [];
-
-/** All orders of `count` things by number, in rising order. Made once. */
-function permutations(count: number): readonly Uint8Array[] {
-  let known = PERMUTATIONS[count];
-  if (!known) {
-    known = count === 0 ? [new Uint8Array()] : [];
-    for (let first = 0; first < count; first++) {
-      for (const rest of permutations(count - 1))
-        known.push(
-          Uint8Array.from([first, ...rest], (item, at) => (at > 0 && item >= first ? item + 1 : item)),
-        );
-    }
-    PERMUTATIONS[count] = known;
-  }
-  return known;
-}
-
-/** From each box as the first, always on to the nearest next. */
-function walks(tree: CircuitTree, nodes: readonly string[]): string[][] {
-  const distance = (a: string, b: string): number => runsBetween(tree, [a, b]).size;
-  return nodes.map((first) => {
-    const walk = [first];
-    const left = new Set(nodes.filter((node) => node !== first));
-    while (left.size) {
-      const here = walk.at(-1)!;
-      const next = [...left].sort((a, b) => distance(here, a) - distance(here, b) || (a < b ? -1 : 1))[0]!;
-      walk.push(next);
-      left.delete(next);
-    }
-    return walk;
-  });
-}
-
-/** Places that go together in an order, and the box where they are. */
+/** Places that go together in an order, and the number of the box where they are. */
 interface Stop {
   readonly points: readonly string[];
   readonly node: number;
 }
 
-/**
- * What is put in order, by id, and the orders to look at, first those that come first by ids. Places in one box follow each
- * other, unless something made there says otherwise.
- */
-function ordersToTry(
-  tree: CircuitTree,
-  control: PlacedControl,
-  nodes: readonly string[],
-): { stops: readonly Stop[]; orders: readonly (readonly number[] | Uint8Array)[] } {
-  const nodeOf = new Map(control.places.map(({ pointId, node }) => [pointId, nodes.indexOf(node)]));
-  const alone = (points: readonly string[]): Stop[] =>
-    points.map((point) => ({ points: [point], node: nodeOf.get(point)! }));
-  const ids = control.places.map(({ pointId }) => pointId).sort();
-  if (control.pinned)
-    return { stops: alone(control.pinned), orders: [control.pinned.map((_, index) => index)] };
-  if (control.reopens && ids.length <= ALL_ORDERS_TO)
-    return { stops: alone(ids), orders: permutations(ids.length) };
-  const stops = nodes
-    .map((_, node): Stop => ({ points: ids.filter((id) => nodeOf.get(id) === node), node }))
-    .sort((a, b) => (a.points[0]! < b.points[0]! ? -1 : 1));
-  if (stops.length <= ALL_ORDERS_TO) return { stops, orders: permutations(stops.length) };
-  const place = new Map(stops.map(({ node }, index) => [nodes[node]!, index]));
-  const ways = walks(tree, nodes).flatMap((walk) => [walk, walk.toReversed()]);
-  return { stops, orders: ways.map((way) => way.map((node) => place.get(node)!)) };
+/** The boxes of a control on its tree: what lies between them, and on which side of each run they stand. */
+interface Ground {
+  readonly stops: readonly Stop[];
+  /** Runs between two nodes. */
+  readonly between: readonly (readonly (readonly number[])[])[];
+  /** Runs from a node to all loads. */
+  readonly legs: readonly (readonly number[])[];
+  /** By the place that stands first. */
+  readonly hots: ReadonlyMap<string, readonly number[]>;
+  /** By run: 1 for each node that lies below it. */
+  readonly below: ReadonlyMap<number, Uint8Array>;
 }
 
-function candidatesOf(task: OrderTask, runs: Runs, control: PlacedControl): Candidate[] {
+function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
   const nodes = [...new Set(control.places.map(({ node }) => node))].sort();
-  // What lies between two of its boxes, from each box to the loads, and on the way of the hot: asked once each.
   const between = nodes.map((a) =>
     nodes.map((b) => runs.numbers(a === b ? [] : runsBetween(task.tree, [a, b]))),
   );
-  const legs = nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes])));
   const hotWay = hotWays(task);
-  const hots = nodes.map((node) => runs.numbers(hotWay(node)));
-  const { stops, orders } = ordersToTry(task.tree, control, nodes);
-  const pointsIn = (order: readonly number[] | Uint8Array): string[] =>
-    [...order].flatMap((stop) => stops[stop]!.points);
-  const found = new Map<string, Candidate>();
-  const adds = new Uint8Array(runs.ids.length);
-  for (const order of orders) {
-    adds.fill(0);
-    let before = -1;
-    for (const stop of order) {
-      const { node } = stops[stop]!;
-      if (before !== -1) for (const run of between[before]![node]!) adds[run]! += 2;
-      before = node;
+  const below = new Map<number, Uint8Array>();
+  nodes.forEach((node, index) => {
+    const above = wayUp(task.tree, node).flatMap((at) => task.tree.feed.get(at)?.run.id ?? []);
+    for (const run of runs.numbers(above)) {
+      const side = below.get(run) ?? new Uint8Array(nodes.length);
+      side[index] = 1;
+      below.set(run, side);
     }
-    for (const run of legs[before]!) adds[run]! += 1;
-    const first = stops[order[0]!]!.node;
-    const reopened = control.reopens?.(pointsIn(order)) ?? 0;
-    // Of orders that ask the same of every run, the one that comes first by ids.
-    const key = `${first} ${reopened} ${String.fromCharCode(...adds)}`;
-    const known = found.get(key);
-    if (!known) found.set(key, { order: pointsIn(order), adds: adds.slice(), hot: hots[first]!, reopened });
-  }
-  return undominated([...found.values()]);
+  });
+  const ids = control.places.map(({ pointId }) => pointId).sort();
+  const nodeOf = new Map(control.places.map(({ pointId, node }) => [pointId, nodes.indexOf(node)]));
+  return {
+    stops: nodes
+      .map((_, node): Stop => ({ points: ids.filter((id) => nodeOf.get(id) === node), node }))
+      .sort((a, b) => (a.points[0]! < b.points[0]! ? -1 : 1)),
+    between,
+    legs: nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes]))),
+    hots: new Map(
+      control.places.map(({ pointId, node, hot }) => {
+        const offset = runs.hots.indexOf(hot) * runs.ids.length;
+        return [pointId, runs.numbers(hotWay(node, hot)).map((run) => offset + run)];
+      }),
+    ),
+    below,
+  };
 }
 
-/** Runs from a node up to where hot is in any case. */
-function hotWays({ tree, hotNodes }: OrderTask): (node: string) => readonly string[] {
-  const hot = new Set(hotNodes.flatMap((node) => wayUp(tree, node)));
-  hot.add(tree.panelId);
-  return (node) =>
-    wayUp(tree, node)
-      .filter((at) => !hot.has(at))
-      .map((at) => tree.feed.get(at)!.run.id)
-      .sort();
+/** What an order of stops asks of each run: two travelers from stop to stop, and the leg from the last. */
+function addsOf(runs: Runs, ground: Ground, order: readonly Stop[]): Uint8Array {
+  const adds = new Uint8Array(runs.ids.length);
+  for (let at = 1; at < order.length; at++)
+    for (const run of ground.between[order[at - 1]!.node]![order[at]!.node]!) adds[run]! += 2;
+  for (const run of ground.legs[order.at(-1)!.node]!) adds[run]! += 1;
+  return adds;
+}
+
+/**
+ * The order from one stop to another that asks least of *every* run at once, and of these the first by ids. On a tree a walk
+ * that finishes one side of a run before it goes over crosses each run once where the two ends lie on different sides of it,
+ * twice where they lie on the same side and others beyond: no walk crosses any run less.
+ */
+function leastWalk(ground: Ground, first: Stop, last: Stop): Stop[] {
+  const walk = [first];
+  const left = new Set(ground.stops.filter((stop) => stop !== first));
+  while (left.size) {
+    const here = walk.at(-1)!.node;
+    const next = [...left].find((stop) => {
+      if (stop === last) return left.size === 1;
+      // Nobody may be left behind on a side that is not come back to.
+      return ground.between[here]![stop.node]!.every((run) => {
+        const side = ground.below.get(run)!;
+        if (side[last.node] !== side[stop.node]) return true;
+        return [...left].every((other) => side[other.node] !== side[here]);
+      });
+    })!;
+    walk.push(next);
+    left.delete(next);
+  }
+  return walk;
+}
+
+/** Joints to be made again with the places in this order. */
+function reopenedBy(control: PlacedControl, order: readonly string[]): number {
+  const { reopens } = control;
+  if (!reopens) return 0;
+  return order.reduce((sum, point, at) => sum + reopens(point, order[at - 1], order[at + 1]), 0);
+}
+
+function candidatesOf(
+  task: OrderTask,
+  runs: Runs,
+  control: PlacedControl,
+): { candidates: Candidate[]; boxes: number; isProven: boolean } {
+  const ground = groundOf(task, runs, control);
+  const { stops } = ground;
+  const found = new Map<string, Candidate>();
+  const look = (order: readonly Stop[]): void => {
+    const adds = addsOf(runs, ground, order);
+    const points = order.flatMap((stop) => stop.points);
+    const reopened = reopenedBy(control, points);
+    const hot = ground.hots.get(points[0]!)!;
+    // Of orders that ask the same of every run, the one that comes first by ids.
+    const key = `${hot.join()} ${reopened} ${String.fromCharCode(...adds)}`;
+    const known = found.get(key);
+    if (!known || isBefore(points, known.order)) found.set(key, { order: points, adds, hot, reopened });
+  };
+  const done = (isProven: boolean): ReturnType<typeof candidatesOf> => ({
+    candidates: undominated([...found.values()]),
+    boxes: stops.length,
+    isProven,
+  });
+  const alone = (points: readonly string[]): Stop[] =>
+    points.map((point) => ({
+      points: [point],
+      node: stops.find((stop) => stop.points.includes(point))!.node,
+    }));
+  if (control.pinned) {
+    look(alone(control.pinned));
+    return done(true);
+  }
+  const points = stops.flatMap((stop) => stop.points);
+  if (control.reopens && points.length <= ALL_ORDERS_TO) {
+    // Places of one box may stand apart where something made there says so.
+    permute(alone(points.sort()), look);
+    return done(true);
+  }
+  for (const first of stops)
+    for (const last of stops)
+      if (first !== last || stops.length === 1) {
+        const walk = leastWalk(ground, first, last);
+        look(walk);
+        if (control.reopens) improve(control, alone(walk.flatMap((stop) => stop.points)), look);
+      }
+  return done(!control.reopens || [...found.values()].some(({ reopened }) => reopened === 0));
+}
+
+/** Every order of these stops, in rising order of their places in the list. */
+function permute(stops: readonly Stop[], look: (order: readonly Stop[]) => void): void {
+  const order: Stop[] = [];
+  const used = new Uint8Array(stops.length);
+  const go = (): void => {
+    if (order.length === stops.length) return look(order);
+    stops.forEach((stop, index) => {
+      if (used[index]) return;
+      used[index] = 1;
+      order.push(stop);
+      go();
+      order.pop();
+      used[index] = 0;
+    });
+  };
+  go();
+}
+
+/** Moves single places about as long as less has to be made again. */
+function improve(control: PlacedControl, start: Stop[], look: (order: readonly Stop[]) => void): void {
+  const reopened = (order: readonly Stop[]): number =>
+    reopenedBy(
+      control,
+      order.flatMap((stop) => stop.points),
+    );
+  let order = start;
+  let least = reopened(order);
+  for (let better = true; better && least > 0;) {
+    better = false;
+    for (let from = 0; from < order.length && !better; from++) {
+      for (let to = 0; to < order.length && !better; to++) {
+        const moved = order.filter((_, at) => at !== from);
+        moved.splice(to, 0, order[from]!);
+        const count = reopened(moved);
+        if (count < least) [order, least, better] = [moved, count, true];
+      }
+    }
+  }
+  look(order);
+}
+
+/** Runs from a node up to where its hot is in any case. */
+function hotWays({ tree, hotNodes }: OrderTask): (node: string, hot: string) => readonly string[] {
+  const above = new Map(
+    [...hotNodes].map(([hot, nodes]) => [hot, new Set(nodes.flatMap((node) => wayUp(tree, node)))]),
+  );
+  return (node, hot) =>
+    wayUp(tree, node).flatMap((at) =>
+      at === tree.panelId || above.get(hot)?.has(at) ? [] : [tree.feed.get(at)!.run.id],
+    );
 }
 
 const isBefore = (a: readonly string[], b: readonly string[]): boolean => {
@@ -210,11 +309,12 @@ interface Load {
   readonly hotUsers: Int32Array;
 }
 
-function costOf(runs: Runs, load: Load, reopened: number): OrderCost {
+/** Cost of what is chosen; with `rest`, what is still to be chosen asks at least that much more of each run. */
+function costOf(runs: Runs, load: Load, reopened: number, rest?: Uint8Array): OrderCost {
   let missing = 0;
   let conductors = 0;
   for (let run = 0; run < load.counts.length; run++) {
-    const count = load.counts[run]!;
+    const count = load.counts[run]! + (rest ? rest[run]! : 0);
     if (count === 0) continue;
     conductors += count;
     const more = count + runs.base[run]! - runs.capacity[run]!;
@@ -226,27 +326,33 @@ function costOf(runs: Runs, load: Load, reopened: number): OrderCost {
 /**
  * The electrical order of the places of every control, chosen jointly: fewest missing conductors, then fewest joints to be
  * made again, then fewest conductors over all runs, then by ids. Controls that share no run do not touch each other.
- * Branch and bound: costs only grow as controls are added, so that a partial choice that is no better is left.
+ * For each first and last box one walk asks least of every run, so that these pairs are all there is to weigh; then branch and
+ * bound over the controls, with the least that the rest asks of each run as its bound.
  */
-export function orderPlaces(task: OrderTask): ReadonlyMap<string, readonly string[]> {
+export function orderPlaces(task: OrderTask): ChosenOrders {
   const orders = new Map<string, readonly string[]>();
+  const unproven = new Set<string>();
   const runs = new Runs(task);
   const open = [...task.controls]
     .sort((a, b) => (a.id < b.id ? -1 : 1))
     .map((control) => {
-      const candidates = candidatesOf(task, runs, control);
+      const found = candidatesOf(task, runs, control);
       const touched = new Set<number>();
-      for (const { adds, hot } of candidates) {
+      for (const { adds, hot } of found.candidates) {
         adds.forEach((count, run) => count && touched.add(run));
-        for (const run of hot) touched.add(run);
+        for (const one of hot) touched.add(one % runs.ids.length);
       }
-      return { control, candidates, runs: touched };
+      return { control, ...found, runs: touched };
     });
   for (const group of connected(open)) {
-    const chosen = bestOf(runs, group);
-    group.forEach(({ control }, index) => orders.set(control.id, chosen[index]!.order));
+    const boxes = new Set(group.flatMap(({ control }) => control.places.map(({ node }) => node))).size;
+    const { chosen, isProven } = bestOf(runs, group, boxes > PROVEN_TO ? STEPS : 50 * STEPS);
+    group.forEach(({ control, isProven: own }, index) => {
+      orders.set(control.id, chosen[index]!.order);
+      if (!isProven || !own) unproven.add(control.id);
+    });
   }
-  return orders;
+  return { orders, unproven };
 }
 
 function connected<T extends { readonly runs: ReadonlySet<number> }>(items: readonly T[]): T[][] {
@@ -263,67 +369,86 @@ function connected<T extends { readonly runs: ReadonlySet<number> }>(items: read
   return groups.map(({ members }) => members.sort((a, b) => place.get(a)! - place.get(b)!));
 }
 
-function bestOf(runs: Runs, group: readonly { readonly candidates: readonly Candidate[] }[]): Candidate[] {
+function bestOf(
+  runs: Runs,
+  group: readonly { readonly candidates: readonly Candidate[] }[],
+  budget: number,
+): { chosen: Candidate[]; isProven: boolean } {
   // Alone and with one way only there is nothing to weigh.
   if (group.every(({ candidates }) => candidates.length === 1))
-    return group.map(({ candidates }) => candidates[0]!);
+    return { chosen: group.map(({ candidates }) => candidates[0]!), isProven: true };
   const load: Load = {
     counts: new Int32Array(runs.ids.length),
-    hotUsers: new Int32Array(runs.ids.length),
+    hotUsers: new Int32Array(runs.hots.length * runs.ids.length),
   };
   const change = ({ adds, hot }: Candidate, by: 1 | -1): void => {
     for (let run = 0; run < adds.length; run++) load.counts[run]! += by * adds[run]!;
-    for (const run of hot) {
-      const users = (load.hotUsers[run]! += by);
-      // Hot is one conductor, however many places need it.
-      if (by === 1 && users === 1) load.counts[run]! += 1;
-      if (by === -1 && users === 0) load.counts[run]! -= 1;
+    for (const one of hot) {
+      const users = (load.hotUsers[one]! += by);
+      // A hot is one conductor, however many places need it.
+      if (by === 1 && users === 1) load.counts[one % runs.ids.length]! += 1;
+      if (by === -1 && users === 0) load.counts[one % runs.ids.length]! -= 1;
     }
   };
-  let best: Candidate[] | undefined;
-  let bestCost: OrderCost = [Infinity, Infinity, Infinity];
-  const chosen: Candidate[] = [];
   const alone = (candidate: Candidate): OrderCost => {
     change(candidate, 1);
     const cost = costOf(runs, load, candidate.reopened);
     change(candidate, -1);
     return cost;
   };
-  const sorted = group.map(({ candidates }) =>
+  /** By control: the least that it and those after it ask of each run, and have to be made again. */
+  const rest: { adds: Uint8Array; reopened: number }[] = [
+    { adds: new Uint8Array(runs.ids.length), reopened: 0 },
+  ];
+  for (const { candidates } of group.toReversed()) {
+    const after = rest[0]!;
+    const adds = after.adds.map(
+      (count, run) => count + Math.min(...candidates.map((candidate) => candidate.adds[run]!)),
+    );
+    const reopened = after.reopened + Math.min(...candidates.map((candidate) => candidate.reopened));
+    rest.unshift({ adds, reopened });
+  }
+  let steps = 0;
+  let best: Candidate[] | undefined;
+  let bestCost: OrderCost = [Infinity, Infinity, Infinity];
+  const chosen: Candidate[] = [];
+  /** Goes through the lists of candidates; ends at the first that is good enough if `isEnough`. */
+  const search = (lists: readonly (readonly Candidate[])[], isEnough: boolean): void => {
+    const go = (index: number, reopened: number): boolean => {
+      if (++steps > budget && best) return true;
+      const more = rest[index]!;
+      const bound = costOf(runs, load, reopened + more.reopened, more.adds);
+      if (isEnough ? isCheaper(bestCost, bound) : !isCheaper(bound, bestCost)) return false;
+      if (index === lists.length) {
+        best = [...chosen];
+        bestCost = bound;
+        return isEnough;
+      }
+      for (const candidate of lists[index]!) {
+        change(candidate, 1);
+        chosen.push(candidate);
+        const ends = go(index + 1, reopened + candidate.reopened);
+        chosen.pop();
+        change(candidate, -1);
+        if (ends) return true;
+      }
+      return false;
+    };
+    go(0, 0);
+  };
+  const byCost = group.map(({ candidates }) =>
     candidates
       .map((candidate) => ({ candidate, cost: alone(candidate) }))
-      .sort((a, b) =>
-        same(a.cost, b.cost)
-          ? isBefore(a.candidate.order, b.candidate.order)
-            ? -1
-            : 1
-          : isCheaper(a.cost, b.cost)
-            ? -1
-            : 1,
-      )
+      .sort((a, b) => (isCheaper(a.cost, b.cost) ? -1 : isCheaper(b.cost, a.cost) ? 1 : 0))
       .map(({ candidate }) => candidate),
   );
-  const go = (index: number, reopened: number): void => {
-    const cost = costOf(runs, load, reopened);
-    if (isCheaper(bestCost, cost)) return;
-    if (index === sorted.length) {
-      const tie = same(cost, bestCost);
-      if (!tie || !best || isBefore(idsOf(chosen), idsOf(best))) {
-        best = [...chosen];
-        bestCost = cost;
-      }
-      return;
-    }
-    for (const candidate of sorted[index]!) {
-      change(candidate, 1);
-      chosen.push(candidate);
-      go(index + 1, reopened + candidate.reopened);
-      chosen.pop();
-      change(candidate, -1);
-    }
-  };
-  go(0, 0);
-  return best!;
+  search(byCost, false);
+  const isProven = steps <= budget;
+  // Of all that are as good, the first by ids.
+  const byIds = group.map(({ candidates }) =>
+    [...candidates].sort((a, b) => (isBefore(a.order, b.order) ? -1 : 1)),
+  );
+  steps = 0;
+  search(byIds, true);
+  return { chosen: best!, isProven };
 }
-
-const idsOf = (chosen: readonly Candidate[]): string[] => chosen.flatMap(({ order }) => order);

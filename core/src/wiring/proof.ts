@@ -12,6 +12,12 @@ export type ProofCode =
   | 'proof.circuits-joined'
   | 'proof.unbalanced'
   | 'proof.no-ground'
+  | 'proof.other-breaker'
+  | 'proof.neutral-grounded'
+  | 'proof.neutral-on-bar'
+  | 'proof.load-on-line'
+  | 'proof.interconnect'
+  | 'proof.feeder'
   | 'proof.spare-joined'
   | 'proof.white-unmarked'
   | 'proof.off-position';

@@ -1,4 +1,4 @@
-import '../testing/seed.js';
+import { isUsualSeed } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import type { HouseReader } from '../derive/reader.js';
 import { readerOf } from '../derive/reader.js';
@@ -10,7 +10,7 @@ import { randomSwitching } from '../testing/random-switching.js';
 import { Plan } from '../testing/plan.js';
 import { boxJoints } from './box-joints.js';
 import { wayUp } from './circuit-tree.js';
-import { faultsIn } from './faults.js';
+import { EQUIVALENCES, FAULT_KINDS, faultsIn } from './faults.js';
 import type { Netlist } from './netlist.js';
 import { buildNetlist, netlistOf, netlistScope } from './netlist.js';
 import { Machine, operate } from './operate.js';
@@ -192,24 +192,14 @@ describe('Faults put into a proven house', () => {
       }),
       { numRuns: 40 },
     );
-    for (const kind of [
-      'tab not broken',
-      'halves swapped',
-      'traveler on common',
-      'four-way pairs mixed',
-      'missed neutral splice',
-      'missed jumper',
-      'series lights',
-      'ground missing',
-      'bare ground on a terminal',
-      'neutrals of two circuits joined',
-      'borrowed neutral',
-      'switched neutral',
-      'white not marked',
-      'single-pole for a three-way',
-      'travelers swapped at one end',
-      'pairs of a four-way swapped',
-    ])
+    if (!isUsualSeed()) return;
+    // Too rare in random houses: each has a case of its own.
+    const rare: readonly string[] = [
+      'hot and neutral by different ways',
+      'LOAD joined to LINE',
+      'GFCI fed on LOAD',
+    ];
+    for (const kind of [...FAULT_KINDS, ...EQUIVALENCES].filter((one) => !rare.includes(one)))
       expect(seen.get(kind) ?? 0)
         .withContext(kind)
         .toBeGreaterThan(0);
@@ -310,5 +300,11 @@ function behaviour(netlist: Netlist): string {
 
 /** Faults that do nothing in a house where what they cut off is not used, or is bonded through its raceway too. */
 function isIdle(kind: string): boolean {
-  return ['missed neutral splice', 'missed jumper', 'metal box unbonded'].includes(kind);
+  return [
+    'missed neutral splice',
+    'missed jumper',
+    'metal box unbonded',
+    'hot on another breaker',
+    'link of two splices left off',
+  ].includes(kind);
 }

@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../house/box-facts.js';
 import type { Device } from '../house/model.js';
 import type { ReachedPoint } from './controls.js';
+import { sidesOf } from './device-sides.js';
 import type { Signal, Terminal } from './signal.js';
 import { legOf, secondHotOf, travelerOf } from './signal.js';
 
@@ -28,7 +29,6 @@ export interface DeviceTask {
   readonly device: Device;
   readonly points: readonly ReachedPoint[];
   readonly node: string;
-  readonly circuitId: string;
   /** The control of a load, when it has one that can be wired. */
   readonly controlOfLoad: (pointId: string) => string | undefined;
   readonly placeOfLever: (pointId: string) => LeverPlace | undefined;
@@ -58,41 +58,53 @@ function leverTerminals(place: LeverPlace, supply: Signal, suffix: string): [str
 
 /**
  * Which signal lands where on a device. The halves of a receptacle share one terminal as long as they carry the same
- * signal; where they differ the tab on the hot side comes off. Single-pole levers of one yoke share one supply.
+ * signal; where they differ the tab on the hot side comes off. Single-pole levers of one yoke share one supply, unless they
+ * are of different circuits. What each point gets is always its own circuit's.
  */
 export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Supply): Terminal[] {
-  const { device, points, node, circuitId } = task;
+  const { device, points, node } = task;
   const type = deviceType(reader, device);
-  const hot = supply.hot(node, circuitId);
+  const sides = sidesOf(reader, device);
   const landings: [string, Signal, string[]?][] = [];
-  const levers = points.filter(({ point }) => point.role === 'lever');
+  const supplies: [string, Signal][] = [];
   const legs: [string, Signal][] = [];
-  let fed = false;
-  levers.forEach(({ point }, index) => {
+  for (const { point, circuitId } of points) {
+    if (point.role !== 'lever') continue;
+    const number = sides.levers.indexOf(point) + 1;
     const place = task.placeOfLever(point.id);
-    const own = place && leverTerminals(place, hot, levers.length > 1 ? ` ${index + 1}` : '');
-    if (!place || leverKind(place) === 'single-pole') fed = true;
-    legs.push(...(own ?? []));
-  });
-  if (levers.length && fed) landings.push(['supply', hot]);
-  landings.push(...legs);
-  const hots = new Map<Signal, string[]>();
-  for (const { point, circuitId: own } of points) {
+    const hot = supply.hot(node, circuitId);
+    if (!place || leverKind(place) === 'single-pole') {
+      const name = sides.suppliesApart ? `supply ${number}` : 'supply';
+      if (!supplies.some(([known]) => known === name)) supplies.push([name, hot]);
+    }
+    if (place) legs.push(...leverTerminals(place, hot, sides.levers.length > 1 ? ` ${number}` : ''));
+  }
+  landings.push(...supplies, ...legs);
+  const hots = new Map<Signal, { first: number; loads: string[] }>();
+  for (const { point, circuitId } of points) {
     if (point.role === 'lever') continue;
     const control = task.controlOfLoad(point.id);
-    const signal = control ? legOf(control) : supply.hot(node, own);
-    hots.set(signal, [...(hots.get(signal) ?? []), point.id]);
+    const signal = control ? legOf(control) : supply.hot(node, circuitId);
+    const known = hots.get(signal);
+    if (known) known.loads.push(point.id);
+    else hots.set(signal, { first: sides.loads.indexOf(point) + 1, loads: [point.id] });
   }
   const line = task.onward ? 'line ' : '';
-  [...hots].forEach(([signal, loads], index) =>
-    landings.push([hots.size === 1 ? `${line}hot` : `hot ${index + 1}`, signal, loads]),
-  );
+  const isSplit = hots.size > 1 || (sides.hotsApart && hots.size > 0);
+  for (const [signal, { first, loads }] of hots)
+    landings.push([isSplit ? `hot ${first}` : `${line}hot`, signal, loads]);
   const both = type.supply === '240' || type.supply === '120/240';
-  if (both) landings.push(['hot B', secondHotOf(circuitId)]);
-  const neutral = both
-    ? type.supply === '120/240'
-    : hots.size > 0 || (levers.length > 0 && type.needsNeutral);
-  if (neutral) landings.push([`${line}neutral`, supply.neutral(node)]);
+  if (both && points[0]) landings.push(['hot B', secondHotOf(points[0].circuitId)]);
+  const onNeutral = points.find(({ point }) =>
+    point.role === 'lever'
+      ? type.needsNeutral && point === sides.levers[0]
+      : !both || type.supply === '120/240',
+  );
+  if (onNeutral)
+    landings.push([
+      sides.neutralsApart ? `neutral ${sides.numberOf(onNeutral.point.id)}` : `${line}neutral`,
+      supply.neutral(node),
+    ]);
   if (task.onward) landings.push(['load hot', task.onward.hot], ['load neutral', task.onward.neutral]);
   if (task.alarmsJoined && points.some(({ point }) => point.role === 'alarm'))
     landings.push(['interconnect', 'interconnect']);
@@ -114,6 +126,7 @@ export function possibleTerminals(reader: HouseReader, device: Device): readonly
   const loads = points.length - levers;
   const names: string[] = ['ground'];
   if (levers) names.push('supply');
+  if (levers > 1) for (let lever = 1; lever <= levers; lever++) names.push(`supply ${lever}`);
   for (let lever = 1; lever <= levers; lever++) {
     const suffix = levers > 1 ? ` ${lever}` : '';
     for (const name of [
@@ -133,6 +146,8 @@ export function possibleTerminals(reader: HouseReader, device: Device): readonly
   if (loads > 1) for (let half = 1; half <= loads; half++) names.push(`hot ${half}`);
   if (type.supply === '240' || type.supply === '120/240') names.push('hot B');
   if ((loads && type.supply !== '240') || type.needsNeutral) names.push(`${line}neutral`);
+  if (sidesOf(reader, device).neutralsApart)
+    for (let point = 1; point <= points.length; point++) names.push(`neutral ${point}`);
   if (type.feedThrough) names.push('load hot', 'load neutral');
   if (points.some(({ role }) => role === 'alarm')) names.push('interconnect');
   return names;

@@ -219,7 +219,7 @@ describe('Topologies', () => {
 
   it('8: fan and light on two switches, black for the fan and red for the light', () => {
     const s = new Scene();
-    const [sw, fan] = [s.box('S1', s.hall), s.box('F1', s.hall)];
+    const [sw, fan] = [s.box('S1', s.hall), s.box('F1', s.hall, 'fan-24')];
     s.run(s.panel, sw, '14/2');
     s.run(sw, fan, '14/3');
     const [blades, lamp] = s.plan.device(fan, 'fan-light');

@@ -1,6 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { netlistOf } from './netlist.js';
 import type { BoxJoint } from './box-joints.js';
+import { isPanelTerminal } from './panel-terminals.js';
 
 /** The whole way of a conductor through the house: everything it is joined to without a switch or a load between. */
 export interface Trace {
@@ -15,20 +16,18 @@ export function traceConductor(reader: HouseReader, runId: string, key: string):
   const run = reader.get('runs', runId);
   for (const circuitId of run?.circuitIds ?? []) {
     if (!reader.get('circuits', circuitId)) continue;
-    const { conductors, joints } = netlistOf(reader, circuitId);
+    const { conductors, joints, tabs } = netlistOf(reader, circuitId);
     const own = conductors.find((conductor) => conductor.runId === runId && conductor.key === key);
     if (!own) continue;
     const { net } = joints[own.from]!;
     const along = conductors.filter(({ from }) => joints[from]!.net === net);
     const neighbours = new Map<number, number[]>();
-    for (const { from, to } of along) {
+    const joined = tabs.filter(([a]) => joints[a]!.net === net).map(([from, to]) => ({ from, to }));
+    for (const { from, to } of [...along, ...joined]) {
       neighbours.set(from, [...(neighbours.get(from) ?? []), to]);
       neighbours.set(to, [...(neighbours.get(to) ?? []), from]);
     }
-    const isPanel = (index: number): boolean =>
-      joints[index]!.joint.landings.some(
-        ({ deviceId, terminal }) => !deviceId && /^(breaker|neutral bar|ground bar)/.test(terminal),
-      );
+    const isPanel = (index: number): boolean => joints[index]!.joint.landings.some(isPanelTerminal);
     const members = [...neighbours.keys()];
     const start =
       members.find(isPanel) ?? members.find((index) => neighbours.get(index)!.length === 1) ?? members[0]!;

@@ -1,23 +1,29 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
+import { deviceType } from '../house/box-facts.js';
 import { cableFor } from '../house/cables.js';
 import type { CableId } from '../house/cables.js';
 import type { Circuit, Run } from '../house/model.js';
 import { boxName, circuitName, runName } from '../house/naming.js';
-import type { Awg, Colour } from '../house/text.js';
-import type { Finding } from '../inspection/finding.js';
+import type { Colour } from '../house/text.js';
+import type { Finding, Fix } from '../inspection/finding.js';
+import { needsGfci } from '../rulebook/rooms.js';
 import { cited } from '../rulebook/sections.js';
 import { withBranches } from './branches.js';
 import type { CircuitTree } from './circuit-tree.js';
 import { circuitTree } from './circuit-tree.js';
 import type { ColourSchools } from './conductors.js';
 import { assignConductors } from './conductors.js';
+import { gaugeOfGroup } from './gauge.js';
 import { landSignals, leversOf, madeSignals } from './land-signals.js';
 import type { TreeNeeds } from './needs.js';
+import type { LostProtection } from './protection.js';
 import { conductorsFor } from './needs.js';
 import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
 import type { Carried, Signal, Terminal } from './signal.js';
 import { controlOf, kindOf } from './signal.js';
 import type { LeverPlace } from './terminals.js';
+import { travelerColours } from './traveler-colours.js';
+import { leverKind } from './terminals.js';
 import { runsOfGroup, wiringGroup } from './wiring-group.js';
 
 /** What one run of a circuit has to carry and which conductor does it. */
@@ -48,13 +54,12 @@ export interface CircuitWiring {
   readonly findings: readonly Finding[];
 }
 
-const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
-
-/** The thinnest copper that the breaker allows (240.4(D)); undefined above 6 AWG. */
-export const gaugeFor = (reader: HouseReader, breakerAmps: number): Awg | undefined =>
-  GAUGES.find((awg) => reader.rules().number(`wire.maxBreaker.${awg}`) >= breakerAmps);
-
-function schoolsOf(reader: HouseReader, needs: TreeNeeds, run: Run): ColourSchools {
+function schoolsOf(
+  reader: HouseReader,
+  needs: TreeNeeds,
+  run: Run,
+  circuitIds: readonly string[],
+): ColourSchools {
   const fans = new Set(
     needs.controls.wired
       .filter((control) => control.loads.some((id) => reader.get('points', id)?.role === 'fan'))
@@ -66,7 +71,94 @@ function schoolsOf(reader: HouseReader, needs: TreeNeeds, run: Run): ColourSchoo
     isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
     isRaceway: run.kind === 'raceway',
     palette: paletteOf(reader),
+    alongChain: chainColours(reader, needs, circuitIds),
   };
+}
+
+const CHAINS = new WeakMap<TreeNeeds, ReturnType<typeof travelerColours>>();
+
+function chainColours(
+  reader: HouseReader,
+  needs: TreeNeeds,
+  circuitIds: readonly string[],
+): ReturnType<typeof travelerColours> {
+  let known = CHAINS.get(needs);
+  if (!known) {
+    const runs = new Map([...needs.tree.feed.values()].map(({ run }) => [run.id, run]));
+    known = travelerColours(needs, (id) => conductorsFor(reader, runs.get(id)!, circuitIds));
+    CHAINS.set(needs, known);
+  }
+  return known;
+}
+
+/** What a feed-through GFCI device does not protect, although it stands before it. */
+function lostFindings(reader: HouseReader, circuitId: string, all: readonly LostProtection[]): Finding[] {
+  return all.map(({ deviceId, why, lost }): Finding => {
+    const device = reader.get('devices', deviceId)!;
+    const asked = lost.filter(({ boxId }) =>
+      needsGfci(reader.rules(), reader.get('rooms', reader.get('boxes', boxId)!.roomId)!.kind),
+    );
+    const reason =
+      why === 'control'
+        ? `A control reaches across the GFCI receptacle in ${boxName(reader, device.boxId)}`
+        : `Circuits that share a neutral go on together past the GFCI receptacle in ${boxName(reader, device.boxId)}`;
+    const names = [...new Set(asked.map(({ boxId }) => boxName(reader, boxId)))].join(', ');
+    return {
+      code: 'gfci.crossed',
+      severity: asked.length ? 'stop' : 'note',
+      where: { circuitId, boxId: asked[0]?.boxId ?? device.boxId, deviceId },
+      message: asked.length
+        ? `${reason}: ${names} ${asked.length === 1 ? 'is' : 'are'} fed past it and not protected, where the room asks for it. Put a GFCI receptacle there, or a GFCI breaker on the circuit.`
+        : `${reason}: what is fed on to its side is pigtailed past the receptacle, not protected by it.`,
+      ...(asked.length && {
+        source: reader.rules().cite('gfci.rooms'),
+        fixes: [...new Set(asked.map(({ device: open }) => open.id))].flatMap((id): Fix[] => {
+          const points = reader.mentioning('points', id);
+          // Only one that is as it came from the catalogue and switched by nothing can be changed by one touch.
+          return points.length === 1 && reader.mentioning('controls', points[0]!.id).length === 0
+            ? [
+                {
+                  label: `Make it a GFCI receptacle in ${boxName(reader, reader.get('devices', id)!.boxId)}`,
+                  change: { kind: 'device.set', recordId: id, fields: { catalogueId: 'receptacle-gfci' } },
+                },
+              ]
+            : [];
+        }),
+      }),
+    };
+  });
+}
+
+/** Dimmers, timers and smart switches at a place that their kind cannot serve. */
+function cannotServe(
+  reader: HouseReader,
+  needs: TreeNeeds,
+  levers: ReadonlyMap<string, LeverPlace>,
+): Finding[] {
+  return needs.points.flatMap(({ point, device, boxId, circuitId }): Finding[] => {
+    const place = levers.get(point.id);
+    const type = deviceType(reader, device);
+    if (!place || !type.serves || type.serves.includes(leverKind(place))) return [];
+    const kind = leverKind(place);
+    const isAlone = reader.mentioning('points', device.id).length === 1;
+    return [
+      {
+        code: 'device.cannot-serve',
+        severity: 'mend',
+        where: { circuitId, boxId, deviceId: device.id, pointId: point.id, controlId: place.controlId },
+        message: `${type.name} in ${boxName(reader, boxId)} stands where “${reader.get('controls', place.controlId)!.name}” needs a ${kind}: its kind is made as ${type.serves.join(' or ')}.`,
+        source: 'common practice; the device’s own sheet decides',
+        ...(isAlone && {
+          fixes: [
+            {
+              label: `Put a plain switch in ${boxName(reader, boxId)}`,
+              change: { kind: 'device.set', recordId: device.id, fields: { catalogueId: 'switch' } },
+            },
+          ],
+        }),
+      },
+    ];
+  });
 }
 
 /** Steps one to three of wiring for one group. */
@@ -118,17 +210,17 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
   const terminals = new Map<string, Terminal[]>();
   for (const terminal of landed.terminals)
     terminals.set(terminal.boxId, [...(terminals.get(terminal.boxId) ?? []), terminal]);
-  for (const deviceId of needs.protection.crossed) {
-    const device = reader.get('devices', deviceId)!;
+  findings.push(...lostFindings(reader, leader.id, needs.protection.lost));
+  findings.push(...cannotServe(reader, needs, levers));
+  for (const controlId of needs.unproven)
     findings.push({
-      code: 'gfci.crossed',
+      code: 'control.order-not-proven',
       severity: 'note',
-      where: { circuitId: leader.id, boxId: device.boxId, deviceId },
-      message: `A control reaches across the GFCI receptacle in ${boxName(reader, device.boxId)}: what is fed on to its side is pigtailed past the receptacle, not protected by it.`,
+      where: { circuitId: leader.id, controlId },
+      message: `The order of the switches of “${reader.get('controls', controlId)!.name}” is the best that was found, not proven to be the best there is.`,
     });
-  }
 
-  const gauge = gaugeFor(reader, Math.max(...group.map(({ breakerAmps }) => breakerAmps)));
+  const gauge = gaugeOfGroup(reader, group);
   const made = madeSignals(reader, group, tree, terminals);
   const short = new Map<string, number>();
   for (const { runs: full } of needs.neutralShort)
@@ -161,7 +253,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
         open: false,
         ...(needed && { needed }),
       });
-      if (run.kind === 'cable') {
+      if (run.kind === 'cable' && (needed || !gauge)) {
         findings.push({
           code: 'run.no-cable',
           severity: 'note',
@@ -169,16 +261,27 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
           message: `${runName(reader, run)} has no cable yet.${needed ? ` It needs ${needed}.` : ''}`,
           ...(needed && { fixes: [planCable(run, needed)] }),
         });
+      } else if (run.kind === 'cable' && gauge) {
+        findings.push({
+          code: 'run.no-one-cable',
+          severity: 'stop',
+          where: { circuitId: leader.id, runId: run.id },
+          message: `${runName(reader, run)} has no cable yet, and no one cable has the ${count} conductors that it needs. Run two side by side, each with a complete set of its own, or raceway.`,
+          source: cited('together'),
+        });
       }
       continue;
     }
-    const assigned = (tried: TreeNeeds) =>
-      assignConductors(
-        tried.needs.get(run.id) ?? [],
+    const assigned = (tried: TreeNeeds) => {
+      const extra = tried.kept.get(run.id);
+      const all = tried.needs.get(run.id) ?? [];
+      return assignConductors(
+        extra ? [...all, extra] : all,
         available,
-        schoolsOf(reader, tried, run),
+        schoolsOf(reader, tried, run, circuitIds),
         made.of(run.id),
       );
+    };
     const { carries, missing } = assigned(needs);
     made.learn(run.id, carries);
     runs.set(run.id, {

@@ -2,15 +2,16 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import {
-  ChangeBatch,
   DuplicateHouse,
+  LIMITS,
+  Name,
   NewHouse,
   NewPerson,
   OnExisting,
   houseFileJsonSchema,
   problemsOf,
-  readHouseFile,
 } from '@mule-tally/core';
+import compression from 'compression';
 import type { Express, NextFunction, Request, RequestHandler, Response } from 'express';
 import express from 'express';
 import helmet from 'helmet';
@@ -22,11 +23,19 @@ import type { HouseKey } from '../houses/rows.js';
 import { CrewEntity, PersonEntity } from '../storage/entities.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
-import { HttpProblem, isDatabaseAway, problemFor } from './problem.js';
+import { plainSql } from '../storage/sql.js';
+import { HeavyWork, LIGHT, LIGHT_RECORDS } from '../work/heavy.js';
+import type { Job } from '../work/job.js';
+import { doJob, textOf } from '../work/job.js';
+import { HttpProblem, problemFor } from './problem.js';
+import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
 export interface AppOptions {
   readonly orm: Orm;
   readonly log: Logger;
+  /** Where the workers for large requests find the database. */
+  readonly databaseUrl: string;
+  readonly houses?: HouseStore;
   /** Folder of the built web app; without it only the API is served. */
   readonly webFolder?: string;
 }
@@ -35,7 +44,12 @@ const Uuid = z.uuid().lowercase();
 const JournalQuery = z.object({
   after: z.coerce.number().int().min(0).optional(),
   before: z.coerce.number().int().min(1).optional(),
-  limit: z.coerce.number().int().min(1).max(500).default(100),
+  limit: z.coerce.number().int().min(1).max(LIMITS.page).default(100),
+  diffs: z.literal('only').optional(),
+});
+const HousesQuery = z.object({
+  offset: z.coerce.number().int().min(0).max(1_000_000).default(0),
+  limit: z.coerce.number().int().min(1).max(LIMITS.page).default(LIMITS.page),
 });
 
 /** What was sent, checked against its schema; else a problem that lists everything wrong. */
@@ -51,15 +65,18 @@ function checked<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
   });
 }
 
-const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
-
-/** Until people sign in this serves this machine only, whatever name a web page elsewhere gives it. */
-const onlyLoopback: RequestHandler = (request, _response, next) => {
-  const host = (request.headers.host ?? '').replace(/:\d+$/, '');
-  if (!LOOPBACK.has(host))
-    throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
-  next();
-};
+/** An error for the log: its kind and where it was, never what it says, which may hold what somebody entered. */
+function plainError(error: unknown): Record<string, unknown> {
+  const { name, code, stack } = error as Error & { code?: string };
+  return {
+    name,
+    code,
+    at: stack
+      ?.split('\n')
+      .filter((line) => /^\s+at /.test(line))
+      .slice(0, 12),
+  };
+}
 
 /** The place of sign-in: everything below asks for the crew of the request and nothing else. */
 const identify: RequestHandler = (_request, response, next) => {
@@ -73,8 +90,33 @@ const keyOf = (request: Request, response: Response): HouseKey => {
   return { crewId: crewOf(response), houseId: id.data };
 };
 
-export function createApp({ orm, log, webFolder }: AppOptions): Express {
-  const houses = new HouseStore(orm, randomUUID);
+export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: AppOptions): Express {
+  const houses = given ?? new HouseStore(orm, randomUUID);
+  const heavy = new HeavyWork(databaseUrl);
+  /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
+  const doing = async (job: Job, request: Request, response: Response): Promise<void> => {
+    const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const isHeavy =
+      'key' in job && job.kind !== 'changes'
+        ? (await houses.weight(job.key)) > LIGHT_RECORDS
+        : body.length > LIGHT;
+    const answer = isHeavy
+      ? await heavy.run(job, body)
+      : await doJob(job, body, houses, { isGone: () => request.socket.destroyed }).then((done) => ({
+          ...done,
+          text: Buffer.from(textOf(job, done)),
+          epoch: houses.epoch,
+        }));
+    if (answer.epoch) response.setHeader('X-Epoch', answer.epoch);
+    if (answer.name !== undefined) {
+      const name = answer.name.replace(/[^A-Za-z0-9 _-]+/g, '').trim() || 'house';
+      response.setHeader('Content-Disposition', `attachment; filename="${name}.house.json"`);
+    }
+    // `end`, not `send`: nothing is to be read through once more for a tag.
+    response.status(answer.status).type('application/json');
+    response.end(Buffer.from(answer.text.buffer, answer.text.byteOffset, answer.text.byteLength));
+  };
+  const raw = (limit: number): RequestHandler => express.raw({ limit, type: () => true });
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -89,6 +131,7 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
           'img-src': ["'self'", 'data:'],
           'object-src': ["'none'"],
           'base-uri': ["'self'"],
+          'form-action': ["'self'"],
           'frame-ancestors': ["'none'"],
         },
       },
@@ -105,24 +148,32 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
       },
       customLogLevel: (_request, response) => (response.statusCode >= 500 ? 'error' : 'info'),
       serializers: {
-        req: ({ id, method, url }) => ({ id, method, url }),
+        // The path names the house; what is asked in a query may be a name.
+        req: ({ id, method, url }) => ({ id, method, path: String(url).split('?')[0] }),
         res: ({ statusCode }) => ({ statusCode }),
+        err: plainError,
       },
     }),
   );
   app.use(onlyLoopback);
+  app.use(compression());
 
   const api = express.Router();
   api.use((_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store');
+    // Which database the answer is of, as it is known when the answer goes out.
+    const send = response.send.bind(response);
+    response.send = (body) => {
+      if (houses.epoch && !response.hasHeader('X-Epoch')) response.setHeader('X-Epoch', houses.epoch);
+      return send(body);
+    };
     next();
   });
+  api.use(onlyOwnPages);
   api.get('/health', (_request, response) => void response.json({ status: 'up' }));
   api.get('/ready', async (_request, response) => {
-    const there = await orm.em
-      .fork()
-      .getConnection()
-      .execute('select 1')
+    const there = await plainSql(orm)
+      .all('select 1')
       .catch(() => undefined);
     if (!there) throw new HttpProblem(503, 'database.away', 'The database cannot be reached.');
     response.json({ status: 'ready' });
@@ -140,7 +191,7 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
     );
     response.json({ id: crew.id, name: crew.name, people: people.map(({ name }) => name) });
   });
-  api.post('/crew/people', express.json({ limit: '10kb' }), async (request, response) => {
+  api.post('/crew/people', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
     const { name } = checked(NewPerson, request.body);
     await orm.em
       .fork()
@@ -152,52 +203,51 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
     response.status(201).json({ name });
   });
 
-  api.get('/houses', async (_request, response) => {
-    response.json(await houses.list(crewOf(response)));
+  api.get('/houses', async (request, response) => {
+    const page = checked(HousesQuery, request.query);
+    const crewId = crewOf(response);
+    response.setHeader('X-Total-Count', await houses.count(crewId));
+    response.json(await houses.list(crewId, page));
   });
-  api.post('/houses', express.json({ limit: '10kb' }), async (request, response) => {
+  api.post('/houses', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
     const head = checked(NewHouse, request.body);
     const how = await houses.create(crewOf(response), head);
-    response.status(how === 'made' ? 201 : 200).json({ id: head.id });
+    response.status(how === 'made' ? 201 : 200).json({ id: head.id, how });
   });
-  // Read as text, so that a file that is not JSON gets the reader's own sentence.
-  api.post('/houses/import', express.text({ limit: '16mb', type: () => true }), async (request, response) => {
+  api.post('/houses/import', raw(LIMITS.fileBytes), async (request, response) => {
     const onExisting = checked(OnExisting, request.query['onExisting'] ?? 'refuse');
-    const by = checked(z.string().min(1).max(200).default('Import'), request.query['by']);
-    const read = readHouseFile(typeof request.body === 'string' ? request.body : '');
-    if (!read.ok) {
-      const [first] = read.problems;
-      const detail =
-        read.problems.length === 1
-          ? first!.message
-          : `This file has ${read.problems.length} problems. Nothing was taken in.`;
-      throw new HttpProblem(422, first!.code, detail, { problems: read.problems });
-    }
-    response.status(201).json(await houses.import(crewOf(response), read.file, by, onExisting));
+    const by = checked(Name.default('Import'), request.query['by']);
+    await doing({ kind: 'import', crewId: crewOf(response), by, onExisting }, request, response);
   });
   api.get('/houses/:houseId', async (request, response) => {
-    response.json(await houses.read(keyOf(request, response)));
+    await doing({ kind: 'read', key: keyOf(request, response) }, request, response);
   });
   api.get('/houses/:houseId/file', async (request, response) => {
-    const { file } = await houses.read(keyOf(request, response));
-    const name = file.name.replace(/[^A-Za-z0-9 _-]+/g, '').trim() || 'house';
-    response.setHeader('Content-Disposition', `attachment; filename="${name}.house.json"`);
-    response.type('application/json').send(`${JSON.stringify(file, null, 1)}\n`);
+    await doing({ kind: 'file', key: keyOf(request, response) }, request, response);
   });
-  api.post('/houses/:houseId/duplicate', express.json({ limit: '10kb' }), async (request, response) => {
-    const { id, name } = checked(DuplicateHouse, request.body);
-    const how = await houses.duplicate(keyOf(request, response), id, name);
-    response.status(how === 'made' ? 201 : 200).json({ id });
+  api.post(
+    '/houses/:houseId/duplicate',
+    express.json({ limit: LIMITS.requestBytes }),
+    async (request, response) => {
+      const { id, name } = checked(DuplicateHouse, request.body);
+      await doing({ kind: 'duplicate', key: keyOf(request, response), id, name }, request, response);
+    },
+  );
+  api.post('/houses/:houseId/changes', raw(LIMITS.changeBytes), async (request, response) => {
+    await doing({ kind: 'changes', key: keyOf(request, response) }, request, response);
   });
-  api.post('/houses/:houseId/changes', express.json({ limit: '8mb' }), async (request, response) => {
-    const { changes } = checked(ChangeBatch, request.body);
-    response.json(await houses.applyBatch(keyOf(request, response), changes));
+  api.get('/houses/:houseId/journal/:changeId', async (request, response) => {
+    const id = Uuid.safeParse(request.params['changeId']);
+    if (!id.success)
+      throw new HttpProblem(404, 'change.unknown', 'This change is not in the journal of this house.');
+    response.json(await houses.entry(keyOf(request, response), id.data));
   });
   api.get('/houses/:houseId/journal', async (request, response) => {
     const page = checked(JournalQuery, request.query);
     response.json(
       await houses.journal(keyOf(request, response), {
         limit: page.limit,
+        diffsOnly: page.diffs === 'only',
         ...(page.after !== undefined && { after: page.after }),
         ...(page.before !== undefined && { before: page.before }),
       }),
@@ -211,18 +261,32 @@ export function createApp({ orm, log, webFolder }: AppOptions): Express {
 
   if (webFolder && existsSync(webFolder)) {
     const index = join(webFolder, 'index.html');
-    // Everything but the page itself has its content's hash in its name.
-    app.use(express.static(webFolder, { index: false, immutable: true, maxAge: '1y' }));
-    app.get('/{*splat}', (_request, response) => {
+    app.use(
+      express.static(webFolder, {
+        index: false,
+        setHeaders: (response, path) => {
+          // What has its content's hash in its name never changes; the page itself does.
+          const isHashed = /[-.][A-Z0-9]{8}\.\w+$/.test(path);
+          response.setHeader('Cache-Control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+        },
+      }),
+    );
+    app.get('/{*splat}', (request, response) => {
+      if (/\.\w{1,8}$/.test(request.path))
+        throw new HttpProblem(404, 'request.unknown', 'There is nothing at this address.');
       response.setHeader('Cache-Control', 'no-cache');
       response.sendFile(index);
     });
   }
+  app.use(() => {
+    throw new HttpProblem(404, 'request.unknown', 'There is nothing at this address.');
+  });
 
   app.use((error: unknown, request: Request, response: Response, next: NextFunction) => {
     if (response.headersSent) return next(error);
     const problem = problemFor(error);
-    if (problem.status >= 500 && !isDatabaseAway(error)) request.log.error({ err: error }, 'request failed');
+    if (problem.status === 500) request.log.error({ err: plainError(error) }, 'request failed');
+    if (problem.more.retryAfter) response.setHeader('Retry-After', problem.more.retryAfter);
     response
       .status(problem.status)
       .type('application/problem+json')

@@ -1,4 +1,5 @@
 import type { Problem, ProblemDetails } from '@mule-tally/core';
+import { LIMITS, megabytes } from '@mule-tally/core';
 
 /** An answer that is not the wished one, as RFC 9457 problem details with a stable code. */
 export class HttpProblem extends Error {
@@ -6,7 +7,12 @@ export class HttpProblem extends Error {
     readonly status: number,
     readonly code: string,
     readonly detail: string,
-    readonly more: { readonly problems?: readonly Problem[]; readonly [key: string]: unknown } = {},
+    /** Fields of the problem; `retryAfter` in seconds becomes a header too. */
+    readonly more: {
+      readonly problems?: readonly Problem[];
+      readonly retryAfter?: number;
+      readonly [key: string]: unknown;
+    } = {},
   ) {
     super(detail);
   }
@@ -35,48 +41,84 @@ const TITLES: Record<number, string> = {
   503: 'Not available',
 };
 
-/** Errors that say that the database is away, whatever the layer that noticed. */
+/** Errors that say that the database is away, or takes nothing now, whatever the layer that noticed (SQLSTATE or errno). */
 const AWAY = new Set([
   'ECONNREFUSED',
   'ECONNRESET',
   'EPIPE',
   'ETIMEDOUT',
-  '57P01',
-  '57P02',
-  '57P03',
-  '08006',
-  '08001',
-  '53300',
+  'ENOTFOUND',
+  'EAI_AGAIN',
+  'EHOSTUNREACH',
+  'ENETUNREACH',
+  // A standby that has not been promoted yet; a database that is not there, or lets nobody in.
+  '25006',
+  '25P03',
+  '3D000',
+  '28000',
+  '28P01',
 ]);
+/** Classes of SQLSTATE: connection, resources, operator, system. */
+const AWAY_CLASSES = /^(08|53|57P|58)/;
+/** A lock that was not had in time, or a statement that took too long: somebody else holds the house. */
+const HELD = new Set(['55P03', '57014', '40P01', '40001']);
+
+function* causes(error: unknown): Generator<Error & { code?: string }> {
+  for (let at = error; at instanceof Error; at = at.cause ?? (at as { previous?: unknown }).previous)
+    yield at;
+}
 
 export function isDatabaseAway(error: unknown): boolean {
-  for (let at = error; at instanceof Error; at = at.cause ?? (at as { previous?: unknown }).previous) {
-    const { code } = at as { code?: string };
-    if (code && AWAY.has(code)) return true;
+  for (const { code, message } of causes(error)) {
+    if (code && (AWAY.has(code) || (/^[0-9A-Z]{5}$/.test(code) && AWAY_CLASSES.test(code)))) return true;
     if (
-      /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|the database system is/i.test(
-        at.message,
+      /Connection terminated|timeout exceeded when trying to connect|Timeout acquiring a connection|the database system is|Client has encountered a connection error|Unable to acquire a connection|Transaction query already complete/i.test(
+        message,
       )
-    ) {
+    )
       return true;
-    }
   }
+  return false;
+}
+
+export function isHouseHeld(error: unknown): boolean {
+  for (const { code } of causes(error)) if (code && HELD.has(code)) return true;
+  return false;
+}
+
+/** There is a row of this key already. */
+export function isTaken(error: unknown): boolean {
+  for (const { code } of causes(error)) if (code === '23505') return true;
   return false;
 }
 
 /** What a person and a program are told about any error. */
 export function problemFor(error: unknown): HttpProblem {
   if (error instanceof HttpProblem) return error;
+  if (isHouseHeld(error)) {
+    return new HttpProblem(
+      503,
+      'house.busy',
+      'This house is busy. What you entered is kept; it is sent again in a moment.',
+      { retryAfter: 2 },
+    );
+  }
   if (isDatabaseAway(error)) {
     return new HttpProblem(
       503,
       'database.away',
       'The database cannot be reached. What you entered is kept; try again in a moment.',
+      { retryAfter: 2 },
     );
   }
-  const { type, status } = error as { type?: string; status?: number };
+  const { type, status, limit } = error as { type?: string; status?: number; limit?: number };
   if (type === 'entity.too.large') {
-    return new HttpProblem(413, 'body.too-large', 'This is too large. A house file may have up to 16 MB.');
+    const most = limit ?? LIMITS.fileBytes;
+    return new HttpProblem(
+      413,
+      'body.too-large',
+      `This is too large: at most ${most >= 1024 * 1024 ? megabytes(most) : `${Math.round(most / 1024)} kB`} are taken here.`,
+    );
   }
   if (type === 'entity.parse.failed') return new HttpProblem(400, 'body.not-json', 'The body is not JSON.');
   if (status && status >= 400 && status < 500)
@@ -84,6 +126,6 @@ export function problemFor(error: unknown): HttpProblem {
   return new HttpProblem(
     500,
     'server.failed',
-    'Something went wrong on the server. Nothing was half-applied; try again.',
+    'Something went wrong on the server. What was sent may or may not have been taken: send it again, each change is taken once.',
   );
 }

@@ -1,5 +1,3 @@
-import { LockMode, UniqueConstraintViolationException } from '@mikro-orm/core';
-import type { EntityManager } from '@mikro-orm/postgresql';
 import type {
   BatchAnswer,
   Change,
@@ -10,32 +8,53 @@ import type {
   HouseFile,
   HouseSummary,
   JournalEntry,
+  ReadChange,
   Refusal,
+  StoredChange,
 } from '@mule-tally/core';
 import {
   CHANGE_VERSION,
   HouseDiff,
+  LIMITS,
   TABLES,
   applyChange,
   applyDiff,
   copyHouseFile,
   emptyHouse,
   houseOf,
+  isEmptyDiff,
   recordOf,
   sameJson,
   writeHouseFile,
 } from '@mule-tally/core';
-import { HttpProblem } from '../api/problem.js';
-import type { HouseRow, JournalRow } from '../storage/entities.js';
-import { HouseEntity, JournalEntity } from '../storage/entities.js';
+import { HttpProblem, isDatabaseAway, isHouseHeld, isTaken } from '../api/problem.js';
+import { columnName } from '../storage/entities.js';
 import type { Orm } from '../storage/orm.js';
-import type { HouseKey } from './rows.js';
+import type { Sql } from '../storage/sql.js';
+import { inTransaction, plainSql } from '../storage/sql.js';
+import { HouseQueues } from './house-queue.js';
+import { KeptHouses } from './kept-houses.js';
+import type { HeadRow, HouseKey } from './rows.js';
 import { insertHouse, readRows, writeDiff } from './rows.js';
 
-/** Houses in the memory of one process; enough for a crew's working day, and only ever a shortcut. */
-const KEPT_HOUSES = 20;
-/** Behind by more than this, reading the rows is cheaper than folding the journal. */
+/** Behind by more than this, in entries or in bytes, reading the rows is cheaper than folding the journal. */
 const FOLD_AT_MOST = 500;
+const FOLD_BYTES = 2 * 1024 * 1024;
+/** Changes of one batch that commit together. */
+const PART = 20;
+/** How far back is looked for who removed something. */
+const WINDOW = 200;
+
+/**
+ * What tells one database from another that has been put in its place: a restored one has other files. It stands in every
+ * answer, so that whoever has read the old one reads anew.
+ */
+const EPOCH = `(select md5((select system_identifier from pg_control_system())::text || d.oid || pg_relation_filenode('house')) from pg_database d where d.datname = current_database()) as epoch`;
+const HEAD = `select id, name, base, overrides, seq, ${EPOCH} from house where crew_id = ? and id = ?`;
+
+interface CurrentRow extends HeadRow {
+  readonly epoch: string;
+}
 
 const targets = (body: ChangeBody): string[] =>
   body.kind === 'revert'
@@ -44,33 +63,46 @@ const targets = (body: ChangeBody): string[] =>
       ? body.changes.flatMap((change) => (change.kind === 'revert' ? [change.of] : []))
       : [];
 
+/** What one transaction knows of changes made before and in it. */
+interface Earlier {
+  readonly seq: number;
+  readonly body: unknown;
+}
+
 /**
- * Houses in the database. Every change is one transaction under the lock of its house's row: apply with the core, write
- * the rows that differ, append to the journal. Nothing of a house lives only in this process.
+ * Houses in the database. Changes that arrive together for a house share a transaction under the lock of its row: apply with
+ * the core, write the rows that differ, append to the journal, each behind a savepoint; answers go out after the commit.
+ * Nothing of a house lives only in this process.
  */
 export class HouseStore {
-  private readonly kept = new Map<string, { seq: number; house: House }>();
+  private readonly kept: KeptHouses;
+  private readonly queues: HouseQueues<ReadChange, ChangeAnswer>;
+  /** Of the database as it was last seen. */
+  epoch = '';
 
   constructor(
     private readonly orm: Orm,
     private readonly newId: () => string,
     private readonly now: () => Date = () => new Date(),
-  ) {}
+    kept = new KeptHouses(),
+  ) {
+    this.kept = kept;
+    this.queues = new HouseQueues((name, changes) => this.applyTogether(keyOfKept(name), changes));
+  }
 
-  async list(crewId: string): Promise<HouseSummary[]> {
-    const rows = await this.orm.em
-      .fork()
-      .getConnection()
-      .execute<Record<string, string | number | Date>[]>(
-        `select h.id, h.name, h.base, h.seq, h.changed_at,
+  /** Houses of a crew, those changed last first, from a place in that order on. */
+  async list(crewId: string, page = { offset: 0, limit: LIMITS.page as number }): Promise<HouseSummary[]> {
+    const rows = await plainSql(this.orm).all<Record<string, string | number | Date>>(
+      `select h.id, h.name, h.base, h.seq, h.changed_at,
          (select count(*)::int from rooms r where r.crew_id = h.crew_id and r.house_id = h.id) as rooms,
          (select count(*)::int from boxes b where b.crew_id = h.crew_id and b.house_id = h.id) as boxes,
          (select count(*)::int from runs r where r.crew_id = h.crew_id and r.house_id = h.id) as runs,
          (select count(distinct p.run_id)::int from pulls p
             where p.crew_id = h.crew_id and p.house_id = h.id and p.state = 'in') as runs_in
-       from house h where h.crew_id = ? order by h.changed_at desc, h.id`,
-        [crewId],
-      );
+       from (select * from house where crew_id = ? order by changed_at desc, id limit ? offset ?) h
+       order by h.changed_at desc, h.id`,
+      [crewId, page.limit, page.offset],
+    );
     return rows.map((row) => ({
       id: String(row['id']),
       name: String(row['name']),
@@ -84,33 +116,65 @@ export class HouseStore {
     }));
   }
 
-  /** An empty house. The same request again is no second house. */
+  async count(crewId: string): Promise<number> {
+    const [row] = await plainSql(this.orm).all<{ count: number }>(
+      'select count(*)::int as count from house where crew_id = ?',
+      [crewId],
+    );
+    return row!.count;
+  }
+
+  /** An empty house. The same request again is no second house; another one of the same id is refused. */
   async create(
     crewId: string,
     head: { id: string; name: string; base: HouseSummary['base'] },
   ): Promise<'made' | 'there'> {
     const house = emptyHouse({ id: head.id, name: head.name, rulebook: { base: head.base, overrides: {} } });
-    return this.insertOnce({ crewId, houseId: head.id }, house);
+    return this.insertAs({ crewId, houseId: head.id }, house);
   }
 
   private async insertOnce(key: HouseKey, house: House): Promise<'made' | 'there'> {
     try {
-      await this.orm.em.fork().transactional((em) => insertHouse(em, key, house));
+      await inTransaction(this.orm, (sql) => insertHouse(sql, key, house, this.now()));
       return 'made';
     } catch (error) {
-      if (error instanceof UniqueConstraintViolationException) return 'there';
+      if (isTaken(error)) return 'there';
       throw error;
     }
   }
 
+  /** Puts a house there under its id; one of another name that is there already is told. */
+  private async insertAs(key: HouseKey, house: House): Promise<'made' | 'there'> {
+    const how = await this.insertOnce(key, house);
+    if (how === 'made') return how;
+    const row = await this.row(plainSql(this.orm), key);
+    if (row.name === house.head.name) return how;
+    throw new HttpProblem(409, 'house.exists', `There is already a house of this id: “${row.name}”.`, {
+      houseId: key.houseId,
+    });
+  }
+
+  /** About how many records a house has; 0 for one that is not there. */
+  async weight(key: HouseKey): Promise<number> {
+    const counts = ['boxes', 'devices', 'points', 'runs', 'pulls', 'records'].map(
+      (table) => `(select count(*) from ${table} where crew_id = h.crew_id and house_id = h.id)`,
+    );
+    const [row] = await plainSql(this.orm).all<{ weight: string }>(
+      `select ${counts.join(' + ')} as weight from house h where h.crew_id = ? and h.id = ?`,
+      [key.crewId, key.houseId],
+    );
+    return Number(row?.weight ?? 0);
+  }
+
   /** The house as a file, and the number of the journal entry it stands at. */
   async read(key: HouseKey): Promise<{ file: HouseFile; seq: number }> {
-    return this.orm.em.fork().transactional(
-      async (em) => {
-        const row = await this.row(em, key);
-        return { file: writeHouseFile(await this.current(em, key, row)), seq: row.seq };
+    return inTransaction(
+      this.orm,
+      async (sql) => {
+        const row = await this.row(sql, key);
+        return { file: writeHouseFile(await this.current(sql, key, row)), seq: row.seq };
       },
-      { isolationLevel: 'repeatable read' as never },
+      true,
     );
   }
 
@@ -130,9 +194,7 @@ export class HouseStore {
         409,
         'house.exists',
         'This house is here already. Take it in as a copy, or replace the one that is here.',
-        {
-          houseId: file.id,
-        },
+        { houseId: file.id },
       );
     }
     if (onExisting === 'copy') {
@@ -147,94 +209,175 @@ export class HouseStore {
       by,
       body: { kind: 'house.replace', file },
     };
-    const answer = await this.apply(key, change);
-    if (answer.status === 'refused') throw new HttpProblem(422, answer.code, answer.message);
-    return { id: file.id, how: 'replaced' };
+    const [answer] = await this.enqueue(key, [{ ok: true, change }]);
+    if (answer!.status === 'refused') throw new HttpProblem(422, answer!.code, answer!.message);
+    return { id: file.id, how: answer!.status === 'applied' ? 'replaced' : 'unchanged' };
   }
 
   /** A copy for the next lot: nothing pulled, nothing recorded. Asking again with the same new id makes no second one. */
   async duplicate(key: HouseKey, id: string, name: string): Promise<'made' | 'there'> {
     const { file } = await this.read(key);
     const copy = { ...copyHouseFile(file, name, this.newId, false), id };
-    return this.insertOnce({ crewId: key.crewId, houseId: id }, houseOf(copy));
+    return this.insertAs({ crewId: key.crewId, houseId: id }, houseOf(copy));
   }
 
-  /** Applies an ordered batch; each change commits alone and is answered alone. */
-  async applyBatch(key: HouseKey, changes: readonly Change[]): Promise<BatchAnswer> {
+  /** Applies an ordered batch; each change is judged and answered alone. */
+  async applyBatch(
+    key: HouseKey,
+    changes: readonly ReadChange[],
+    isGone?: () => boolean,
+  ): Promise<BatchAnswer> {
     const answers: ChangeAnswer[] = [];
-    for (const change of changes) answers.push(await this.apply(key, change));
-    const row = await this.row(this.orm.em.fork(), key);
-    return { answers, seq: row.seq };
+    // A long batch commits in parts, so that what is done is done.
+    for (let start = 0; start < changes.length; start += PART)
+      answers.push(...(await this.enqueue(key, changes.slice(start, start + PART), isGone)));
+    const written = answers.flatMap((answer) => ('seq' in answer ? [answer.seq] : []));
+    const seq = written.length ? Math.max(...written) : (await this.row(plainSql(this.orm), key)).seq;
+    return { answers, seq };
   }
 
-  private async apply(key: HouseKey, change: Change): Promise<ChangeAnswer> {
-    const outcome = await this.orm.em.fork().transactional(async (em) => {
-      const row = await this.row(em, key, LockMode.PESSIMISTIC_WRITE);
-      const earlier = await em.findOne(JournalEntity, { ...key, changeId: change.id });
-      if (earlier) return { answer: this.repeated(change, earlier) };
-      const house = await this.current(em, key, row);
-      const history = await this.history(em, key, targets(change.body));
-      const applied = applyChange(house, change.body, (id) => history.get(id)?.diff);
-      if (!applied.ok) {
-        return { answer: await this.refusal(em, key, house, change, applied.refusal, history) };
-      }
-      const seq = row.seq + 1;
-      await writeDiff(em, key, applied.diff);
-      await em.insert(JournalEntity, {
-        ...key,
-        seq,
-        changeId: change.id,
-        by: change.by,
-        at: this.now(),
-        change,
-        diff: applied.diff,
-      });
-      const { name, rulebook } = applied.house.head;
-      await em.nativeUpdate(
-        HouseEntity,
-        { crewId: key.crewId, id: key.houseId },
-        {
-          seq,
-          changedAt: this.now(),
-          ...(Object.keys(applied.diff.head).length > 0 && {
-            name,
-            base: rulebook.base,
-            overrides: rulebook.overrides,
-          }),
-        },
+  private async enqueue(
+    key: HouseKey,
+    changes: readonly ReadChange[],
+    isGone?: () => boolean,
+  ): Promise<ChangeAnswer[]> {
+    return this.queues.add(keptKey(key), changes, isGone);
+  }
+
+  /** Applies changes of one house in one transaction. */
+  private async applyTogether(key: HouseKey, changes: readonly ReadChange[]): Promise<ChangeAnswer[]> {
+    const outcome = await inTransaction(this.orm, async (sql) => {
+      const row = await this.row(sql, key, true);
+      const asked = changes.flatMap((read) => (read.ok ? [read.change] : []));
+      const earlier = await this.earlier(sql, key, asked);
+      const history = await this.history(
+        sql,
+        key,
+        asked.flatMap(({ body }) => targets(body)),
       );
-      const answer: ChangeAnswer = { id: change.id, status: 'applied', seq, diff: applied.diff };
-      return { answer, house: applied.house, seq };
+      const start = await this.current(sql, key, row);
+      let house = start;
+      let seq = row.seq;
+      const answers: ChangeAnswer[] = [];
+      for (const read of changes) {
+        if (!read.ok) {
+          answers.push({ id: read.id, status: 'refused', ...read.refusal });
+          continue;
+        }
+        const { change } = read;
+        const known = earlier.get(change.id);
+        if (known) {
+          answers.push(repeated(change, known));
+          continue;
+        }
+        const applied = applyChange(house, change.body, (id) => history.get(id)?.diff);
+        if (!applied.ok) {
+          answers.push(await this.refusal(sql, key, house, change, applied.refusal, history));
+          continue;
+        }
+        if (isEmptyDiff(applied.diff) && change.body.kind === 'house.replace') {
+          answers.push({ id: change.id, status: 'already applied', seq });
+          continue;
+        }
+        try {
+          await this.write(sql, key, change, applied.diff, seq + 1, changes.length > 1);
+        } catch (error) {
+          // What the database cannot do at all fails the request; what it will not write, this change alone.
+          if (changes.length < 2 || isDatabaseAway(error) || isHouseHeld(error)) throw error;
+          await sql.all('rollback to savepoint one_change');
+          answers.push({
+            id: change.id,
+            status: 'refused',
+            code: 'server.failed',
+            message: 'The server could not write this change. Try again.',
+          });
+          continue;
+        }
+        seq += 1;
+        house = applied.house;
+        earlier.set(change.id, { seq, body: change.body });
+        history.set(change.id, { diff: applied.diff, seq });
+        answers.push({ id: change.id, status: 'applied', seq, diff: applied.diff });
+      }
+      if (house !== start || seq !== row.seq) {
+        const { name, rulebook } = house.head;
+        await sql.all(
+          house.head === start.head
+            ? 'update house set seq = ?, changed_at = ? where crew_id = ? and id = ?'
+            : 'update house set seq = ?, changed_at = ?, name = ?, base = ?, overrides = ?::jsonb where crew_id = ? and id = ?',
+          [
+            seq,
+            this.now(),
+            ...(house.head === start.head ? [] : [name, rulebook.base, JSON.stringify(rulebook.overrides)]),
+            key.crewId,
+            key.houseId,
+          ],
+        );
+      }
+      return { answers, house, seq, epoch: row.epoch };
     });
     // Only what has been committed is remembered. Live updates will be announced from here (NOTIFY) when they come.
-    if (outcome.house) this.keep(key, outcome.seq, outcome.house);
-    return outcome.answer;
+    this.kept.keep(keptKey(key), outcome);
+    return outcome.answers;
   }
 
-  private repeated(change: Change, earlier: JournalRow): ChangeAnswer {
-    if (sameJson((earlier.change as Change).body, change.body)) {
-      return { id: change.id, status: 'already applied', seq: earlier.seq };
-    }
-    return {
-      id: change.id,
-      status: 'refused',
-      code: 'change.id-reused',
-      message: 'Another change of this house already has this id.',
-    };
+  /** The rows that a change changed and its journal entry. */
+  private async write(
+    sql: Sql,
+    key: HouseKey,
+    change: Change,
+    diff: HouseDiff,
+    seq: number,
+    isAmongOthers: boolean,
+  ): Promise<void> {
+    if (isAmongOthers) await sql.all('savepoint one_change');
+    await writeDiff(sql, key, diff, seq);
+    const [changeText, diffText] = [JSON.stringify(change), JSON.stringify(diff)];
+    await sql.all(
+      `insert into journal (crew_id, house_id, seq, change_id, "by", "at", change, diff, change_bytes, diff_bytes)
+       values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?, ?)`,
+      [
+        key.crewId,
+        key.houseId,
+        seq,
+        change.id,
+        change.by,
+        this.now(),
+        changeText,
+        diffText,
+        Buffer.byteLength(changeText),
+        Buffer.byteLength(diffText),
+      ],
+    );
   }
 
-  private async history(em: EntityManager, key: HouseKey, ids: readonly string[]) {
-    const history = new Map<string, { diff: HouseDiff; seq: number }>();
-    if (ids.length === 0) return history;
-    for (const entry of await em.find(JournalEntity, { ...key, changeId: { $in: [...ids] } })) {
-      history.set(entry.changeId, { diff: HouseDiff.parse(entry.diff), seq: entry.seq });
-    }
-    return history;
+  /** Which of these changes are in the journal already. */
+  private async earlier(sql: Sql, key: HouseKey, changes: readonly Change[]): Promise<Map<string, Earlier>> {
+    if (changes.length === 0) return new Map();
+    const rows = await sql.all<{ change_id: string; seq: number; body: unknown }>(
+      `select change_id, seq, change->'body' as body from journal
+       where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
+      [key.crewId, key.houseId, `{${changes.map(({ id }) => id).join(',')}}`],
+    );
+    return new Map(rows.map((row) => [row.change_id, { seq: row.seq, body: row.body }]));
+  }
+
+  private async history(
+    sql: Sql,
+    key: HouseKey,
+    ids: readonly string[],
+  ): Promise<Map<string, { diff: HouseDiff; seq: number }>> {
+    if (ids.length === 0) return new Map();
+    const rows = await sql.all<{ change_id: string; seq: number; diff: unknown }>(
+      `select change_id, seq, diff from journal where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
+      [key.crewId, key.houseId, `{${ids.join(',')}}`],
+    );
+    return new Map(rows.map((row) => [row.change_id, { diff: HouseDiff.parse(row.diff), seq: row.seq }]));
   }
 
   /** A refused change, and for an undo that comes too late: who changed what since. */
   private async refusal(
-    em: EntityManager,
+    sql: Sql,
     key: HouseKey,
     house: House,
     change: Change,
@@ -242,14 +385,13 @@ export class HouseStore {
     history: ReadonlyMap<string, { seq: number }>,
   ): Promise<ChangeAnswer> {
     let { message } = refusal;
-    const since = Math.min(...[...history.values()].map(({ seq }) => seq));
+    const since = Math.min(...targets(change.body).flatMap((id) => history.get(id)?.seq ?? []));
     if (refusal.conflicts?.length && Number.isFinite(since)) {
-      const later = await em.find(
-        JournalEntity,
-        { ...key, seq: { $gt: since } },
-        { orderBy: { seq: 'desc' } },
-      );
-      const said = refusal.conflicts.slice(0, 3).map((conflict) => whoChanged(house, later, conflict));
+      const said: string[] = [];
+      for (const conflict of refusal.conflicts.slice(0, 3))
+        said.push(
+          `${(await this.whoWrote(sql, key, since, conflict)) ?? 'Somebody'} changed ${whatOf(house, conflict)}.`,
+        );
       message = `${message} ${[...new Set(said)].join(' ')}`.trim();
     }
     return {
@@ -261,87 +403,161 @@ export class HouseStore {
     };
   }
 
-  /** Journal entries after a number, or the newest ones. */
-  async journal(
+  /** Who wrote a field since: the row knows its last writer; for what is gone, and for the head, a look some way back. */
+  private async whoWrote(
+    sql: Sql,
     key: HouseKey,
-    page: { after?: number; before?: number; limit: number },
-  ): Promise<{ entries: JournalEntry[]; seq: number }> {
-    const em = this.orm.em.fork();
-    const { seq } = await this.row(em, key);
-    const rows = await em.find(
-      JournalEntity,
-      {
-        ...key,
-        ...(page.after !== undefined && { seq: { $gt: page.after } }),
-        ...(page.before !== undefined && { seq: { $lt: page.before } }),
-      },
-      { orderBy: { seq: page.after !== undefined ? 'asc' : 'desc' }, limit: page.limit },
-    );
-    return {
-      seq,
-      entries: rows.map((row) => ({
-        seq: row.seq,
-        changeId: row.changeId,
-        by: row.by,
-        at: row.at.toISOString(),
-        change: row.change as Change,
-        diff: row.diff as HouseDiff,
-      })),
+    since: number,
+    { table, id, field }: Conflict,
+  ): Promise<string | undefined> {
+    const isOf = (diff: unknown): boolean => {
+      const { head, rows } = HouseDiff.parse(diff);
+      if (!table || !id) return field !== undefined && field in head;
+      return rows.some((row) => row.id === id && (!field || !row.changed || field in row.changed));
     };
+    if (table && id) {
+      const [last] = await sql.all<{ by: string; diff: unknown }>(
+        `select j.by, j.diff from "${columnName(table)}" r
+         join journal j on j.crew_id = r.crew_id and j.house_id = r.house_id and j.seq = r.written_seq
+         where r.crew_id = ? and r.house_id = ? and r.id = ?`,
+        [key.crewId, key.houseId, id],
+      );
+      if (last && isOf(last.diff)) return last.by;
+    }
+    const window = await sql.all<{ by: string; diff: unknown }>(
+      `select "by", diff from journal where crew_id = ? and house_id = ? and seq > ? and diff_bytes < ?
+       order by seq desc limit ${WINDOW}`,
+      [key.crewId, key.houseId, since, LIMITS.pageBytes],
+    );
+    return window.find(({ diff }) => isOf(diff))?.by;
   }
 
-  private async row(em: EntityManager, key: HouseKey, lockMode?: LockMode): Promise<HouseRow> {
-    const row = await em.findOne(
-      HouseEntity,
-      { crewId: key.crewId, id: key.houseId },
-      lockMode ? { lockMode } : {},
+  /**
+   * Journal entries after a number, or the newest ones before one. A page ends by count and by bytes; an entry that is larger
+   * than a page travels alone.
+   */
+  async journal(
+    key: HouseKey,
+    page: { after?: number; before?: number; limit: number; diffsOnly?: boolean },
+  ): Promise<{ entries: JournalEntry[]; seq: number; more: boolean }> {
+    const sql = plainSql(this.orm);
+    const { seq } = await this.row(sql, key);
+    const forth = page.after !== undefined;
+    const bytes = page.diffsOnly ? 'diff_bytes' : 'change_bytes + diff_bytes';
+    const sizes = await sql.all<{ seq: number; bytes: number }>(
+      `select seq, ${bytes} as bytes from journal where crew_id = ? and house_id = ?
+       ${forth ? 'and seq > ?' : ''} ${page.before !== undefined ? 'and seq < ?' : ''}
+       order by seq ${forth ? 'asc' : 'desc'} limit ?`,
+      [
+        key.crewId,
+        key.houseId,
+        ...(forth ? [page.after] : []),
+        ...(page.before !== undefined ? [page.before] : []),
+        page.limit + 1,
+      ],
     );
+    let sum = 0;
+    let count = 0;
+    for (const { bytes: own } of sizes.slice(0, page.limit)) {
+      if (count > 0 && sum + own > LIMITS.pageBytes) break;
+      sum += own;
+      count++;
+    }
+    const taken = sizes.slice(0, count).map((row) => row.seq);
+    const rows = await this.entries(sql, key, 'seq = any(?::int[])', `{${taken.join(',')}}`, page.diffsOnly);
+    if (!forth) rows.reverse();
+    return { seq, entries: rows, more: sizes.length > count };
+  }
+
+  /** One entry, by its change: what a device needs to undo something that it no longer remembers. */
+  async entry(key: HouseKey, changeId: string): Promise<JournalEntry> {
+    const sql = plainSql(this.orm);
+    await this.row(sql, key);
+    const [entry] = await this.entries(sql, key, 'change_id = ?', changeId, true);
+    if (!entry)
+      throw new HttpProblem(404, 'change.unknown', 'This change is not in the journal of this house.');
+    return entry;
+  }
+
+  private async entries(
+    sql: Sql,
+    key: HouseKey,
+    which: string,
+    value: unknown,
+    diffsOnly = false,
+  ): Promise<JournalEntry[]> {
+    const rows = await sql.all<Record<string, unknown>>(
+      `select seq, change_id, "by", "at", diff${diffsOnly ? '' : ', change'} from journal
+       where crew_id = ? and house_id = ? and ${which} order by seq`,
+      [key.crewId, key.houseId, value],
+    );
+    return rows.map((row) => ({
+      seq: Number(row['seq']),
+      changeId: String(row['change_id']),
+      by: String(row['by']),
+      at: new Date(row['at'] as string).toISOString(),
+      ...(!diffsOnly && { change: row['change'] as StoredChange }),
+      diff: row['diff'] as HouseDiff,
+    }));
+  }
+
+  private async row(sql: Sql, key: HouseKey, isLocked = false): Promise<CurrentRow> {
+    const [row] = await sql.all<CurrentRow>(`${HEAD}${isLocked ? ' for update' : ''}`, [
+      key.crewId,
+      key.houseId,
+    ]);
     if (!row) throw new HttpProblem(404, 'house.unknown', 'There is no such house here.');
+    this.epoch = row.epoch;
     return row;
   }
 
   /** The house at the number its row stands at: remembered, brought up with the journal, or read from its rows. */
-  private async current(em: EntityManager, key: HouseKey, row: HouseRow): Promise<House> {
-    const known = this.kept.get(keptKey(key));
-    if (known && known.seq === row.seq) return known.house;
-    if (known && known.seq < row.seq && row.seq - known.seq <= FOLD_AT_MOST) {
-      const newer = await em.find(
-        JournalEntity,
-        { ...key, seq: { $gt: known.seq, $lte: row.seq } },
-        { orderBy: { seq: 'asc' } },
-      );
-      if (newer.length === row.seq - known.seq) {
-        return newer.reduce((house, entry) => applyDiff(house, HouseDiff.parse(entry.diff)), known.house);
-      }
-    }
-    const house = await readRows(em, key, row);
-    this.keep(key, row.seq, house);
-    return house;
-  }
-
-  private keep(key: HouseKey, seq: number, house: House): void {
+  private async current(sql: Sql, key: HouseKey, row: CurrentRow): Promise<House> {
     const name = keptKey(key);
-    const known = this.kept.get(name);
-    if (known && known.seq > seq) return;
-    this.kept.delete(name);
-    this.kept.set(name, { seq, house });
-    const oldest = this.kept.keys().next();
-    if (this.kept.size > KEPT_HOUSES && !oldest.done) this.kept.delete(oldest.value);
+    const known = this.kept.get(name, row.epoch);
+    if (known && known.seq === row.seq) return known.house;
+    let house: House | undefined;
+    if (known && known.seq < row.seq && row.seq - known.seq <= FOLD_AT_MOST) {
+      const newer = await sql.all<{ diff: unknown }>(
+        `select diff from journal where crew_id = ? and house_id = ? and seq > ? and seq <= ?
+         and (select coalesce(sum(diff_bytes), 0) from journal
+              where crew_id = ? and house_id = ? and seq > ? and seq <= ?) < ? order by seq`,
+        [
+          ...[key.crewId, key.houseId, known.seq, row.seq],
+          ...[key.crewId, key.houseId, known.seq, row.seq],
+          FOLD_BYTES,
+        ],
+      );
+      if (newer.length === row.seq - known.seq)
+        house = newer.reduce((at, { diff }) => applyDiff(at, HouseDiff.parse(diff)), known.house);
+    }
+    house ??= await readRows(sql, key, row);
+    this.kept.keep(name, { seq: row.seq, house, epoch: row.epoch });
+    return house;
   }
 }
 
 const keptKey = (key: HouseKey): string => `${key.crewId} ${key.houseId}`;
+const keyOfKept = (name: string): HouseKey => {
+  const [crewId, houseId] = name.split(' ') as [string, string];
+  return { crewId, houseId };
+};
 
-function whoChanged(house: House, later: readonly JournalRow[], { table, id, field }: Conflict): string {
-  const entry = later.find(({ diff }) => {
-    const { head, rows } = HouseDiff.parse(diff);
-    if (!table || !id) return field !== undefined && field in head;
-    return rows.some((row) => row.id === id && (!field || !row.changed || field in row.changed));
-  });
-  const record = table && id ? recordOf(house, table, id) : undefined;
+function repeated(change: Change, earlier: Earlier): ChangeAnswer {
+  if (sameJson(earlier.body, change.body))
+    return { id: change.id, status: 'already applied', seq: earlier.seq };
+  return {
+    id: change.id,
+    status: 'refused',
+    code: 'change.id-reused',
+    message: 'Another change of this house already has this id.',
+  };
+}
+
+/** "the tag of box S1" */
+function whatOf(house: House, { table, id, field }: Conflict): string {
+  if (!table) return `the house’s ${field ?? 'settings'}`;
+  const record = id ? recordOf(house, table, id) : undefined;
   const name = record && ('tag' in record ? record.tag : 'name' in record ? record.name : undefined);
-  const what = table
-    ? `${field ? `the ${field} of ` : ''}${name ? `${TABLES[table].noun} ${name}` : `a ${TABLES[table].noun}`}`
-    : `the house’s ${field ?? 'settings'}`;
-  return entry ? `${entry.by} changed ${what}.` : `Somebody changed ${what}.`;
+  return `${field ? `the ${field} of ` : ''}${name ? `${TABLES[table].noun} ${name}` : `a ${TABLES[table].noun}`}`;
 }

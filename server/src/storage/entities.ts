@@ -66,6 +66,9 @@ export interface JournalRow {
   at: Date;
   change: unknown;
   diff: unknown;
+  /** Length of both as text: pages of the journal end by bytes. */
+  changeBytes: number;
+  diffBytes: number;
 }
 export const JournalEntity = new EntitySchema<JournalRow>({
   name: 'Journal',
@@ -79,6 +82,8 @@ export const JournalEntity = new EntitySchema<JournalRow>({
     at: { type: 'datetime' },
     change: { type: 'json' },
     diff: { type: 'json' },
+    changeBytes: { type: 'integer', fieldName: 'change_bytes' },
+    diffBytes: { type: 'integer', fieldName: 'diff_bytes' },
   },
   uniques: [{ name: 'journal_change_id_unique', properties: ['crewId', 'houseId', 'changeId'] }],
 });
@@ -113,13 +118,19 @@ function columnType(schema: z.core.$ZodType): ColumnType {
   }
 }
 
-const snake = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+/** The column of a field, or the table of a list: "listPlace" is list_place. */
+export const columnName = (name: string): string =>
+  name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
 /** A stored record: the record's own fields, under the crew and the house, with its place in its list. */
-export type RecordRow = { crewId: string; houseId: string; id: string; listPlace: number } & Record<
-  string,
-  unknown
->;
+/** `writtenSeq` is the number of the journal entry that last wrote the row; 0 for one that came with the house. */
+export type RecordRow = {
+  crewId: string;
+  houseId: string;
+  id: string;
+  listPlace: number;
+  writtenSeq: number;
+} & Record<string, unknown>;
 
 export interface Column {
   readonly field: string;
@@ -143,16 +154,17 @@ export const COLUMNS = Object.fromEntries(
 const recordEntity = (table: TableName): EntitySchema<RecordRow> =>
   new EntitySchema<RecordRow>({
     name: table,
-    tableName: snake(table),
+    tableName: columnName(table),
     properties: {
       crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
       houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
       id: { type: 'uuid', primary: true },
       listPlace: { type: 'double', fieldName: 'list_place' },
+      writtenSeq: { type: 'integer', fieldName: 'written_seq' },
       ...Object.fromEntries(
         COLUMNS[table].map(({ field, type, optional }) => [
           field,
-          { type, fieldName: snake(field), nullable: optional },
+          { type, fieldName: columnName(field), nullable: optional },
         ]),
       ),
     } as never,

@@ -9,6 +9,7 @@ import { Desk } from '../state/desk';
 import { HouseEvents } from '../state/house.actions';
 import { houseFeature } from '../state/house.feature';
 import { Session } from '../state/session';
+import { DeviceStore } from '../sync/device-store';
 import { STAGES, shortcutFor } from './shortcuts';
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
@@ -26,6 +27,7 @@ export class Frame {
   private readonly modal = inject(NgbModal);
   protected readonly desk = inject(Desk);
   protected readonly session = inject(Session);
+  protected readonly device = inject(DeviceStore);
 
   readonly houseId = input.required<string>();
   readonly room = input<string>();
@@ -110,7 +112,11 @@ export class Frame {
   }
 
   protected onKey(event: KeyboardEvent): void {
-    if (this.modal.hasOpenModals()) return;
+    if (this.modal.hasOpenModals()) {
+      // Before it has taken the focus it does not hear the key itself.
+      if (event.key === 'Escape') this.modal.dismissAll();
+      return;
+    }
     const shortcut = shortcutFor(event);
     if (!shortcut || shortcut.does === 'at the bench') return;
     event.preventDefault();

@@ -59,8 +59,17 @@ export class GangBox {
     return changeText(body);
   }
 
+  /** What an entry says; one that this program cannot read is named, and stops nothing. */
+  protected entryText(entry: JournalEntry): string {
+    try {
+      return changeText(entry.change?.body as ChangeBody);
+    } catch {
+      return 'A change that this program cannot read';
+    }
+  }
+
   protected undoEntry(entry: JournalEntry): void {
-    this.desk.make({ kind: 'revert', of: entry.changeId });
+    void this.desk.revert(entry.changeId);
   }
 
   protected async addPerson(): Promise<void> {

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import { Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Awg, Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
 import {
@@ -17,8 +17,16 @@ import {
 } from '@mule-tally/core';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { kept } from '../sync/draft-store';
 
 const MARKED = 'marked';
+
+interface NewFitting {
+  readonly kind: string;
+  readonly volume?: string;
+  readonly awg: Awg;
+}
+const NO_FITTING: NewFitting = { kind: FITTING_TYPES[0]!.id, awg: 12 };
 
 /** Everything about one box: its model, clamps, fittings, height, and the devices in its gangs. */
 @Component({
@@ -51,10 +59,14 @@ export class BoxEditor {
   );
   protected readonly stockedFittings = FITTING_TYPES;
   protected readonly gauges: readonly Awg[] = [18, 16, 14, 12, 10, 8, 6];
+  /** What is half entered of a fitting; a volume only once one has been typed. */
+  private readonly entry = kept<NewFitting>(() => `fitting.${this.boxId()}`, NO_FITTING);
   /** A stocked fitting's id or a kind of fitting. */
-  protected readonly newFitting = linkedSignal<string>(() => this.stockedFittings[0]!.id);
-  protected readonly newVolume = linkedSignal(() => String(this.stocked()?.volumeIn3 ?? ''));
-  protected readonly newAwg = signal<Awg>(12);
+  protected readonly newFitting = computed(() => this.entry.value().kind);
+  protected readonly newVolume = computed(
+    () => this.entry.value().volume ?? String(this.stocked()?.volumeIn3 ?? ''),
+  );
+  protected readonly newAwg = computed(() => this.entry.value().awg);
   private readonly stocked = computed(() => FITTING_TYPES.find(({ id }) => id === this.newFitting()));
 
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
@@ -102,7 +114,16 @@ export class BoxEditor {
     else if (facts) {
       const { material, kind, gangs, slots, clamps, groundScrew, volumeIn3 } = facts;
       this.setBox({
-        model: { markedVolumeIn3: volumeIn3 ?? 18, material, kind, gangs, slots, clamps, groundScrew },
+        model: {
+          markedVolumeIn3: volumeIn3 ?? 18,
+          material,
+          kind,
+          gangs,
+          slots,
+          clamps,
+          groundScrew,
+          ...(facts.fanRated && { fanRated: true }),
+        },
       });
     }
   }
@@ -123,6 +144,13 @@ export class BoxEditor {
     });
   }
 
+  /** Enters a part of the fitting; another kind brings its own volume. */
+  protected enterFitting(part: Partial<NewFitting>): void {
+    const { kind, awg, volume } = { ...this.entry.value(), ...part };
+    const keeps = !part.kind && volume !== undefined;
+    this.entry.set({ kind, awg, ...(keeps && { volume }) });
+  }
+
   protected addFitting(): void {
     const stocked = this.stocked();
     const volume = Number(this.newVolume());
@@ -134,6 +162,7 @@ export class BoxEditor {
       ...(kind === 'terminal-block' && { awg: this.newAwg() }),
     };
     this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] as Fields[string] });
+    this.entry.set(NO_FITTING);
   }
 
   protected dropFitting(index: number): void {
@@ -152,7 +181,12 @@ export class BoxEditor {
   protected addDevice(catalogueId: string): void {
     if (!catalogueId) return;
     const gang =
-      Math.max(0, ...this.devices().map(({ device }) => device.gang + (device.widthGangs ?? 1) - 1)) + 1;
+      Math.max(
+        0,
+        ...this.devices().map(
+          ({ device, type }) => device.gang + (device.widthGangs ?? type.widthGangs ?? 1) - 1,
+        ),
+      ) + 1;
     const deviceId = crypto.randomUUID();
     this.make({
       title: `Added ${builtInDevice(catalogueId)!.name.toLowerCase()} to ${this.box()?.tag}`,

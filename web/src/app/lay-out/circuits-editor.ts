@@ -5,6 +5,14 @@ import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { kept } from '../sync/draft-store';
+
+/** A nameplate as it is typed, in amperes. */
+interface Plate {
+  readonly mca: string;
+  readonly mocp: string;
+}
+const NO_PLATES: Readonly<Record<string, Plate>> = {};
 
 /** The circuits of the panels: number, name, breaker, protection. */
 @Component({
@@ -74,7 +82,8 @@ import { Desk } from '../state/desk';
             <th>Poles</th>
             <th>Protection</th>
             <th>Space</th>
-            <th>Shares neutral as</th>
+            <th>Neutral with</th>
+            <th>Plate MCA, MOCP</th>
             <th>Runs in</th>
             <th></th>
           </tr>
@@ -119,7 +128,7 @@ import { Desk } from '../state/desk';
               </td>
               <td>
                 <select
-                  class="form-select amps"
+                  class="form-select poles"
                   [attr.aria-label]="'Poles of circuit ' + entry.circuit.number"
                   [ngModel]="entry.circuit.poles"
                   (ngModelChange)="set(entry.circuit, { poles: $event })"
@@ -162,6 +171,21 @@ import { Desk } from '../state/desk';
                   (ngModelChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
                 />
               </td>
+              <td class="plate">
+                @for (part of plateParts; track part) {
+                  <input
+                    class="form-control num small"
+                    inputmode="decimal"
+                    placeholder="A"
+                    [attr.aria-label]="
+                      part.toUpperCase() + ' on the nameplate of circuit ' + entry.circuit.number
+                    "
+                    [ngModel]="plate(entry.circuit)[part]"
+                    [ngModelOptions]="{ updateOn: 'blur' }"
+                    (ngModelChange)="setPlate(entry.circuit, part, '' + $event)"
+                  />
+                }
+              </td>
               <td><mt-tally [done]="entry.tally.in" [of]="entry.tally.runs" [atMost]="0" /></td>
               <td>
                 <button
@@ -176,7 +200,7 @@ import { Desk } from '../state/desk';
             </tr>
           } @empty {
             <tr>
-              <td colspan="9" class="soft">No circuit yet.</td>
+              <td colspan="10" class="soft">No circuit yet.</td>
             </tr>
           }
         </tbody>
@@ -185,19 +209,35 @@ import { Desk } from '../state/desk';
   `,
   styles: `
     .small {
-      width: 4rem;
+      width: 3.3rem;
+      padding-inline: 0.5rem;
+    }
+    input.guard {
+      width: 6.4rem;
     }
     .wide {
       min-width: 13rem;
     }
     .amps {
-      min-width: 5.4rem;
+      min-width: 5.2rem;
+    }
+    .poles {
+      min-width: 3.9rem;
     }
     .guard {
-      min-width: 6.6rem;
+      min-width: 5.6rem;
+      padding-left: 0.5rem;
     }
+    th,
     td {
       vertical-align: middle;
+      padding-inline: 0.25rem;
+    }
+    .plate {
+      white-space: nowrap;
+    }
+    .plate input {
+      display: inline-block;
     }
     .problem {
       color: var(--alert);
@@ -208,6 +248,7 @@ import { Desk } from '../state/desk';
 export class CircuitsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  protected readonly plateParts = ['mca', 'mocp'] as const;
   protected readonly sizes = [15, 20, 25, 30, 40, 50, 60];
   protected readonly name = signal('');
   protected readonly amps = signal(15);
@@ -261,6 +302,39 @@ export class CircuitsEditor {
     const space = Number(text);
     const spaces = circuit.poles === 2 ? [space, space + 2] : [space];
     this.set(circuit, { spaces: text.trim() ? spaces : null });
+  }
+
+  /** What is typed of a nameplate; it counts once both of its values are there. */
+  private readonly plates = kept<Readonly<Record<string, Plate>>>(
+    () => `plates.${this.derived.reader()?.houseId ?? ''}`,
+    NO_PLATES,
+  );
+
+  protected plate({ id, nameplate }: Circuit): Plate {
+    return (
+      this.plates.value()[id] ?? {
+        mca: nameplate ? String(nameplate.mca) : '',
+        mocp: nameplate ? String(nameplate.mocp) : '',
+      }
+    );
+  }
+
+  /** Wire by the minimum circuit ampacity, breaker up to the largest that the nameplate allows. Both empty: by the breaker. */
+  protected setPlate(circuit: Circuit, part: keyof Plate, text: string): void {
+    const typed = { ...this.plate(circuit), [part]: text.trim() };
+    const [mca, mocp] = [Number(typed.mca), Number(typed.mocp)];
+    const { [circuit.id]: _done, ...others } = this.plates.value();
+    if (Boolean(typed.mca) === Boolean(typed.mocp))
+      this.set(circuit, { nameplate: typed.mca ? { mca, mocp } : null });
+    else
+      this.problem.set(
+        Number.isNaN(mca) || Number.isNaN(mocp)
+          ? `“${typed.mca || typed.mocp}” is not a number of amperes.`
+          : `The nameplate of circuit ${circuit.number} counts once both MCA and MOCP are there.`,
+      );
+    // What is not taken stays as it was typed.
+    if (this.problem()) this.plates.set({ ...others, [circuit.id]: typed });
+    else this.plates.set(Object.keys(others).length ? others : NO_PLATES);
   }
 
   protected remove(circuit: Circuit, withDependents: boolean): void {

@@ -5,6 +5,7 @@ import { BOX_TYPES, adding, boxFacts, builtInDevice, deviceType, devicesIn, fill
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { kept } from '../sync/draft-store';
 import { BoxEditor } from './box-editor';
 
 /** What a new box most often is: a model and the devices that fill it. */
@@ -46,6 +47,12 @@ const PRESETS = [
   { id: 'panel', name: 'Panel', prefix: 'PANEL', model: 'panel', devices: [] },
 ] as const;
 
+interface NewBox {
+  readonly preset: (typeof PRESETS)[number]['id'];
+  readonly tag?: string;
+}
+const NO_BOX: NewBox = { preset: 'switch-1' };
+
 /** The boxes of a room, each to be opened and changed; new ones from what they most often are. */
 @Component({
   selector: 'mt-room-boxes',
@@ -54,14 +61,25 @@ const PRESETS = [
     <form class="panel-form fields" (ngSubmit)="add()">
       <label
         ><span class="name">New box</span>
-        <select class="form-select" name="preset" [(ngModel)]="preset">
+        <select
+          class="form-select"
+          name="preset"
+          [ngModel]="preset()"
+          (ngModelChange)="enter({ preset: $event })"
+        >
           @for (entry of presets; track entry.id) {
             <option [value]="entry.id">{{ entry.name }}</option>
           }
         </select></label
       >
       <label
-        ><span class="name">Tag</span><input class="form-control" name="tag" maxlength="60" [(ngModel)]="tag"
+        ><span class="name">Tag</span
+        ><input
+          class="form-control"
+          name="tag"
+          maxlength="60"
+          [ngModel]="tag()"
+          (ngModelChange)="enter({ tag: $event })"
       /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>
@@ -146,8 +164,10 @@ export class RoomBoxes {
   readonly open = input<string>();
 
   protected readonly presets = PRESETS;
-  protected readonly preset = signal<(typeof PRESETS)[number]['id']>('switch-1');
-  protected readonly tag = linkedSignal(() => this.nextTag());
+  /** What is half entered for a new box; a tag only once one has been typed. */
+  private readonly entry = kept<NewBox>(() => `box.${this.derived.reader()?.houseId ?? ''}`, NO_BOX);
+  protected readonly preset = computed(() => this.entry.value().preset);
+  protected readonly tag = computed(() => this.entry.value().tag ?? this.nextTag());
   protected readonly opened = linkedSignal(() => this.open());
   protected readonly problem = signal<string | undefined>(undefined);
 
@@ -170,6 +190,11 @@ export class RoomBoxes {
     const taken = new Set((this.derived.reader()?.all('boxes') ?? []).map((box) => box.tag));
     if (!taken.has(prefix) && prefix === 'PANEL') return prefix;
     for (let number = 1; ; number++) if (!taken.has(`${prefix}${number}`)) return `${prefix}${number}`;
+  }
+
+  /** Enters a part of the new box. */
+  protected enter(part: Partial<NewBox>): void {
+    this.entry.set({ ...this.entry.value(), ...part });
   }
 
   protected toggle(boxId: string): void {
@@ -197,6 +222,8 @@ export class RoomBoxes {
     });
     const refusal = this.desk.make({ kind: 'group', title: `Set box ${this.tag().trim()}`, changes });
     this.problem.set(refusal?.message);
-    if (!refusal) this.opened.set(boxId);
+    if (refusal) return;
+    this.entry.set({ preset: preset.id });
+    this.opened.set(boxId);
   }
 }

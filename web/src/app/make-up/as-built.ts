@@ -1,6 +1,6 @@
 import { Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Box, Fields, Joint } from '@mule-tally/core';
+import type { Box, Fields, Joint, Landing } from '@mule-tally/core';
 import {
   CONNECTORS,
   boxTerminals,
@@ -9,11 +9,14 @@ import {
   deviceType,
   farName,
   jointByHand,
+  landingKey,
   makeUpBox,
   memberWords,
   possibleTerminals,
   runsAt,
   setting,
+  terminalName,
+  terminalWords,
   withJoint,
 } from '@mule-tally/core';
 import { Wire } from '../parts/wire';
@@ -21,10 +24,9 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
 
-interface Screw {
-  readonly deviceId?: string;
-  readonly terminal: string;
-}
+type Screw = Landing;
+/** A screw to be touched, with what it is called. */
+type ShownScrew = Screw & { readonly id: string; readonly name: string };
 
 /** A joint that is being picked. */
 interface JointDraft {
@@ -39,7 +41,7 @@ interface JointDraft {
 
 const NOTHING_PICKED: JointDraft = { picks: [], marked: false, uncut: false, loopIn: null, connector: '' };
 
-const screwKey = ({ deviceId, terminal }: Screw): string => `${deviceId ?? ''} ${terminal}`;
+const screwKey = landingKey;
 const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 
 /** Joints of a box recorded as they are found, where they were not made as derived: picked by touch, one joint at a time. */
@@ -167,9 +169,10 @@ export class AsBuilt {
     const groups = devicesIn(reader, box.id).map((device) => {
       const { mount, name } = deviceType(reader, device);
       const asked = sheets.get(device.id) ?? [];
-      const every = possibleTerminals(reader, device).map((terminal): Screw & { id: string } => ({
+      const every = possibleTerminals(reader, device).map((terminal): ShownScrew => ({
         deviceId: device.id,
         terminal,
+        name: terminalName(reader, device, terminal),
         id: screwKey({ deviceId: device.id, terminal }),
       }));
       // What a switch of this kind has, what is recorded or picked; the rest is for another kind that was put in.
@@ -187,9 +190,10 @@ export class AsBuilt {
         more: screws.length < every.length,
       };
     });
-    const own = boxTerminals(reader, box).map((terminal): Screw & { id: string } => ({
-      terminal,
-      id: screwKey({ terminal }),
+    const own = boxTerminals(reader, box).map((landing): ShownScrew => ({
+      ...landing,
+      name: terminalWords(reader, landing),
+      id: screwKey(landing),
     }));
     return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
   });
@@ -260,7 +264,11 @@ export class AsBuilt {
         conductor: key,
         ...(colour === 'WH' && marked && { marked: true }),
       })),
-      this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
+      this.pickedScrews().map(({ deviceId, circuitId, terminal }) => ({
+        ...(deviceId && { deviceId }),
+        ...(circuitId && { circuitId }),
+        terminal,
+      })),
       more,
     );
     this.write(box, withJoint(box.asBuilt, joint), `As it was made: ${this.words()}, ${box.tag}`);

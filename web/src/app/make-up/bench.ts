@@ -126,16 +126,20 @@ export class Bench {
       test.map((line) => (onYoke ? `Gang ${gang}: ${line}` : line)),
     ),
   );
+  /** The house goes by labels on the sheaths. */
+  protected readonly byLabel = computed(() => this.derived.reader()?.rules().text('slot.order') === 'label');
   /** What to bring: connectors and pigtails, counted. */
   protected readonly material = computed(() => {
     const counts = new Map<string, number>();
     const count = (what: string): void => void counts.set(what, (counts.get(what) ?? 0) + 1);
     for (const step of this.makeUp()?.steps ?? []) {
       if (step.connector) count(step.connector.name);
-      for (const pigtail of step.pigtails)
+      for (const pigtail of step.pigtails) {
+        if (pigtail.connector) count(pigtail.connector);
         count(
           `pigtail ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
         );
+      }
     }
     return [...counts].map(([what, number]) => `${number} × ${what}`);
   });

@@ -16,7 +16,7 @@ describe('The picture of a box', () => {
       const made = makeUpBox(reader, box.id);
       const drawing = drawBox(made);
       const tails = made.steps.reduce(
-        (sum, step) => sum + (step.joint.kind === 'land' ? 0 : step.pigtails.length),
+        (sum, step) => sum + (step.joint.kind === 'land' ? 0 : step.joint.landings.length),
         0,
       );
       const ends = made.steps.flatMap((step) => step.joint.ends);

@@ -1,4 +1,5 @@
 import type { BoxJoint, Colour, DeviceSheet, EnteringCable, MakeUp } from '@mule-tally/core';
+import { PIGTAIL_COLOUR, isLink } from '@mule-tally/core';
 
 /**
  * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row
@@ -120,13 +121,13 @@ export function drawBox(made: MakeUp): BoxDrawing {
 
   const wires: WireShape[] = [];
   const rows: RowShape[] = [];
+  const linkFrom = new Map<string, { x: number; y: number }>();
   made.steps.forEach((step, index) => {
     const y = rowY(index);
     const { ends, landings, kind } = step.joint;
     const starts = ends.map(({ runId, key }) => startX.get(`${runId} ${key}`)!);
-    const targets = landings.map(
-      ({ deviceId, terminal }) =>
-        screws.get(`${deviceId ?? ''} ${terminal}`) ?? (deviceId ? undefined : boxScrew),
+    const targets = landings.map(({ deviceId, terminal }) =>
+      deviceId ? screws.get(`${deviceId} ${terminal}`) : terminal === boxScrew.name ? boxScrew : undefined,
     );
     const xs = [...starts, ...targets.flatMap((screw) => (screw ? [screw.x] : []))];
     const at = starts.length
@@ -154,13 +155,26 @@ export function drawBox(made: MakeUp): BoxDrawing {
       });
     });
     if (kind !== 'land') {
-      const pigtail = step.pigtails;
+      const colour = PIGTAIL_COLOUR[step.joint.role] ?? 'BK';
+      // A splice that is divided: the link from its first part to the next.
+      for (const { terminal } of landings.filter(isLink)) {
+        const other = linkFrom.get(terminal);
+        if (!other) linkFrom.set(terminal, { x: at, y });
+        else
+          wires.push({
+            id: `${index} ${terminal}`,
+            step: index,
+            colour,
+            path: `M${other.x} ${other.y} L${at} ${other.y} L${at} ${y}`,
+            marks: [],
+          });
+      }
       targets.forEach((screw, number) => {
         if (!screw) return;
         wires.push({
           id: `${index} tail ${number}`,
           step: index,
-          colour: pigtail[number]?.colour ?? 'BK',
+          colour,
           path: `M${at} ${y} L${screw.x} ${y} L${screw.x} ${screw.y - 9}`,
           marks: [],
         });

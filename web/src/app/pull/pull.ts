@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
@@ -8,7 +8,8 @@ import { feet } from '../parts/lengths';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { PullForm } from './pull-form';
-import { RunForm } from './run-form';
+import { hasDraft } from '../sync/draft-store';
+import { RunForm, runDraftName } from './run-form';
 
 interface Line {
   readonly listed: ListedRun;
@@ -33,7 +34,11 @@ export class PullSheet {
   /** Which run's form is open, and which one. */
   protected readonly logging = signal<string | undefined>(undefined);
   protected readonly editing = signal<string | undefined>(undefined);
-  protected readonly adding = signal(false);
+  /** Open again where a new run of this room was left half filled. */
+  protected readonly adding = linkedSignal<string, boolean>({
+    source: () => runDraftName(this.derived.reader()?.houseId, undefined, this.room()),
+    computation: (name, previous) => (previous?.source === name ? previous.value : hasDraft(name)),
+  });
   protected readonly feet = feet;
 
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);

@@ -1,11 +1,20 @@
-import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import { Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Run } from '@mule-tally/core';
-import { CableId as CableIds, RunPurpose, adding, circuitsAt, removing, setting } from '@mule-tally/core';
+import {
+  CableId as CableIds,
+  RunPurpose,
+  adding,
+  circuitsAt,
+  removing,
+  setting,
+  usualCable,
+} from '@mule-tally/core';
 import { feet, parseFeet } from '../parts/lengths';
 import { BoxField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { kept } from '../sync/draft-store';
 import { readWireLine, wireLine } from './wire-list';
 
 interface RunDraft {
@@ -25,6 +34,13 @@ interface RunDraft {
   wires: string;
   tradeSize: Run['tradeSize'] | '';
 }
+
+/** The name under which a half-filled run is kept: of one that is there, or of a new one in a room. */
+export const runDraftName = (
+  houseId: string | undefined,
+  runId: string | undefined,
+  roomId: string | undefined,
+): string => `run.${houseId ?? ''}.${runId ?? `new ${roomId ?? ''}`}`;
 
 /** A run from box and slot to box and slot: new, or one that is there. */
 @Component({
@@ -57,7 +73,12 @@ export class RunForm {
   protected readonly cables = CableIds.options;
   protected readonly purposes = RunPurpose.options;
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
-  protected readonly draft = linkedSignal<RunDraft>(() => this.read());
+  /** What is half entered outlives the page, and other people's changes. */
+  private readonly entry = kept<RunDraft | null>(
+    () => runDraftName(this.derived.reader()?.houseId, this.runId(), this.roomId()),
+    null,
+  );
+  protected readonly draft = computed<RunDraft>(() => this.entry.value() ?? this.read());
   protected readonly problem = signal<string | undefined>(undefined);
   /** What would go with the run, once the person has been told. */
   protected readonly asking = signal<string | undefined>(undefined);
@@ -92,11 +113,10 @@ export class RunForm {
       const circuits = circuitsAt(reader, part.from);
       if (circuits.length === 1) next.circuitId = circuits[0]!;
     }
-    if (next.circuitId && !next.cable && next.kind === 'cable' && reader) {
-      const amps = reader.get('circuits', next.circuitId)?.breakerAmps ?? 15;
-      next.cable = amps <= 15 ? '14/2' : amps <= 20 ? '12/2' : '10/2';
-    }
-    this.draft.set(next);
+    const circuit = next.circuitId ? reader?.get('circuits', next.circuitId) : undefined;
+    if (circuit && reader && !next.cable && next.kind === 'cable')
+      next.cable = usualCable(reader, circuit) ?? '';
+    this.entry.set(next);
   }
 
   protected save(): void {
@@ -156,12 +176,18 @@ export class RunForm {
         : adding('runs', { id: crypto.randomUUID(), ...present } as Run),
     );
     if (refusal) this.problem.set(refusal.message);
-    else this.finished.emit();
+    else this.leave();
+  }
+
+  /** Closes the form; what was half entered is let go of. */
+  protected leave(): void {
+    this.entry.set(null);
+    this.finished.emit();
   }
 
   protected remove(withPulls: boolean): void {
     const refusal = this.desk.make(removing('runs', this.runId()!, withPulls));
-    if (!refusal) this.finished.emit();
+    if (!refusal) this.leave();
     else if (refusal.code === 'change.still-used') this.asking.set(refusal.message);
     else this.problem.set(refusal.message);
   }

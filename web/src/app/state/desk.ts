@@ -5,6 +5,7 @@ import { Store } from '@ngrx/store';
 import { HouseEvents } from './house.actions';
 import type { Step } from './house.actions';
 import { houseFeature } from './house.feature';
+import { Api } from '../sync/api';
 import { Session } from './session';
 
 /** Where screens make changes: applied at once to what is shown, kept on the device, sent when the server is there. */
@@ -12,6 +13,7 @@ import { Session } from './session';
 export class Desk {
   private readonly store = inject(Store);
   private readonly session = inject(Session);
+  private readonly api = inject(Api);
   private readonly state = this.store.selectSignal(houseFeature.selectHouseState);
 
   /** Makes a change. Gives the refusal when it does not apply; the message is shown either way. */
@@ -35,11 +37,28 @@ export class Desk {
 
   undo(): void {
     const of = this.state().undo.at(-1);
-    if (of) this.make({ kind: 'revert', of }, 'undo');
+    if (of) void this.revert(of, 'undo');
   }
 
   redo(): void {
     const of = this.state().redo.at(-1);
-    if (of) this.make({ kind: 'revert', of }, 'redo');
+    if (of) void this.revert(of, 'redo');
+  }
+
+  /** Undoes a change, however old: what it did is fetched where this device no longer knows it. */
+  async revert(of: string, step: Step = 'do'): Promise<void> {
+    const { houseId, history } = this.state();
+    if (!houseId) return;
+    if (!history[of]) {
+      try {
+        const { diff } = await this.api.entry(houseId, of);
+        this.store.dispatch(HouseEvents.diffFetched({ houseId, changeId: of, diff }));
+      } catch (error) {
+        const message = error instanceof Error ? error.message : 'That could not be undone. Try again.';
+        this.store.dispatch(HouseEvents.changeNotMade({ refusal: { code: 'revert.unknown', message } }));
+        return;
+      }
+    }
+    this.make({ kind: 'revert', of }, step);
   }
 }

@@ -17,12 +17,15 @@ export const HouseEvents = createActionGroup({
       stacks: UndoStacks;
       history: readonly JournalEntry[];
       away: boolean;
+      epoch: string;
     }>(),
     'House Missing': emptyProps(),
     'House Unreadable': props<{ message: string }>(),
     'House Closed': emptyProps(),
     'Change Made': props<{ change: Change; diff: HouseDiff; step: Step }>(),
     'Change Not Made': props<{ refusal: Refusal }>(),
+    /** What a change of long ago did, fetched so that it can be undone. */
+    'Diff Fetched': props<{ houseId: string; changeId: string; diff: HouseDiff }>(),
     'Change Kept': props<{ changeId: string }>(),
     'Journal Arrived': props<{ houseId: string; entries: readonly JournalEntry[] }>(),
     'Changes Answered': props<{

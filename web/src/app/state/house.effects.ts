@@ -9,6 +9,7 @@ import {
   debounceTime,
   exhaustMap,
   filter,
+  firstValueFrom,
   from,
   fromEvent,
   map,
@@ -22,12 +23,12 @@ import {
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import type { OutboxItem } from '../sync/device-store';
+import { Sender } from '../sync/sender';
 import { HouseEvents } from './house.actions';
 import { houseFeature } from './house.feature';
 
 /** How often other people's changes are fetched, until the server announces them. Milliseconds. */
 const LOOK_EVERY = 4000;
-const BATCH = 100;
 const JOURNAL_PAGE = 500;
 /** Journal entries fetched with a house, so that what was done lately can be undone after a reload. */
 const HISTORY = 200;
@@ -41,6 +42,7 @@ export class HouseEffects {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
+  private readonly sender = new Sender(this.device, this.api);
   private readonly otherTabs = new BroadcastChannel('mule-tally');
   private readonly state$ = this.store.select(houseFeature.selectHouseState);
 
@@ -77,11 +79,10 @@ export class HouseEffects {
       fromEvent(document, 'visibilitychange'),
     ).pipe(
       withLatestFrom(this.state$),
-      filter(
-        ([, { phase, houseId }]) =>
-          phase === 'ready' && houseId !== null && document.visibilityState === 'visible',
+      filter(([, { phase }]) => phase !== 'loading' && document.visibilityState === 'visible'),
+      exhaustMap(([, { phase, houseId }]) =>
+        from(this.exchange(phase === 'ready' ? houseId : null)).pipe(mergeMap((events) => events)),
       ),
-      exhaustMap(([, { houseId }]) => from(this.exchange(houseId!)).pipe(mergeMap((events) => events))),
     ),
   );
 
@@ -147,7 +148,12 @@ export class HouseEffects {
     const stacks = await this.device.undo(houseId);
     try {
       const { file, seq } = await this.api.house(houseId);
-      const { entries } = await this.api.journal(houseId, { before: seq + 1, limit: HISTORY });
+      const { epoch } = this.api;
+      const { entries } = await this.api.journal(houseId, {
+        before: seq + 1,
+        limit: HISTORY,
+        diffs: 'only',
+      });
       const read = readHouseFile(file);
       if (!read.ok) return HouseEvents.houseUnreadable({ message: read.problems[0]!.message });
       return HouseEvents.houseRead({
@@ -157,6 +163,7 @@ export class HouseEffects {
         stacks,
         history: entries,
         away: false,
+        epoch,
       });
     } catch (error) {
       if (error instanceof Refused && error.problem.status === 404) return HouseEvents.houseMissing();
@@ -170,6 +177,7 @@ export class HouseEffects {
           stacks,
           history: [],
           away: true,
+          epoch: '',
         });
       }
       return HouseEvents.houseUnreadable({
@@ -178,53 +186,36 @@ export class HouseEffects {
     }
   }
 
-  /** Sends what is in the outbox, in order, then fetches the journal: the only way by which the head moves on. */
-  private async exchange(houseId: string) {
+  /**
+   * Sends what is unsent, of houses that were left behind too, then fetches the journal of the open one: the only way by which
+   * its head moves on.
+   */
+  private async exchange(houseId: string | null) {
     try {
-      const { done, refused } = await navigator.locks.request(SENDER, () => this.sendOutbox(houseId));
-      const seq = await this.currentSeq();
-      const { entries } = await this.api.journal(houseId, { after: seq, limit: JOURNAL_PAGE });
-      return [
-        HouseEvents.serverBack(),
-        HouseEvents.journalArrived({ houseId, entries }),
-        // When the journal has more pages, what was sent may stand on a later one: it stays in the view until then.
-        ...(entries.length < JOURNAL_PAGE ? [HouseEvents.changesAnswered({ houseId, done, refused })] : []),
-      ];
-    } catch (error) {
-      return error instanceof ServerAway ? [HouseEvents.serverAway()] : [];
-    }
-  }
-
-  private currentSeq(): Promise<number> {
-    return new Promise((resolve) => {
-      this.store.select(houseFeature.selectSeq).subscribe(resolve).unsubscribe();
-    });
-  }
-
-  private async sendOutbox(houseId: string) {
-    const done: string[] = [];
-    const refused: { id: string; code: string; message: string }[] = [];
-    for (;;) {
-      // Read again after each batch: what was entered meanwhile goes out too.
-      const part = (await this.device.outbox(houseId)).filter(({ item }) => !item.refusal).slice(0, BATCH);
-      if (part.length === 0) return { done, refused };
-      const { answers } = await this.api.change(
-        houseId,
-        part.map(({ item }) => item.change),
-      );
-      const finished: number[] = [];
-      for (const [index, answer] of answers.entries()) {
-        const { key, item } = part[index]!;
-        if (answer.status === 'refused') {
-          const { id, code, message } = answer;
-          refused.push({ id, code, message });
-          await this.device.setOutboxItem(key, { ...item, refusal: { code, message } });
-        } else {
-          done.push(answer.id);
-          finished.push(key);
-        }
+      const sent = await navigator.locks.request(SENDER, () => this.sender.sendAll(houseId ?? undefined));
+      if (!houseId) return [];
+      const answered = sent.get(houseId) ?? { done: [], refused: [] };
+      const { seq, epoch } = await this.now();
+      // What was sent stands on the last page at the latest: it stays in the view until that has arrived.
+      for (let after = seq, isMore = true; isMore;) {
+        const { entries, more } = await this.api.journal(houseId, {
+          after,
+          limit: JOURNAL_PAGE,
+          diffs: 'only',
+        });
+        // Another database stands in the place of the one that was read: all anew, with what is unsent on top.
+        if (epoch && this.api.epoch !== epoch) return [HouseEvents.houseOpened({ houseId })];
+        this.store.dispatch(HouseEvents.journalArrived({ houseId, entries }));
+        after = entries.at(-1)?.seq ?? after;
+        isMore = more && entries.length > 0;
       }
-      await this.device.dropFromOutbox(finished);
+      return [HouseEvents.serverBack(), HouseEvents.changesAnswered({ houseId, ...answered })];
+    } catch (error) {
+      return error instanceof ServerAway && houseId ? [HouseEvents.serverAway()] : [];
     }
+  }
+
+  private now(): Promise<{ seq: number; epoch: string }> {
+    return firstValueFrom(this.state$);
   }
 }

@@ -35,6 +35,7 @@ function opened(): HouseState {
       stacks: { undo: [], redo: [] },
       history: [],
       away: false,
+      epoch: 'e',
     }),
   );
 }

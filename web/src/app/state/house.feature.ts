@@ -21,6 +21,8 @@ export interface HouseState {
   readonly undo: readonly string[];
   readonly redo: readonly string[];
   readonly away: boolean;
+  /** The database that the head was read from. */
+  readonly epoch: string;
   /** A sentence to show until it is read. */
   readonly message: string | null;
 }
@@ -36,6 +38,7 @@ const closed: HouseState = {
   undo: [],
   redo: [],
   away: false,
+  epoch: '',
   message: null,
 };
 
@@ -76,7 +79,7 @@ export const houseFeature = createFeature({
       phase: 'unreadable',
       message,
     })),
-    on(HouseEvents.houseRead, (state, { house, seq, outbox, stacks, history, away }): HouseState => {
+    on(HouseEvents.houseRead, (state, { house, seq, outbox, stacks, history, away, epoch }): HouseState => {
       if (state.houseId !== house.head.id) return state;
       const known = Object.fromEntries(history.map((entry) => [entry.changeId, entry.diff]));
       return withView({
@@ -88,6 +91,7 @@ export const houseFeature = createFeature({
         history: { ...state.history, ...known },
         ...stacks,
         away,
+        epoch,
       });
     }),
     on(HouseEvents.changeMade, (state, { change, diff, step }): HouseState => {
@@ -106,6 +110,9 @@ export const houseFeature = createFeature({
         message: null,
       };
     }),
+    on(HouseEvents.diffFetched, (state, { houseId, changeId, diff }): HouseState =>
+      state.houseId === houseId ? { ...state, history: { ...state.history, [changeId]: diff } } : state,
+    ),
     on(HouseEvents.changeNotMade, (state, { refusal }): HouseState => ({
       ...state,
       message: refusal.message,

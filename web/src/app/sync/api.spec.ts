@@ -30,6 +30,26 @@ describe('Talking to the server', () => {
     await expectAsync(ask()).toBeRejectedWithError(Refused, 'A sentence.');
   });
 
+  it('does not wait for ever: what hangs, is cut off or fails on the server is a server that is away', async () => {
+    const fetched = spyOn(window, 'fetch').and.callFake(
+      (_url, init) =>
+        new Promise((_resolve, reject) =>
+          init!.signal!.addEventListener('abort', () => reject(init!.signal!.reason)),
+        ),
+    );
+    const timed = spyOn(AbortSignal, 'timeout').and.callFake(() =>
+      AbortSignal.abort(new DOMException('late')),
+    );
+    const hung = new Api().houses();
+    fetched.calls.mostRecent().args[1]!.signal!.dispatchEvent(new Event('abort'));
+    await expectAsync(hung).toBeRejectedWithError(ServerAway);
+    expect(timed.calls.mostRecent().args[0]).toBeGreaterThan(1000);
+    fetched.and.resolveTo(new Response('[{"id', { status: 200 }));
+    await expectAsync(new Api().houses()).toBeRejectedWithError(ServerAway);
+    fetched.and.resolveTo(new Response(JSON.stringify(problem(500, 'server.failed')), { status: 500 }));
+    await expectAsync(new Api().houses()).toBeRejectedWithError(ServerAway);
+  });
+
   it('takes no answer that is not the contract’s', async () => {
     answering(200, [{ id: 'x' }]);
     await expectAsync(new Api().houses()).toBeRejected();

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Change, DuplicateHouse, HouseFile, OnExisting } from '@mule-tally/core';
-import { BatchAnswer, Crew, HouseSummary, JournalEntry, ProblemDetails } from '@mule-tally/core';
+import { BatchAnswer, Crew, HouseSummary, JournalEntry, LIMITS, ProblemDetails } from '@mule-tally/core';
 import * as z from 'zod';
 
 /** The server, or its database, cannot be reached: nothing is known about what was sent. */
@@ -15,13 +15,21 @@ export class Refused extends Error {
 
 const Anything = z.unknown();
 const Imported = z.object({ id: z.string(), how: z.string() });
-const Page = z.object({ seq: z.int(), entries: z.array(JournalEntry) });
+const Page = z.object({ seq: z.int(), entries: z.array(JournalEntry), more: z.boolean() });
+
+/** How long an answer may take, in milliseconds: a request that hangs is one that failed. */
+const PATIENCE = 20_000;
+/** A whole house going up or down takes longer. */
+const LONG_PATIENCE = 90_000;
 
 /** Talks to the server. Every answer is checked against the contract in core. */
 @Injectable({ providedIn: 'root' })
 export class Api {
-  houses(): Promise<HouseSummary[]> {
-    return this.ask('GET', '/houses', z.array(HouseSummary));
+  /** Which database the last answer was of; empty before the first that said so. */
+  epoch = '';
+
+  houses(offset = 0, limit: number = LIMITS.page): Promise<HouseSummary[]> {
+    return this.ask('GET', `/houses?offset=${offset}&limit=${limit}`, z.array(HouseSummary));
   }
 
   crew(): Promise<Crew> {
@@ -34,13 +42,19 @@ export class Api {
 
   /** The file is read by core at once, so its shape is not checked twice here. */
   house(id: string): Promise<{ file: unknown; seq: number }> {
-    return this.ask('GET', `/houses/${id}`, z.object({ file: z.unknown(), seq: z.int() }));
+    return this.ask(
+      'GET',
+      `/houses/${id}`,
+      z.object({ file: z.unknown(), seq: z.int() }),
+      undefined,
+      LONG_PATIENCE,
+    );
   }
 
   import(file: HouseFile | string, onExisting: OnExisting, by: string): Promise<{ id: string; how: string }> {
     const query = new URLSearchParams({ onExisting, by });
     const body = typeof file === 'string' ? file : JSON.stringify(file);
-    return this.ask('POST', `/houses/import?${query}`, Imported, body);
+    return this.ask('POST', `/houses/import?${query}`, Imported, body, LONG_PATIENCE);
   }
 
   async duplicate(houseId: string, copy: DuplicateHouse): Promise<void> {
@@ -51,7 +65,12 @@ export class Api {
     return this.ask('POST', `/houses/${houseId}/changes`, BatchAnswer, { changes });
   }
 
-  journal(houseId: string, query: Record<string, number>): Promise<z.infer<typeof Page>> {
+  /** One entry of the journal by its change, for undoing what this device no longer remembers. */
+  entry(houseId: string, changeId: string): Promise<JournalEntry> {
+    return this.ask('GET', `/houses/${houseId}/journal/${changeId}`, JournalEntry);
+  }
+
+  journal(houseId: string, query: Record<string, number | string>): Promise<z.infer<typeof Page>> {
     const text = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
     return this.ask('GET', `/houses/${houseId}/journal?${text}`, Page);
   }
@@ -61,21 +80,29 @@ export class Api {
     path: string,
     answer: S,
     body?: unknown,
+    patience = PATIENCE,
   ): Promise<z.infer<S>> {
     let response: Response;
     try {
       response = await fetch(`/api${path}`, {
         method,
+        signal: AbortSignal.timeout(patience),
         headers: body === undefined ? {} : { 'content-type': 'application/json' },
         ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
       });
     } catch {
       throw new ServerAway('The server cannot be reached.');
     }
+    this.epoch = response.headers.get('x-epoch') ?? this.epoch;
     const json: unknown = await response.json().catch(() => undefined);
-    if (response.ok) return answer.parse(json);
+    if (response.ok) {
+      // Cut off on its way: nothing is known about what was sent.
+      if (json === undefined) throw new ServerAway('The answer of the server was cut off.');
+      return answer.parse(json);
+    }
     const problem = ProblemDetails.safeParse(json);
-    if (!problem.success || problem.data.status === 503) {
+    // What went wrong on the server says nothing about what was sent: it is sent again.
+    if (!problem.success || problem.data.status >= 500) {
       throw new ServerAway(problem.success ? problem.data.detail : 'The server cannot be reached.');
     }
     throw new Refused(problem.data);

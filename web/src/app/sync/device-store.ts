@@ -1,7 +1,8 @@
-import { Injectable } from '@angular/core';
+import { Injectable, signal } from '@angular/core';
 import type { Change, HouseFile } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import { openDB } from 'idb';
+import type { Outbox } from './sender';
 
 /** A change on its way to the server; `refusal` once the server has said no. */
 export interface OutboxItem {
@@ -22,9 +23,15 @@ interface Schema extends DBSchema {
   undo: { key: string; value: UndoStacks };
 }
 
-/** What this device keeps in IndexedDB: what has not been sent, the last known houses. */
+/** Keys of what is only in memory: after all that is in the database. */
+const IN_MEMORY = 2 ** 40;
+
+/**
+ * What this device keeps in IndexedDB: what has not been sent, the last known houses. Where the device keeps nothing (it is
+ * full, or a private window), unsent changes stay in memory and go out from there; `isFailing` says so.
+ */
 @Injectable({ providedIn: 'root' })
-export class DeviceStore {
+export class DeviceStore implements Outbox {
   private readonly opened: Promise<IDBPDatabase<Schema>> = openDB<Schema>('mule-tally', 1, {
     upgrade(db) {
       db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
@@ -32,46 +39,89 @@ export class DeviceStore {
       db.createObjectStore('undo');
     },
   });
+  private readonly memory = new Map<number, OutboxItem>();
+  private nextInMemory = IN_MEMORY;
+
+  /** Something could not be kept on this device. */
+  readonly isFailing = signal(false);
+
+  constructor() {
+    // A database that does not open at all is met at every use.
+    this.opened.catch(() => this.isFailing.set(true));
+  }
+
+  /** What the database gives, or `without` where it gives nothing. */
+  private async tried<T>(work: (db: IDBPDatabase<Schema>) => Promise<T>, without: T): Promise<T> {
+    try {
+      return await work(await this.opened);
+    } catch {
+      this.isFailing.set(true);
+      return without;
+    }
+  }
 
   async enqueue(item: OutboxItem): Promise<void> {
-    await (await this.opened).add('outbox', item);
+    // Behind what waits in memory, so that the order stays that of entry.
+    const isKept =
+      this.memory.size === 0 && (await this.tried(async (db) => (await db.add('outbox', item), true), false));
+    if (isKept) this.isFailing.set(false);
+    else this.memory.set(this.nextInMemory++, item);
   }
 
   async outbox(houseId: string): Promise<{ key: number; item: OutboxItem }[]> {
-    const transaction = (await this.opened).transaction('outbox');
-    const found: { key: number; item: OutboxItem }[] = [];
-    for (let at = await transaction.store.index('house').openCursor(houseId); at; at = await at.continue()) {
-      found.push({ key: at.primaryKey, item: at.value });
-    }
-    return found.sort((a, b) => a.key - b.key);
+    const found = await this.tried(async (db) => {
+      const kept: { key: number; item: OutboxItem }[] = [];
+      const { store } = db.transaction('outbox');
+      for (let at = await store.index('house').openCursor(houseId); at; at = await at.continue())
+        kept.push({ key: at.primaryKey, item: at.value });
+      return kept;
+    }, []);
+    const own = [...this.memory].filter(([, item]) => item.houseId === houseId);
+    return [...found, ...own.map(([key, item]) => ({ key, item }))].sort((a, b) => a.key - b.key);
+  }
+
+  async unsentHouses(): Promise<string[]> {
+    const found = await this.tried(
+      async (db) => (await db.getAll('outbox')).filter(({ refusal }) => !refusal),
+      [],
+    );
+    const own = [...this.memory.values()].filter(({ refusal }) => !refusal);
+    return [...new Set([...found, ...own].map(({ houseId }) => houseId))];
   }
 
   async setOutboxItem(key: number, item: OutboxItem): Promise<void> {
-    await (await this.opened).put('outbox', item, key);
+    if (this.memory.has(key)) this.memory.set(key, item);
+    else await this.tried(async (db) => void (await db.put('outbox', item, key)), undefined);
   }
 
   async dropFromOutbox(keys: readonly number[]): Promise<void> {
-    const transaction = (await this.opened).transaction('outbox', 'readwrite');
-    await Promise.all([...keys.map((key) => transaction.store.delete(key)), transaction.done]);
+    const stored = keys.filter((key) => !this.memory.delete(key));
+    if (this.memory.size === 0 && stored.length < keys.length) this.isFailing.set(false);
+    if (stored.length === 0) return;
+    await this.tried(async (db) => {
+      const transaction = db.transaction('outbox', 'readwrite');
+      await Promise.all([...stored.map((key) => transaction.store.delete(key)), transaction.done]);
+    }, undefined);
   }
 
   async keepHouse(file: HouseFile, seq: number): Promise<void> {
-    await (await this.opened).put('houses', { id: file.id, file, seq });
+    await this.tried(async (db) => void (await db.put('houses', { id: file.id, file, seq })), undefined);
   }
 
   async house(id: string): Promise<{ file: HouseFile; seq: number } | undefined> {
-    return (await this.opened).get('houses', id);
+    return this.tried((db) => db.get('houses', id), undefined);
   }
 
   async keptHouses(): Promise<{ id: string; name: string }[]> {
-    return (await (await this.opened).getAll('houses')).map(({ id, file }) => ({ id, name: file.name }));
+    const houses = await this.tried((db) => db.getAll('houses'), []);
+    return houses.map(({ id, file }) => ({ id, name: file.name }));
   }
 
   async keepUndo(houseId: string, stacks: UndoStacks): Promise<void> {
-    await (await this.opened).put('undo', stacks, houseId);
+    await this.tried(async (db) => void (await db.put('undo', stacks, houseId)), undefined);
   }
 
   async undo(houseId: string): Promise<UndoStacks> {
-    return (await (await this.opened).get('undo', houseId)) ?? { undo: [], redo: [] };
+    return (await this.tried((db) => db.get('undo', houseId), undefined)) ?? { undo: [], redo: [] };
   }
 }

@@ -27,6 +27,9 @@ function keepDraft(name: string, draft: unknown): void {
   }
 }
 
+/** Whether something half entered is kept under this name. */
+export const hasDraft = (name: string): boolean => keptDraft(name) !== undefined;
+
 /** Something half entered that outlives the page. */
 export interface Kept<T> {
   readonly value: Signal<T>;

@@ -2,10 +2,14 @@ import { DatePipe } from '@angular/common';
 import { Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
+import { LIMITS, megabytes } from '@mule-tally/core';
 import { TallyMarks } from '../parts/tally-marks';
 import { Session } from '../state/session';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
+
+/** Houses shown at once. */
+const PAGE = 50;
 
 /** The yard: every house of the crew. */
 @Component({
@@ -21,11 +25,14 @@ export class Yard {
   private readonly session = inject(Session);
 
   protected readonly houses = signal<readonly HouseSummary[] | undefined>(undefined);
+  /** There are more houses than are shown. */
+  protected readonly more = signal(false);
   /** Houses that this device remembers, for when the server is away. */
   protected readonly kept = signal<readonly { id: string; name: string }[]>([]);
   protected readonly away = signal<string | undefined>(undefined);
   protected readonly busy = signal<string | undefined>(undefined);
   protected readonly said = signal<string | undefined>(undefined);
+  protected readonly most = LIMITS.problems;
   protected readonly problems = signal<readonly Problem[]>([]);
   /** A file of a house that is here already waits for a decision. */
   protected readonly waiting = signal<string | undefined>(undefined);
@@ -36,12 +43,26 @@ export class Yard {
 
   protected async read(): Promise<void> {
     try {
-      this.houses.set(await this.api.houses());
+      const shown = Math.max(PAGE, this.houses()?.length ?? 0);
+      const houses = await this.api.houses(0, Math.min(LIMITS.page, shown + 1));
+      this.houses.set(houses.slice(0, shown));
+      this.more.set(houses.length > shown);
       this.away.set(undefined);
     } catch (error) {
       this.away.set(error instanceof ServerAway ? error.message : 'The list of houses could not be read.');
       this.kept.set(await this.device.keptHouses());
     }
+  }
+
+  /** The next houses of the list. */
+  protected async readMore(): Promise<void> {
+    await this.work('Reading more houses', async () => {
+      const known = this.houses() ?? [];
+      const next = await this.api.houses(known.length, PAGE + 1);
+      const ids = new Set(known.map(({ id }) => id));
+      this.houses.set([...known, ...next.slice(0, PAGE).filter(({ id }) => !ids.has(id))]);
+      this.more.set(next.length > PAGE);
+    });
   }
 
   protected async duplicate(house: HouseSummary): Promise<void> {
@@ -67,12 +88,12 @@ export class Yard {
     const file = field.files?.[0];
     field.value = '';
     if (!file) return;
-    if (file.size > 16 * 1024 * 1024) {
+    if (file.size > LIMITS.fileBytes) {
       this.said.set(undefined);
       this.problems.set([
         {
           code: 'body.too-large',
-          message: 'This file is too large. A house file may have up to 16 MB.',
+          message: `This file is too large. A house file may have up to ${megabytes(LIMITS.fileBytes)}.`,
           path: file.name,
         },
       ]);

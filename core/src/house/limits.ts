@@ -1,0 +1,36 @@
+/**
+ * How much there may be of anything: read by the schemas, the server's answers, the screens and the documentation. Far above
+ * any house, and low enough that nothing sent can stop the server.
+ */
+export const LIMITS = {
+  /** Bytes of a house file. */
+  fileBytes: 16 * 1024 * 1024,
+  /** Bytes of a batch of changes. */
+  changeBytes: 8 * 1024 * 1024,
+  /** Bytes of every other request. */
+  requestBytes: 10 * 1024,
+  /** Records in one list of a house. */
+  records: 20_000,
+  /** Levels of nesting in what is sent. */
+  depth: 40,
+  /** Entries of a list inside of a record. */
+  entries: 1000,
+  /** Fields of one object. */
+  fields: 500,
+  /** Characters of one text. */
+  text: 10_000,
+  /** Gangs of a box. */
+  gangs: 12,
+  /** Changes in one request, and in one group. */
+  batch: 500,
+  group: 5000,
+  /** Problems told of one file or request; then "and more". */
+  problems: 100,
+  /** Bytes of one page of the journal; an entry larger than that travels alone. */
+  pageBytes: 1024 * 1024,
+  /** Entries of one page of the journal, and houses of one page of the list. */
+  page: 500,
+} as const;
+
+/** "16 MB" */
+export const megabytes = (bytes: number): string => `${Math.round(bytes / 1024 / 1024)} MB`;

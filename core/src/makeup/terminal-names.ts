@@ -1,0 +1,44 @@
+import type { HouseReader } from '../derive/reader.js';
+import { deviceType } from '../house/box-facts.js';
+import type { Device } from '../house/model.js';
+import { controlsOf } from '../wiring/controls.js';
+import type { Landing } from '../wiring/box-joints.js';
+import { sidesOf } from '../wiring/device-sides.js';
+import { terminalWords } from '../wiring/panel-terminals.js';
+
+/** What the leads of a device are called, where it has leads instead of screws. */
+const LEADS: Readonly<Record<string, string>> = { supply: 'line lead', leg: 'load lead' };
+const HALVES = ['upper half', 'lower half'];
+
+/** A half of a split receptacle, and what it does: "upper half, always hot". */
+function halfName(reader: HouseReader, device: Device, terminal: string): string | undefined {
+  const { loads } = sidesOf(reader, device);
+  const number = /^hot (\d)$/.exec(terminal)?.[1];
+  const point = number ? loads[Number(number) - 1] : undefined;
+  if (!point || loads.length !== 2 || point.role !== 'receptacle') return undefined;
+  const control = controlsOf(reader, point.id)[0];
+  return `${terminal}, ${point.name ?? HALVES[Number(number) - 1]}, ${control ? `switched by ${control.name}` : 'always hot'}`;
+}
+
+/** What a hand calls a terminal of a device: a screw by what it is, a lead as a lead, a half of a receptacle by which it is. */
+export function terminalName(reader: HouseReader, device: Device, terminal: string): string {
+  const type = deviceType(reader, device);
+  if (type.connection !== 'leads') return halfName(reader, device, terminal) ?? terminal;
+  const { loads } = sidesOf(reader, device);
+  const number = /^hot(?: (\d))?$/.exec(terminal);
+  const roles = new Set(loads.map(({ role }) => role));
+  if (number && roles.has('fan') && roles.has('lamp')) {
+    const own = number[1] ? loads[Number(number[1]) - 1]?.role : undefined;
+    return own === 'fan' ? 'fan lead' : own === 'lamp' ? 'light lead' : 'fan lead and light lead';
+  }
+  return LEADS[terminal] ?? `${terminal} lead`;
+}
+
+/** "Switch, gang 1: leg", "Fan with light: fan lead", "breaker 5, neutral" */
+export function landingName(reader: HouseReader, landing: Landing): string {
+  const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
+  if (!device) return terminalWords(reader, landing);
+  const type = deviceType(reader, device);
+  const name = terminalName(reader, device, landing.terminal);
+  return type.mount === 'yoke' ? `${type.name}, gang ${device.gang}: ${name}` : `${type.name}: ${name}`;
+}

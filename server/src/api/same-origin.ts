@@ -1,0 +1,34 @@
+import type { RequestHandler } from 'express';
+import { HttpProblem } from './problem.js';
+
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
+
+/** Until people sign in this serves this machine only, whatever name a web page elsewhere gives it. */
+export const onlyLoopback: RequestHandler = (request, _response, next) => {
+  const host = (request.headers.host ?? '').replace(/:\d+$/, '');
+  if (!LOOPBACK.has(host))
+    throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
+  next();
+};
+
+/**
+ * Writes come from this program's own pages, or from no browser at all. A page of another origin in the same browser says so
+ * by `Origin` or `Sec-Fetch-Site`, and could not send JSON unasked anyway: every write has to be that.
+ */
+export const onlyOwnPages: RequestHandler = (request, _response, next) => {
+  if (request.method === 'GET' || request.method === 'HEAD') return next();
+  const { origin, host } = request.headers;
+  const site = request.headers['sec-fetch-site'];
+  const isForeign =
+    (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) ||
+    (site !== undefined && site !== 'same-origin');
+  if (isForeign)
+    throw new HttpProblem(
+      403,
+      'request.other-origin',
+      'This was sent by a page of another address. Nothing was taken.',
+    );
+  if (!/^application\/json\s*(;|$)/i.test(request.headers['content-type'] ?? ''))
+    throw new HttpProblem(415, 'body.not-json-type', 'A write is sent as application/json.');
+  next();
+};

@@ -1,0 +1,52 @@
+import type { House } from '@mule-tally/core';
+import { TABLE_NAMES } from '@mule-tally/core';
+
+/** What the houses in the memory of one process may take together, in bytes. */
+const BUDGET = 256 * 1024 * 1024;
+/** What a record and its place in the index take, as measured on the demo house. */
+const BYTES_PER_RECORD = 1100;
+
+const bytesOf = (house: House): number =>
+  4000 + TABLE_NAMES.reduce((sum, table) => sum + house.tables[table].size, 0) * BYTES_PER_RECORD;
+
+export interface KeptHouse {
+  readonly seq: number;
+  readonly house: House;
+  /** The database that it was read from. */
+  readonly epoch: string;
+}
+
+/** Houses in memory, those that were used last, as many as their bytes allow: only ever a shortcut. */
+export class KeptHouses {
+  private readonly houses = new Map<string, KeptHouse & { readonly bytes: number }>();
+  private bytes = 0;
+
+  constructor(private readonly budget = BUDGET) {}
+
+  get(name: string, epoch: string): KeptHouse | undefined {
+    const known = this.houses.get(name);
+    if (!known || known.epoch !== epoch) return undefined;
+    this.houses.delete(name);
+    this.houses.set(name, known);
+    return known;
+  }
+
+  /** Keeps a version, unless a later one of the same database is there. */
+  keep(name: string, kept: KeptHouse): void {
+    const known = this.houses.get(name);
+    if (known && known.epoch === kept.epoch && known.seq > kept.seq) return;
+    this.forget(name);
+    const bytes = bytesOf(kept.house);
+    this.houses.set(name, { ...kept, bytes });
+    this.bytes += bytes;
+    for (const oldest of this.houses.keys()) {
+      if (this.bytes <= this.budget || oldest === name) break;
+      this.forget(oldest);
+    }
+  }
+
+  forget(name: string): void {
+    this.bytes -= this.houses.get(name)?.bytes ?? 0;
+    this.houses.delete(name);
+  }
+}

@@ -1,0 +1,82 @@
+import type { OnExisting } from '@mule-tally/core';
+import { ChangeBatch, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
+import { HttpProblem } from '../api/problem.js';
+import type { HouseStore } from '../houses/house-store.js';
+import type { HouseKey } from '../houses/rows.js';
+
+/** What a request with a large body asks for. */
+export type Job =
+  | { readonly kind: 'import'; readonly crewId: string; readonly by: string; readonly onExisting: OnExisting }
+  | { readonly kind: 'changes'; readonly key: HouseKey }
+  /** A house going out, or copied: its own size decides where that is done. */
+  | { readonly kind: 'read'; readonly key: HouseKey }
+  | { readonly kind: 'file'; readonly key: HouseKey }
+  | { readonly kind: 'duplicate'; readonly key: HouseKey; readonly id: string; readonly name: string };
+
+/** What a job answers, as it goes out. */
+export interface JobAnswer {
+  readonly status: number;
+  readonly body: unknown;
+  /** Name of the house, where it goes out as a file. */
+  readonly name?: string;
+}
+
+/** The JSON of an answer, as it goes out: a file with a line for each of its parts. */
+export const textOf = (job: Job, { body }: JobAnswer): string =>
+  job.kind === 'file' ? `${JSON.stringify(body, null, 1)}\n` : JSON.stringify(body);
+
+/**
+ * Reads a body and does what it asks for: here in the request's own process where it is small, in a worker where it is not.
+ * `wasRead` is told when reading is over and the database comes next.
+ */
+export async function doJob(
+  job: Job,
+  bytes: Uint8Array,
+  houses: HouseStore,
+  { wasRead = () => undefined, isGone }: { wasRead?: () => void; isGone?: () => boolean } = {},
+): Promise<JobAnswer> {
+  if (job.kind === 'read' || job.kind === 'file') {
+    wasRead();
+    const read = await houses.read(job.key);
+    return job.kind === 'read'
+      ? { status: 200, body: read }
+      : { status: 200, body: read.file, name: read.file.name };
+  }
+  if (job.kind === 'duplicate') {
+    wasRead();
+    const how = await houses.duplicate(job.key, job.id, job.name);
+    return { status: how === 'made' ? 201 : 200, body: { id: job.id, how } };
+  }
+  const text = new TextDecoder().decode(bytes);
+  if (job.kind === 'import') {
+    const read = readHouseFile(text);
+    wasRead();
+    if (!read.ok) {
+      const [first] = read.problems;
+      const count = read.problems.length;
+      const detail =
+        count === 1
+          ? first!.message
+          : `This file has ${count} problems${read.more ? ' and more' : ''}. Nothing was taken in.`;
+      throw new HttpProblem(422, first!.code, detail, { problems: read.problems, more: read.more });
+    }
+    return { status: 201, body: await houses.import(job.crewId, read.file, job.by, job.onExisting) };
+  }
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw new HttpProblem(400, 'body.not-json', 'The body is not JSON.');
+  }
+  const batch = ChangeBatch.safeParse(json, { reportInput: true });
+  if (!batch.success) {
+    const problems = problemsOf(batch.error.issues).map((problem) => ({
+      ...problem,
+      code: problem.code.replace('file.', 'request.'),
+    }));
+    throw new HttpProblem(400, 'request.invalid', problems[0]!.message, { problems });
+  }
+  const changes = batch.data.changes.map(readChange);
+  wasRead();
+  return { status: 200, body: await houses.applyBatch(job.key, changes, isGone) };
+}

@@ -1,0 +1,106 @@
+import type { BatchAnswer, Change } from '@mule-tally/core';
+import { LIMITS } from '@mule-tally/core';
+import { Refused } from './api';
+import type { OutboxItem } from './device-store';
+
+/** Where unsent changes are kept. */
+export interface Outbox {
+  /** Houses that have something unsent. */
+  unsentHouses(): Promise<string[]>;
+  outbox(houseId: string): Promise<{ key: number; item: OutboxItem }[]>;
+  setOutboxItem(key: number, item: OutboxItem): Promise<void>;
+  dropFromOutbox(keys: readonly number[]): Promise<void>;
+}
+
+export interface Receiver {
+  change(houseId: string, changes: readonly Change[]): Promise<BatchAnswer>;
+}
+
+export interface Sent {
+  readonly done: readonly string[];
+  readonly refused: readonly { readonly id: string; readonly code: string; readonly message: string }[];
+}
+
+/** Changes in one request, and about how many bytes of them. */
+const BATCH = 100;
+const BYTES = LIMITS.changeBytes / 4;
+
+type Kept = { key: number; item: OutboxItem };
+
+/** As many of these as go into one request; one that is larger than a request goes by itself. */
+function batchOf(unsent: readonly Kept[]): Kept[] {
+  const batch: Kept[] = [];
+  let bytes = 0;
+  for (const kept of unsent) {
+    const own = JSON.stringify(kept.item.change).length;
+    if (batch.length && (batch.length === BATCH || bytes + own > BYTES)) break;
+    batch.push(kept);
+    bytes += own;
+  }
+  return batch;
+}
+
+/**
+ * Sends what is in the outbox, house by house and in the order of entry. Each change is judged alone: one that the server
+ * refuses, or that spoils a whole request, keeps its refusal and stays for a person to decide; it never holds up the others.
+ */
+export class Sender {
+  constructor(
+    private readonly store: Outbox,
+    private readonly server: Receiver,
+  ) {}
+
+  /** The open house first. Fails only where the server is away; what was answered until then is settled. */
+  async sendAll(first?: string): Promise<ReadonlyMap<string, Sent>> {
+    const sent = new Map<string, Sent>();
+    const houses = await this.store.unsentHouses();
+    for (const houseId of new Set([...houses.filter((id) => id === first), ...houses]))
+      sent.set(houseId, await this.sendHouse(houseId));
+    return sent;
+  }
+
+  async sendHouse(houseId: string): Promise<Sent> {
+    const done: string[] = [];
+    const refused: { id: string; code: string; message: string }[] = [];
+    const refuse = async ({ key, item }: Kept, code: string, message: string): Promise<void> => {
+      refused.push({ id: item.change.id, code, message });
+      await this.store.setOutboxItem(key, { ...item, refusal: { code, message } });
+    };
+    /** A request that was refused as a whole is sent again change by change, to find the one. */
+    let alone = 0;
+    for (;;) {
+      // Read again after each batch: what was entered meanwhile goes out too.
+      const unsent = (await this.store.outbox(houseId)).filter(({ item }) => !item.refusal);
+      const batch = alone > 0 ? unsent.slice(0, 1) : batchOf(unsent);
+      if (batch.length === 0) return { done, refused };
+      let answers: BatchAnswer['answers'];
+      try {
+        ({ answers } = await this.server.change(
+          houseId,
+          batch.map(({ item }) => item.change),
+        ));
+      } catch (error) {
+        if (!(error instanceof Refused)) throw error;
+        if (batch.length > 1) alone = batch.length;
+        else {
+          alone = Math.max(0, alone - 1);
+          await refuse(batch[0]!, error.problem.code, error.message);
+        }
+        continue;
+      }
+      alone = Math.max(0, alone - 1);
+      const finished: number[] = [];
+      for (const [index, kept] of batch.entries()) {
+        const answer = answers[index];
+        if (!answer) continue;
+        if (answer.status === 'refused') await refuse(kept, answer.code, answer.message);
+        else {
+          done.push(kept.item.change.id);
+          finished.push(kept.key);
+        }
+      }
+      await this.store.dropFromOutbox(finished);
+      if (answers.length === 0) return { done, refused };
+    }
+  }
+}
