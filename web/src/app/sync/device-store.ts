@@ -28,7 +28,7 @@ const IN_MEMORY = 2 ** 40;
 
 /**
  * What this device keeps in IndexedDB: what has not been sent, the last known houses. Where the device keeps nothing (it is
- * full, or a private window), unsent changes stay in memory and go out from there; `isFailing` says so.
+ * full, or a private window), unsent changes stay in memory and go out from there; `isFailing` says so until one is kept again.
  */
 @Injectable({ providedIn: 'root' })
 export class DeviceStore implements Outbox {
@@ -96,7 +96,6 @@ export class DeviceStore implements Outbox {
 
   async dropFromOutbox(keys: readonly number[]): Promise<void> {
     const stored = keys.filter((key) => !this.memory.delete(key));
-    if (this.memory.size === 0 && stored.length < keys.length) this.isFailing.set(false);
     if (stored.length === 0) return;
     await this.tried(async (db) => {
       const transaction = db.transaction('outbox', 'readwrite');
