@@ -232,8 +232,14 @@ export function needsOn(
   }
 
   const base = new Map<string, number>();
-  for (const nodes of ends.values())
-    for (const run of runsBetween(tree, nodes)) base.set(run, (base.get(run) ?? 0) + 1);
+  const withNeutral = new Set<string>();
+  for (const [signal, nodes] of ends) {
+    for (const run of runsBetween(tree, nodes)) {
+      base.set(run, (base.get(run) ?? 0) + 1);
+      if (kindOf(signal) === 'neutral') withNeutral.add(run);
+    }
+  }
+  const duties = neutralDuties(reader, tree, controls.wired, where, withNeutral);
   const capacity = new Map<string, number>();
   /** What an order may count on: two runs side by side that have no cable yet carry what two cables do. */
   const together = new Map<string, number>();
@@ -252,6 +258,12 @@ export function needsOn(
     base,
     hotNodes: new Map([...ends].filter(([signal]) => kindOf(signal) === 'hot')),
     capacity: together,
+    neutrals: duties.map(({ duty, ways }) => ({
+      id: duty.controlId,
+      ways: duty.one
+        ? ways.map(({ place, runs }) => ({ id: place.point.id, runs }))
+        : [{ id: '', runs: [...new Set(ways.flatMap(({ runs }) => runs))] }],
+    })),
     controls: controls.wired.map((control): PlacedControl => {
       const reopens = reopened(reader, tree, control, where);
       return {
@@ -266,7 +278,7 @@ export function needsOn(
       };
     }),
   };
-  const { orders, unproven } = orderPlaces(task);
+  const { orders, ways, unproven } = orderPlaces(task);
   for (const control of controls.wired) {
     const order = orders.get(control.id)!.map((id) => where.get(id)!);
     const [first, last] = [order[0]!, order.at(-1)!];
@@ -293,9 +305,8 @@ export function needsOn(
   for (const [run, signals] of needs)
     missing += Math.max(0, signals.length - (capacity.get(run) ?? Infinity));
 
-  const duties = controls.wired.flatMap((control) => neutralDuty(reader, control, where) ?? []);
-  const neutralShort = takeNeutrals(tree, duties, needs, capacity, neutral);
-  missing += neutralShort.length;
+  const neutralShort = takeNeutrals(tree, duties, ways, needs, capacity, neutral);
+  missing += new Set(neutralShort.flatMap(({ runs }) => runs)).size;
   const kept = keepNeutrals(reader, { tree, controls: controls.wired, where, circuitIds }, needs, neutral);
   const open = new Set(
     controls.open.flatMap(({ points: own, fromPanel }) => [
@@ -346,54 +357,73 @@ function nodesByBox(tree: CircuitTree): ReadonlyMap<string, readonly string[]> {
 }
 
 /** Runs from a node up to where the neutral is already. */
-function wayToNeutral(
-  tree: CircuitTree,
-  node: string,
-  needs: ReadonlyMap<string, readonly Signal[]>,
-): string[] {
+function wayToNeutral(tree: CircuitTree, node: string, hasNeutral: (run: string) => boolean): string[] {
   const runs: string[] = [];
   for (const at of wayUp(tree, node)) {
     const run = tree.feed.get(at)?.run.id;
-    if (run === undefined || needs.get(run)?.some((signal) => kindOf(signal) === 'neutral')) break;
+    if (run === undefined || hasNeutral(run)) break;
     runs.push(run);
   }
   return runs;
 }
 
-/** Takes the neutral along to where the rule asks for it, as far as there are conductors left. Adds to `needs`. */
+const neutralIn =
+  (needs: ReadonlyMap<string, readonly Signal[]>) =>
+  (run: string): boolean =>
+    needs.get(run)?.some((signal) => kindOf(signal) === 'neutral') ?? false;
+
+/** A place at which the neutral is asked for, and the runs over which it must come to be there. */
+interface NeutralWay {
+  readonly place: ReachedPoint;
+  readonly node: string;
+  readonly runs: readonly string[];
+}
+
+/** What the rule asks for and is not there in any case; `withNeutral` are the runs in which the neutral is. */
+function neutralDuties(
+  reader: HouseReader,
+  tree: CircuitTree,
+  controls: readonly Control[],
+  where: ReadonlyMap<string, ReachedPoint>,
+  withNeutral: ReadonlySet<string>,
+): { duty: NeutralDuty; ways: NeutralWay[] }[] {
+  const duties = controls.flatMap((control) => neutralDuty(reader, control, where) ?? []);
+  if (duties.length === 0) return [];
+  const nodesOfBox = nodesByBox(tree);
+  /** From the node of the box from which there are fewest. */
+  const wayTo = (place: ReachedPoint): NeutralWay =>
+    nodesOfBox
+      .get(place.boxId)!
+      .map((node) => ({ place, node, runs: wayToNeutral(tree, node, (run) => withNeutral.has(run)) }))
+      .sort((a, b) => a.runs.length - b.runs.length)[0]!;
+  return duties.flatMap((duty) => {
+    // One place is enough: where any of them has its neutral, excused or not, nothing more is asked.
+    if (duty.one && duty.all.some((place) => wayTo(place).runs.length === 0)) return [];
+    const ways = duty.places.map(wayTo).filter(({ runs }) => runs.length > 0);
+    return ways.length ? [{ duty, ways }] : [];
+  });
+}
+
+/**
+ * Takes the neutral along to where the rule asks for it, by the way that was chosen where one place is enough, as far as there
+ * are conductors left. Adds to `needs`.
+ */
 function takeNeutrals(
   tree: CircuitTree,
-  duties: readonly NeutralDuty[],
+  duties: readonly { readonly duty: NeutralDuty; readonly ways: readonly NeutralWay[] }[],
+  chosen: ReadonlyMap<string, string>,
   needs: Map<string, Signal[]>,
   capacity: ReadonlyMap<string, number>,
   neutral: (node: string) => Signal,
 ): TreeNeeds['neutralShort'] {
   const short: { duty: NeutralDuty; place: ReachedPoint; runs: string[] }[] = [];
-  const nodesOfBox = nodesByBox(tree);
-  /** Runs from the node up to where the neutral is; the node of the box from which there are fewest. */
-  const wayTo = (boxId: string): { runs: string[]; node: string } =>
-    nodesOfBox
-      .get(boxId)!
-      .map((node) => ({ runs: wayToNeutral(tree, node, needs), node }))
-      .sort((a, b) => a.runs.length - b.runs.length)[0]!;
+  const hasNeutral = neutralIn(needs);
   const room = (run: string): boolean => (needs.get(run)?.length ?? 0) < (capacity.get(run) ?? Infinity);
-  for (const duty of duties) {
-    // One place is enough: where any of them has its neutral, excused or not, nothing more is asked.
-    if (duty.one && duty.all.some(({ boxId }) => wayTo(boxId).runs.length === 0)) continue;
-    const ways = duty.places.map((place) => ({ place, ...wayTo(place.boxId) }));
-    const taken = duty.one
-      ? [
-          ways.sort(
-            (a, b) =>
-              Number(a.runs.some((run) => !room(run))) - Number(b.runs.some((run) => !room(run))) ||
-              a.runs.length - b.runs.length ||
-              (a.place.point.id < b.place.point.id ? -1 : 1),
-          )[0]!,
-        ]
-      : ways;
-    for (const { place } of taken) {
+  for (const { duty, ways } of duties) {
+    for (const { place, node } of ways) {
+      if (duty.one && place.point.id !== chosen.get(duty.controlId)) continue;
       // Asked anew: what was taken along for one place may serve the next.
-      const { runs, node } = wayTo(place.boxId);
+      const runs = wayToNeutral(tree, node, hasNeutral);
       const full = runs.filter((run) => !room(run));
       if (full.length) short.push({ duty, place, runs: full });
       else for (const run of runs) needs.set(run, [...(needs.get(run) ?? []), neutral(node)]);
@@ -423,6 +453,7 @@ function keepNeutrals(
   neutral: (node: string) => Signal,
 ): ReadonlyMap<string, Signal> {
   const kept = new Map<string, Signal>();
+  const hasNeutral = neutralIn(needs);
   const runOf = new Map([...tree.feed.values()].map(({ run }) => [run.id, run]));
   const isFree = (run: Run): boolean => {
     const conductors = run.kind === 'cable' ? conductorsFor(reader, run, circuitIds) : undefined;
@@ -439,7 +470,7 @@ function keepNeutrals(
   for (const control of controls) {
     for (const place of control.places) {
       const { node } = where.get(place)!;
-      const ways = wayToNeutral(tree, node, needs).filter((run) => !kept.has(run));
+      const ways = wayToNeutral(tree, node, hasNeutral).filter((run) => !kept.has(run));
       const runs = ways.map((id) => runOf.get(id)!);
       if (runs.every(isFree)) for (const run of runs) kept.set(run.id, neutral(node));
     }

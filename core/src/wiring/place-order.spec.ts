@@ -25,8 +25,13 @@ const task = fc
       { minLength: 1, maxLength: 3 },
     ),
     hot: fc.nat(),
+    // Places at which a neutral is asked for: at one of them, or at each.
+    neutrals: fc.array(
+      fc.record({ places: fc.array(fc.nat(), { minLength: 1, maxLength: 3 }), one: fc.boolean() }),
+      { maxLength: 2 },
+    ),
   })
-  .map(({ parents, capacity, base, controls, hot }): OrderTask => {
+  .map(({ parents, capacity, base, controls, hot, neutrals }): OrderTask => {
     const plan = new Plan('Orders');
     const panel = plan.box('PANEL', 'panel');
     const circuit = plan.circuit(1, 'One', panel, 15);
@@ -40,6 +45,16 @@ const task = fc
       base: new Map(plan.file.runs.map(({ id }, index) => [id, base[index % 8]!])),
       capacity: new Map(plan.file.runs.map(({ id }, index) => [id, capacity[index % 8]!])),
       hotNodes: new Map([['one', [at(hot)]]]),
+      neutrals: neutrals.map(({ places, one }, index) => {
+        const ways = places.map((pick, place) => ({
+          id: `n${index}w${place}`,
+          runs: wayUp(tree, at(pick)).flatMap((node) => tree.feed.get(node)?.run.id ?? []),
+        }));
+        return {
+          id: `n${index}`,
+          ways: one ? ways : [{ id: 'all', runs: [...new Set(ways.flatMap(({ runs }) => runs))] }],
+        };
+      }),
       controls: controls.map(({ places, loads, dear, hot: own }, index): PlacedControl => ({
         id: `c${index}`,
         places: places.map((pick, place) => ({ pointId: `c${index}p${place}`, node: at(pick), hot: own })),
@@ -60,8 +75,12 @@ const permutations = <T>(items: readonly T[]): T[][] =>
         permutations([...items.slice(0, at), ...items.slice(at + 1)]).map((rest) => [item, ...rest]),
       );
 
-/** The cost of given orders, counted from the definition. */
-function costOf(t: OrderTask, orders: ReadonlyMap<string, readonly string[]>): [number, number, number] {
+/** The cost of given orders and ways, counted from the definition. */
+function costOf(
+  t: OrderTask,
+  orders: ReadonlyMap<string, readonly string[]>,
+  ways: ReadonlyMap<string, string>,
+): [number, number, number] {
   const counts = new Map<string, number>();
   const add = (run: string, count: number) => void counts.set(run, (counts.get(run) ?? 0) + count);
   const hot = new Set<string>();
@@ -82,6 +101,8 @@ function costOf(t: OrderTask, orders: ReadonlyMap<string, readonly string[]>): [
     });
   }
   hot.forEach((one) => add(one.split(' ')[0]!, 1));
+  const neutral = t.neutrals.flatMap(({ id, ways: own }) => own.find((way) => way.id === ways.get(id))!.runs);
+  new Set(neutral).forEach((run) => add(run, 1));
   let missing = 0;
   for (const [run, count] of counts)
     missing += Math.min(
@@ -95,28 +116,41 @@ describe('Order of the places', () => {
   it('is as cheap as the cheapest of all orders, and of those the first by ids', () => {
     fc.assert(
       fc.property(task, (t) => {
-        const { orders: chosen, unproven } = orderPlaces(t);
-        const key = (orders: ReadonlyMap<string, readonly string[]>): string =>
-          t.controls.flatMap(({ id }) => orders.get(id)!).join();
+        const { orders: chosen, ways, unproven } = orderPlaces(t);
+        const key = (
+          orders: ReadonlyMap<string, readonly string[]>,
+          own: ReadonlyMap<string, string>,
+        ): string =>
+          [
+            ...t.controls.flatMap(({ id }) => orders.get(id)!),
+            ...t.neutrals.map(({ id }) => own.get(id)!),
+          ].join();
+        const allWays = t.neutrals.reduce<ReadonlyMap<string, string>[]>(
+          (all, { id, ways: own }) =>
+            all.flatMap((known) => own.map((way) => new Map(known).set(id, way.id))),
+          [new Map()],
+        );
         let best: { cost: number[]; ids: string } | undefined;
-        const go = (index: number, orders: Map<string, readonly string[]>): void => {
-          if (index === t.controls.length) {
-            const cost = costOf(t, orders);
-            const ids = key(orders);
+        const judge = (orders: ReadonlyMap<string, readonly string[]>): void => {
+          for (const own of allWays) {
+            const cost = costOf(t, orders, own);
+            const ids = key(orders, own);
             const less = best && cost.findIndex((value, at) => value !== best!.cost[at]);
             if (!best || (less !== -1 ? cost[less!]! < best.cost[less!]! : ids < best.ids))
               best = { cost, ids };
-            return;
           }
+        };
+        const go = (index: number, orders: Map<string, readonly string[]>): void => {
+          if (index === t.controls.length) return judge(orders);
           const control = t.controls[index]!;
           for (const order of permutations(control.places.map(({ pointId }) => pointId)))
             go(index + 1, new Map(orders).set(control.id, order));
         };
         go(0, new Map());
-        expect(costOf(t, chosen)).toEqual(best!.cost as [number, number, number]);
+        expect(costOf(t, chosen, ways)).toEqual(best!.cost as [number, number, number]);
         // Places of one box follow each other unless something made says otherwise; among those the first by ids.
         if (t.controls.every(({ places }) => new Set(places.map(({ node }) => node)).size === places.length))
-          expect(key(chosen)).toBe(best!.ids);
+          expect(key(chosen, ways)).toBe(best!.ids);
         expect([...unproven]).toEqual([]);
       }),
       { numRuns: 60 },
@@ -146,18 +180,19 @@ describe('Order of the places', () => {
             tree,
             base: new Map(),
             hotNodes: new Map([['one', [boxes[parents[0]! % 12]!]]]),
+            neutrals: [],
             capacity: new Map(plan.file.runs.map(({ id }, at) => [id, capacity[at]!])),
             controls: [{ id: 'c', places, loadNodes: [boxes[parents[1]! % 12]!] }],
           };
           const { orders, unproven } = orderPlaces(t);
-          const cost = costOf(t, orders);
+          const cost = costOf(t, orders, new Map());
           expect([...unproven]).toEqual([]);
           // No other walk, and no neighbour of the chosen one, is cheaper.
           const tried = [...orders.get('c')!];
           for (let round = 0; round < 60; round++) {
             const [a, b] = [picks.next().value! % 12, picks.next().value! % 12];
             [tried[a], tried[b]] = [tried[b]!, tried[a]!];
-            const other = costOf(t, new Map([['c', tried]]));
+            const other = costOf(t, new Map([['c', tried]]), new Map());
             const at = cost.findIndex((value, index) => value !== other[index]);
             expect(at === -1 || cost[at]! < other[at]!).toBeTrue();
             if (round % 7 === 0) tried.splice(0, 12, ...orders.get('c')!);

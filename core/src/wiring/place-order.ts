@@ -31,10 +31,20 @@ export interface OrderTask {
   readonly hotNodes: ReadonlyMap<string, readonly string[]>;
   /** Insulated conductors of a run, by run id; without an entry there is no limit. */
   readonly capacity: ReadonlyMap<string, number>;
+  /** Neutrals to be taken along besides, each over one of its ways. A neutral is one conductor, whoever asks for it. */
+  readonly neutrals: readonly WantedNeutral[];
+}
+
+/** A neutral that is asked for, and the ways on which it can come: runs in which there is none in any case. */
+export interface WantedNeutral {
+  readonly id: string;
+  readonly ways: readonly { readonly id: string; readonly runs: readonly string[] }[];
 }
 
 export interface ChosenOrders {
   readonly orders: ReadonlyMap<string, readonly string[]>;
+  /** The way of each neutral that is asked for, by its id. */
+  readonly ways: ReadonlyMap<string, string>;
   /** Controls of which the order is the best that was found, not proven to be the best there is. */
   readonly unproven: ReadonlySet<string>;
 }
@@ -48,11 +58,12 @@ export const isCheaper = (a: OrderCost, b: OrderCost): boolean => {
 };
 
 interface Candidate {
+  /** Points in their order; of a neutral the id of its way. */
   readonly order: readonly string[];
   /** Travelers and leg on each run, by its place among the runs of the tree. */
   readonly adds: Uint8Array;
-  /** Runs on the way of its hot to the first place that have not that hot in any case: by hot and run, see `Runs.hots`. */
-  readonly hot: readonly number[];
+  /** Runs on the way of its hot to the first place, or of a neutral, that have it not in any case: see `Runs.shared`. */
+  readonly shared: readonly number[];
   readonly reopened: number;
 }
 
@@ -61,8 +72,7 @@ class Runs {
   readonly ids: readonly string[];
   readonly base: Int32Array;
   readonly capacity: Float64Array;
-  /** The hots that are asked for. A hot in a run is numbered `hot * ids.length + run`. */
-  readonly hots: readonly string[];
+  private readonly hots: readonly string[];
   private readonly place: ReadonlyMap<string, number>;
 
   constructor({ tree, base, capacity, controls }: OrderTask) {
@@ -75,6 +85,16 @@ class Runs {
 
   numbers(ids: Iterable<string>): number[] {
     return [...ids].map((id) => this.place.get(id)!).sort((a, b) => a - b);
+  }
+
+  /** What is one conductor of a run, however many ask for it: each hot, and without one the neutral. */
+  shared(ids: Iterable<string>, hot?: string): number[] {
+    const what = hot === undefined ? this.hots.length : this.hots.indexOf(hot);
+    return this.numbers(ids).map((run) => what * this.ids.length + run);
+  }
+
+  get sharedSize(): number {
+    return (this.hots.length + 1) * this.ids.length;
   }
 }
 
@@ -127,10 +147,7 @@ function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
     between,
     legs: nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes]))),
     hots: new Map(
-      control.places.map(({ pointId, node, hot }) => {
-        const offset = runs.hots.indexOf(hot) * runs.ids.length;
-        return [pointId, runs.numbers(hotWay(node, hot)).map((run) => offset + run)];
-      }),
+      control.places.map(({ pointId, node, hot }) => [pointId, runs.shared(hotWay(node, hot), hot)]),
     ),
     below,
   };
@@ -181,7 +198,7 @@ function candidatesOf(
   task: OrderTask,
   runs: Runs,
   control: PlacedControl,
-): { candidates: Candidate[]; boxes: number; isProven: boolean } {
+): { candidates: Candidate[]; isProven: boolean } {
   const ground = groundOf(task, runs, control);
   const { stops } = ground;
   const found = new Map<string, Candidate>();
@@ -189,15 +206,14 @@ function candidatesOf(
     const adds = addsOf(runs, ground, order);
     const points = order.flatMap((stop) => stop.points);
     const reopened = reopenedBy(control, points);
-    const hot = ground.hots.get(points[0]!)!;
+    const shared = ground.hots.get(points[0]!)!;
     // Of orders that ask the same of every run, the one that comes first by ids.
-    const key = `${hot.join()} ${reopened} ${String.fromCharCode(...adds)}`;
+    const key = `${shared.join()} ${reopened} ${String.fromCharCode(...adds)}`;
     const known = found.get(key);
-    if (!known || isBefore(points, known.order)) found.set(key, { order: points, adds, hot, reopened });
+    if (!known || isBefore(points, known.order)) found.set(key, { order: points, adds, shared, reopened });
   };
   const done = (isProven: boolean): ReturnType<typeof candidatesOf> => ({
     candidates: undominated([...found.values()]),
-    boxes: stops.length,
     isProven,
   });
   const alone = (points: readonly string[]): Stop[] =>
@@ -291,7 +307,7 @@ function undominated(candidates: readonly Candidate[]): Candidate[] {
       if (a.adds[run]! > b.adds[run]!) return false;
       if (a.adds[run]! < b.adds[run]!) less = true;
     }
-    return a.hot.every((run) => b.hot.includes(run)) && (less || isBefore(a.order, b.order));
+    return a.shared.every((run) => b.shared.includes(run)) && (less || isBefore(a.order, b.order));
   };
   const kept: Candidate[] = [];
   for (const candidate of candidates) {
@@ -306,7 +322,8 @@ function undominated(candidates: readonly Candidate[]): Candidate[] {
 /** What the chosen candidates ask of each run, together. */
 interface Load {
   readonly counts: Int32Array;
-  readonly hotUsers: Int32Array;
+  /** How many ask for what is shared. */
+  readonly users: Int32Array;
 }
 
 /** Cost of what is chosen; with `rest`, what is still to be chosen asks at least that much more of each run. */
@@ -323,36 +340,71 @@ function costOf(runs: Runs, load: Load, reopened: number, rest?: Uint8Array): Or
   return [missing, reopened, conductors];
 }
 
+/** A control with its orders, or a neutral with its ways. */
+interface Choice {
+  readonly id: string;
+  readonly control?: PlacedControl;
+  readonly candidates: readonly Candidate[];
+  readonly isProven: boolean;
+  /** Runs that any of the candidates asks something of. */
+  readonly runs: ReadonlySet<number>;
+}
+
+function choicesOf(task: OrderTask, runs: Runs): Choice[] {
+  const touched = (candidates: readonly Candidate[]): Set<number> => {
+    const found = new Set<number>();
+    for (const { adds, shared } of candidates) {
+      adds.forEach((count, run) => count && found.add(run));
+      for (const one of shared) found.add(one % runs.ids.length);
+    }
+    return found;
+  };
+  const byId = (a: { id: string }, b: { id: string }): number => (a.id < b.id ? -1 : 1);
+  const nothing = new Uint8Array(runs.ids.length);
+  return [
+    ...[...task.controls].sort(byId).map((control): Choice => {
+      const { candidates, isProven } = candidatesOf(task, runs, control);
+      return { id: control.id, control, candidates, isProven, runs: touched(candidates) };
+    }),
+    ...[...task.neutrals].sort(byId).map(({ id, ways }): Choice => {
+      const candidates = undominated(
+        ways.map((way) => ({
+          order: [way.id],
+          adds: nothing,
+          shared: runs.shared(way.runs),
+          reopened: 0,
+        })),
+      );
+      return { id, candidates, isProven: true, runs: touched(candidates) };
+    }),
+  ];
+}
+
 /**
- * The electrical order of the places of every control, chosen jointly: fewest missing conductors, then fewest joints to be
- * made again, then fewest conductors over all runs, then by ids. Controls that share no run do not touch each other.
- * For each first and last box one walk asks least of every run, so that these pairs are all there is to weigh; then branch and
- * bound over the controls, with the least that the rest asks of each run as its bound.
+ * The electrical order of the places of every control, and the ways of the neutrals that are asked for besides, chosen
+ * jointly: fewest missing conductors, then fewest joints to be made again, then fewest conductors over all runs, then by ids.
+ * Controls that share no run do not touch each other. For each first and last box one walk asks least of every run, so that
+ * these pairs are all there is to weigh; then branch and bound over the controls, with the least that the rest asks of each
+ * run as its bound.
  */
 export function orderPlaces(task: OrderTask): ChosenOrders {
   const orders = new Map<string, readonly string[]>();
+  const ways = new Map<string, string>();
   const unproven = new Set<string>();
   const runs = new Runs(task);
-  const open = [...task.controls]
-    .sort((a, b) => (a.id < b.id ? -1 : 1))
-    .map((control) => {
-      const found = candidatesOf(task, runs, control);
-      const touched = new Set<number>();
-      for (const { adds, hot } of found.candidates) {
-        adds.forEach((count, run) => count && touched.add(run));
-        for (const one of hot) touched.add(one % runs.ids.length);
+  for (const group of connected(choicesOf(task, runs))) {
+    const nodes = group.flatMap(({ control }) => control?.places.map(({ node }) => node) ?? []);
+    const { chosen, isProven } = bestOf(runs, group, new Set(nodes).size > PROVEN_TO ? STEPS : 50 * STEPS);
+    group.forEach(({ id, control, isProven: own }, index) => {
+      const { order } = chosen[index]!;
+      if (!control) ways.set(id, order[0]!);
+      else {
+        orders.set(id, order);
+        if (!isProven || !own) unproven.add(id);
       }
-      return { control, ...found, runs: touched };
-    });
-  for (const group of connected(open)) {
-    const boxes = new Set(group.flatMap(({ control }) => control.places.map(({ node }) => node))).size;
-    const { chosen, isProven } = bestOf(runs, group, boxes > PROVEN_TO ? STEPS : 50 * STEPS);
-    group.forEach(({ control, isProven: own }, index) => {
-      orders.set(control.id, chosen[index]!.order);
-      if (!isProven || !own) unproven.add(control.id);
     });
   }
-  return { orders, unproven };
+  return { orders, ways, unproven };
 }
 
 function connected<T extends { readonly runs: ReadonlySet<number> }>(items: readonly T[]): T[][] {
@@ -379,13 +431,12 @@ function bestOf(
     return { chosen: group.map(({ candidates }) => candidates[0]!), isProven: true };
   const load: Load = {
     counts: new Int32Array(runs.ids.length),
-    hotUsers: new Int32Array(runs.hots.length * runs.ids.length),
+    users: new Int32Array(runs.sharedSize),
   };
-  const change = ({ adds, hot }: Candidate, by: 1 | -1): void => {
+  const change = ({ adds, shared }: Candidate, by: 1 | -1): void => {
     for (let run = 0; run < adds.length; run++) load.counts[run]! += by * adds[run]!;
-    for (const one of hot) {
-      const users = (load.hotUsers[one]! += by);
-      // A hot is one conductor, however many places need it.
+    for (const one of shared) {
+      const users = (load.users[one]! += by);
       if (by === 1 && users === 1) load.counts[one % runs.ids.length]! += 1;
       if (by === -1 && users === 0) load.counts[one % runs.ids.length]! -= 1;
     }
