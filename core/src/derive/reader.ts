@@ -28,17 +28,26 @@ export interface HouseReader {
 /** A reader of one version of a house that keeps what it has derived, for as long as the reader lives. */
 export function readerOf(house: House): HouseReader {
   const kept = new Map<Derivation<unknown>, Map<string, unknown>>();
+  // The same few records are asked for again and again.
+  const records = new Map<TableName, Map<string, RecordOf<TableName> | undefined>>();
   const reader: HouseReader = {
     houseId: house.head.id,
     rules: () => rulebookFor(house.head.rulebook),
-    get: (table, id) => recordOf(house, table, id),
+    get: <T extends TableName>(table: T, id: string): RecordOf<T> | undefined => {
+      let known = records.get(table);
+      if (!known) records.set(table, (known = new Map()));
+      let record = known.get(id);
+      if (record === undefined && !known.has(id)) known.set(id, (record = recordOf(house, table, id)));
+      return record as RecordOf<T> | undefined;
+    },
     all: (table) => rowsOf(house, table).map((row) => row.record),
     mentioning: (table, id) => recordsMentioning(house, table, id),
     derive: <Result>(derivation: Derivation<Result>, key: string): Result => {
       let byKey = kept.get(derivation);
       if (!byKey) kept.set(derivation, (byKey = new Map()));
-      if (!byKey.has(key)) byKey.set(key, derivation.compute(reader, key));
-      return byKey.get(key) as Result;
+      let result = byKey.get(key);
+      if (result === undefined && !byKey.has(key)) byKey.set(key, (result = derivation.compute(reader, key)));
+      return result as Result;
     },
   };
   return reader;

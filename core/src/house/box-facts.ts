@@ -153,6 +153,14 @@ export function circuitOfPoint(reader: HouseReader, point: Point): string | unde
   return circuits.length === 1 ? circuits[0] : undefined;
 }
 
+/** Lists of devices by gang: a list stays the same one as long as its records do. */
+const BY_GANG = new WeakMap<readonly Device[], readonly Device[]>();
+
 /** Devices of a box by gang, then list order. */
-export const devicesIn = (reader: HouseReader, boxId: string): readonly Device[] =>
-  [...reader.mentioning('devices', boxId)].sort((a, b) => a.gang - b.gang);
+export function devicesIn(reader: HouseReader, boxId: string): readonly Device[] {
+  const devices = reader.mentioning('devices', boxId);
+  if (devices.length < 2) return devices;
+  let sorted = BY_GANG.get(devices);
+  if (!sorted) BY_GANG.set(devices, (sorted = [...devices].sort((a, b) => a.gang - b.gang)));
+  return sorted;
+}

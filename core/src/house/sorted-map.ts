@@ -4,6 +4,9 @@ import BTreeModule from 'sorted-btree';
 const BTree = ((BTreeModule as unknown as { default?: typeof BTreeModule }).default ??
   BTreeModule) as typeof BTreeModule;
 
+/** Ids are strings: nothing else has to be told apart. */
+const inOrder = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
+
 /**
  * An immutable map with its keys in order: one key written costs the logarithm of the size, and structure is shared between
  * versions. Ordered and without a hash, so that no choice of ids makes it slow.
@@ -12,7 +15,7 @@ export class SortedMap<V> implements Iterable<readonly [string, V]> {
   private constructor(private readonly tree: InstanceType<typeof BTreeModule<string, V>>) {}
 
   static empty<V>(): SortedMap<V> {
-    return new SortedMap<V>(new BTree<string, V>());
+    return new SortedMap<V>(new BTree<string, V>(undefined, inOrder));
   }
 
   get size(): number {

@@ -88,19 +88,34 @@ export interface BoxJoints {
 export const thickest = (gauges: readonly Awg[]): Awg | undefined =>
   gauges.length ? gauges.reduce((a, b) => (b < a ? b : a)) : undefined;
 
-type Belongs = Pick<BoxJoint, 'circuitId' | 'controlId' | 'signal'> & { readonly linkAwg?: Awg | undefined };
+/** Whose a joint is, and how thick its wires are where it has none of a cable. */
+interface Belongs {
+  readonly circuitId?: string | undefined;
+  readonly controlId?: string | undefined;
+  readonly signal?: Signal | undefined;
+  readonly linkAwg?: Awg | undefined;
+}
+
+const NOBODYS: Belongs = {};
 
 function join(
   role: JointRole,
   ends: readonly CableEnd[],
   landings: readonly Landing[],
   open: boolean,
-  { linkAwg, ...belongs }: Belongs = {},
+  { linkAwg, circuitId, controlId, signal }: Belongs = NOBODYS,
 ): BoxJoint {
   const kind = role === 'undecided' ? 'undecided' : shapeOf(ends.length, landings.length);
-  const awg = thickest(ends.map((end) => end.awg)) ?? linkAwg ?? 14;
-  return { kind, role, ends, landings, awg, open, ...belongs };
+  let awg: Awg | undefined = linkAwg;
+  for (const end of ends) if (awg === undefined || end.awg < awg) awg = end.awg;
+  const joint: Mutable<BoxJoint> = { kind, role, ends, landings, awg: awg ?? 14, open };
+  if (circuitId !== undefined) joint.circuitId = circuitId;
+  if (controlId !== undefined) joint.controlId = controlId;
+  if (signal !== undefined) joint.signal = signal;
+  return joint;
 }
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
 const roleOf = (carried: Carried): JointRole =>
   carried === 'spare' || carried === 'undecided' ? carried : kindOf(carried);
@@ -111,6 +126,17 @@ interface Strand {
   readonly carried: Carried;
   readonly ends: CableEnd[];
   readonly landings: Landing[];
+}
+
+function endOf(
+  { runId, key, colour, awg, ground }: Conductor,
+  slot: number | undefined,
+  reidentified: boolean,
+): CableEnd {
+  const end: Mutable<CableEnd> = { runId, key, colour, awg, ground };
+  if (slot !== undefined) end.slot = slot;
+  if (reidentified) end.reidentified = true;
+  return end;
 }
 
 function strandsOf(
@@ -139,9 +165,8 @@ function strandsOf(
     const { slot } = endAt(run, boxId);
     const own = wirings.filter((wiring) => wiring.runs.has(run.id));
     for (const conductor of conductorsOf(reader, run)) {
-      const end: CableEnd = slot === undefined ? conductor : { ...conductor, slot };
       if (conductor.ground) {
-        grounds.push(end);
+        grounds.push(endOf(conductor, slot, false));
         continue;
       }
       const wiring =
@@ -153,7 +178,7 @@ function strandsOf(
       const white = conductor.colour === 'WH' && run.kind === 'cable';
       const again =
         white && !['spare', 'undecided'].includes(carried) && kindOf(carried as Signal) !== 'neutral';
-      strand(wiring, node, carried).ends.push(again ? { ...end, reidentified: true } : end);
+      strand(wiring, node, carried).ends.push(endOf(conductor, slot, again));
     }
   }
   for (const wiring of wirings) {
@@ -199,9 +224,8 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
 
   for (const { wiring, carried, ends, landings } of strands) {
     const circuitId = circuitOf(carried, wiring);
-    const of = circuitId ? { circuitId } : {};
     if (carried === 'spare' || carried === 'undecided') {
-      for (const end of ends) joints.push(join(carried, [end], [], carried === 'undecided', of));
+      for (const end of ends) joints.push(join(carried, [end], [], carried === 'undecided', { circuitId }));
       continue;
     }
     // A single terminal that nothing reaches is no joint; two terminals alone are joined by a link.
@@ -213,11 +237,13 @@ function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflict
     const controlId = controlOf(carried);
     const spare = sparePigtail(reader, carried, landings, devices);
     const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
-    const joint = join(roleOf(carried), ends, [...landings, ...spare], !wiring || openWirings.has(wiring), {
-      ...of,
-      ...(controlId && { controlId }),
+    const all = spare.length ? [...landings, ...spare] : landings;
+    const joint = join(roleOf(carried), ends, all, !wiring || openWirings.has(wiring), {
+      circuitId,
+      controlId,
       signal: carried,
-      ...(circuit && { linkAwg: gaugeOfCircuit(reader, circuit) }),
+      // Without a cable the link is as thick as the circuit asks for.
+      linkAwg: circuit && ends.length === 0 ? gaugeOfCircuit(reader, circuit) : undefined,
     });
     joints.push(uncutLoop(reader, joint, runs, devices) ?? joint);
   }
@@ -323,26 +349,20 @@ function panelJoints(
   for (const { wiring, carried, ends } of strands) {
     const circuitId = circuitOf(carried, wiring);
     const landing = panelTerminal(reader, boxId, carried, wiring);
-    const of = {
-      ...(circuitId && { circuitId }),
-      ...(carried !== 'spare' && carried !== 'undecided' && { signal: carried }),
-    };
+    const signal = carried === 'spare' || carried === 'undecided' ? undefined : carried;
     if (!landing && carried !== 'spare' && carried !== 'undecided') {
       // A circuit of another panel that only ends here has nothing to land on: nothing is guessed.
       const isLost = wiring?.tree.panelId !== boxId && ends.length === 1;
       // Switched conductors that pass the panel on their way are spliced there.
       const controlId = controlOf(carried);
       joints.push(
-        join(isLost ? 'undecided' : roleOf(carried), ends, [], isLost, {
-          ...of,
-          ...(controlId && { controlId }),
-        }),
+        join(isLost ? 'undecided' : roleOf(carried), ends, [], isLost, { circuitId, controlId, signal }),
       );
       continue;
     }
     for (const end of ends) {
       const role = landing ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
-      joints.push(join(role, [end], landing ? [landing] : [], role === 'undecided', of));
+      joints.push(join(role, [end], landing ? [landing] : [], role === 'undecided', { circuitId, signal }));
     }
   }
   return { joints, unfed: [], openDevices: new Set() };
@@ -354,10 +374,10 @@ export const BOX_JOINTS: Derivation<BoxJoints> = {
   compute: (reader, boxId) => {
     const box = reader.get('boxes', boxId)!;
     const derived = derivedJoints(reader, box);
-    const whole: BoxJoints = box.asBuilt?.length
+    const { joints, unfed, openDevices, conflicts }: BoxJoints = box.asBuilt?.length
       ? overlayMade(reader, box, derived)
-      : { ...derived, conflicts: [] };
-    return { ...whole, joints: divideSplices(reader, whole.joints) };
+      : { joints: derived.joints, unfed: derived.unfed, openDevices: derived.openDevices, conflicts: [] };
+    return { joints: divideSplices(reader, joints), unfed, openDevices, conflicts };
   },
 };
 

@@ -1,6 +1,7 @@
 import { eliminate } from './eliminate.js';
 import type { Netlist } from './netlist.js';
 import { stateOf } from './operate.js';
+import { Union } from './union.js';
 
 /** Amperes below this are rounding. */
 const NOTHING = 1e-6;
@@ -25,7 +26,7 @@ export class CableCurrents {
   /** 1 for a conductor that is counted from its first end, -1 from its second, so that those of one run agree. */
   private readonly direction: Int8Array;
   /** Two joints each: the conductors, then what feed-through devices and the panel join. */
-  private readonly edges: readonly (readonly [number, number])[];
+  private readonly edges: FlatEdges;
 
   constructor(private readonly netlist: Netlist) {
     this.panel = netlist.joints.length;
@@ -36,12 +37,12 @@ export class CableCurrents {
       first.set(runId, start);
       return start === box(from) ? 1 : -1;
     });
-    this.edges = [
-      ...netlist.conductors.map(({ from, to }) => [from, to] as const),
-      ...netlist.through,
-      ...netlist.tabs,
-      ...netlist.sources.map(({ joint }) => [joint, this.panel] as const),
-    ];
+    const edges: number[] = [];
+    for (const { from, to } of netlist.conductors) edges.push(from, to);
+    for (const [a, b] of netlist.through) edges.push(a, b);
+    for (const [a, b] of netlist.tabs) edges.push(a, b);
+    for (const { joint } of netlist.sources) edges.push(joint, this.panel);
+    this.edges = Int32Array.from(edges);
     this.suspects = this.findSuspects();
   }
 
@@ -114,17 +115,17 @@ export class CableCurrents {
   /** Runs whose conductors do not cancel when they carry these amperes. */
   private leftOver(amps: Float64Array): ReadonlyMap<string, Unbalanced> {
     const { netlist } = this;
-    const sums = new Map<string, Unbalanced & { most: number }>();
+    const sums = new Map<string, { amps: number; key: string; most: number }>();
     netlist.conductors.forEach(({ runId, key, from }, index) => {
       if (!this.suspects.has(runId) || (netlist.ground.has(from) && amps[index] === 0)) return;
-      const known = sums.get(runId) ?? { amps: 0, key, most: 0 };
+      let sum = sums.get(runId);
+      if (!sum) sums.set(runId, (sum = { amps: 0, key, most: 0 }));
+      sum.amps += amps[index]! * this.direction[index]!;
       const own = Math.abs(amps[index]!);
-      sums.set(runId, {
-        amps: known.amps + amps[index]! * this.direction[index]!,
-        ...(own > known.most ? { key, most: own } : { key: known.key, most: known.most }),
-      });
+      if (own > sum.most) [sum.key, sum.most] = [key, own];
     });
-    return new Map([...sums].filter(([, { amps: left }]) => Math.abs(left) > NOTHING));
+    for (const [runId, { amps: left }] of sums) if (Math.abs(left) <= NOTHING) sums.delete(runId);
+    return sums;
   }
 
   /**
@@ -140,7 +141,13 @@ export class CableCurrents {
       injected[back]! += amps;
     });
     const contacts = part.levers.flatMap(({ down, up }, index) => (levers[index] ? up : down));
-    return flow(this.panel + 1, [...this.edges, ...contacts], injected, this.panel);
+    const edges = new Int32Array(this.edges.length + 2 * contacts.length);
+    edges.set(this.edges);
+    contacts.forEach(([a, b], index) => {
+      edges[this.edges.length + 2 * index] = a;
+      edges[this.edges.length + 2 * index + 1] = b;
+    });
+    return flow(this.panel + 1, edges, injected, this.panel);
   }
 }
 
@@ -158,10 +165,24 @@ function runsInLoops(netlist: Netlist): Set<string> {
   };
   const ends = new Map<string, readonly [string, string]>();
   const at = new Map<string, Set<string>>();
+  const met = new Union();
+  const numbers = new Map<string, number>();
+  const number = (one: string): number => {
+    let known = numbers.get(one);
+    if (known === undefined) numbers.set(one, (known = met.make()));
+    return known;
+  };
+  let goesRound = false;
   for (const { runId, from, to } of conductors) {
     if (ends.has(runId) || ground.has(from)) continue;
     const [a, b] = [place(from), place(to)];
     ends.set(runId, [a, b]);
+    const [here, there] = [met.find(number(a)), met.find(number(b))];
+    if (here === there) goesRound = true;
+    else met.join(here, there);
+  }
+  if (!goesRound) return new Set();
+  for (const [runId, [a, b]] of ends) {
     if (a === b) continue;
     for (const one of [a, b]) {
       const runs = at.get(one);
@@ -185,68 +206,89 @@ function runsInLoops(netlist: Netlist): Set<string> {
   return left;
 }
 
+/** Two nodes each, one edge after the other. */
+type FlatEdges = Int32Array;
+
 /**
  * The current in every edge that carries what is injected at the nodes to the sink. Leaves are folded in one after another;
  * what is left has meshes and is solved over equal resistances.
  */
-function flow(
-  size: number,
-  edges: readonly (readonly [number, number])[],
-  injected: Float64Array,
-  sink: number,
-): Float64Array {
-  const result = new Float64Array(edges.length);
-  const at: number[][] = Array.from({ length: size }, () => []);
-  edges.forEach(([a, b], index) => {
-    if (a === b) return;
-    at[a]!.push(index);
-    at[b]!.push(index);
-  });
-  const degree = at.map((list) => list.length);
-  const done = new Uint8Array(edges.length);
-  const carry = Float64Array.from(injected);
-  const leaves = degree.flatMap((count, node) => (count === 1 && node !== sink ? [node] : []));
-  for (let next = 0; next < leaves.length; next++) {
-    const node = leaves[next]!;
-    const index = at[node]!.find((edge) => !done[edge]);
-    if (index === undefined) continue;
-    done[index] = 1;
-    const [a, b] = edges[index]!;
-    const other = a === node ? b : a;
-    result[index] = a === node ? carry[node]! : -carry[node]!;
+function flow(size: number, edges: FlatEdges, injected: Float64Array, sink: number): Float64Array {
+  const count = edges.length >> 1;
+  const result = new Float64Array(count);
+  /** By node: one end of an edge at it (edge * 2 + side), and from each end the next one at the same node. */
+  const first = new Int32Array(size).fill(-1);
+  const next = new Int32Array(edges.length);
+  const degree = new Int32Array(size);
+  const done = new Uint8Array(count);
+  for (let edge = 0; edge < count; edge++) {
+    if (edges[2 * edge] === edges[2 * edge + 1]) {
+      done[edge] = 1;
+      continue;
+    }
+    for (let end = 2 * edge; end <= 2 * edge + 1; end++) {
+      const node = edges[end]!;
+      next[end] = first[node]!;
+      first[node] = end;
+      degree[node]! += 1;
+    }
+  }
+  const carry = injected.slice();
+  let open = 0;
+  for (let edge = 0; edge < count; edge++) if (!done[edge]) open++;
+  const leaves: number[] = [];
+  for (let node = 0; node < size; node++) if (degree[node] === 1 && node !== sink) leaves.push(node);
+  for (let at = 0; at < leaves.length; at++) {
+    const node = leaves[at]!;
+    let end = first[node]!;
+    while (end !== -1 && done[end >> 1]) end = next[end]!;
+    if (end === -1) continue;
+    const edge = end >> 1;
+    done[edge] = 1;
+    open--;
+    const other = edges[end ^ 1]!;
+    result[edge] = end & 1 ? -carry[node]! : carry[node]!;
     carry[other]! += carry[node]!;
     carry[node] = 0;
     degree[node] = 0;
-    if (--degree[other]! === 1 && other !== sink) leaves.push(other);
+    degree[other]! -= 1;
+    if (degree[other] === 1 && other !== sink) leaves.push(other);
   }
-  const left = edges.flatMap((_, index) =>
-    done[index] || edges[index]![0] === edges[index]![1] ? [] : [index],
-  );
-  if (left.length) {
-    const meshed = [...new Set(left.flatMap((index) => [...edges[index]!]))].filter((node) => node !== sink);
-    const place = new Map(meshed.map((node, index) => [node, index]));
-    const rows = meshed.map((node) => {
-      const row = new Float64Array(meshed.length + 1);
-      row[meshed.length] = carry[node]!;
-      return row;
-    });
-    for (const index of left) {
-      const [a, b] = edges[index]!;
-      for (const [here, there] of [
-        [a, b],
-        [b, a],
-      ] as const) {
-        const row = place.get(here);
-        if (row === undefined) continue;
-        rows[row]![row]! += 1;
-        const column = place.get(there);
-        if (column !== undefined) rows[row]![column]! -= 1;
-      }
-    }
-    const solution = eliminate(rows, meshed.length);
-    const volts = new Float64Array(size);
-    for (const [node, index] of place) volts[node] = solution[index]!;
-    for (const index of left) result[index] = volts[edges[index]![0]]! - volts[edges[index]![1]]!;
-  }
+  if (open) solveMeshes(edges, done, carry, sink, result);
   return result;
+}
+
+/** What the edges carry that are not done: equal resistances, by the voltages of their nodes. */
+function solveMeshes(
+  edges: FlatEdges,
+  done: Uint8Array,
+  carry: Float64Array,
+  sink: number,
+  result: Float64Array,
+): void {
+  const place = new Int32Array(carry.length).fill(-1);
+  const meshed: number[] = [];
+  for (let end = 0; end < edges.length; end++) {
+    const node = edges[end]!;
+    if (done[end >> 1] || node === sink || place[node] !== -1) continue;
+    place[node] = meshed.push(node) - 1;
+  }
+  const size = meshed.length;
+  const rows = meshed.map((node) => {
+    const row = new Float64Array(size + 1);
+    row[size] = carry[node]!;
+    return row;
+  });
+  for (let end = 0; end < edges.length; end++) {
+    if (done[end >> 1]) continue;
+    const here = place[edges[end]!]!;
+    if (here === -1) continue;
+    rows[here]![here]! += 1;
+    const there = place[edges[end ^ 1]!]!;
+    if (there !== -1) rows[here]![there]! -= 1;
+  }
+  const solution = eliminate(rows, size);
+  const volts = (node: number): number => (place[node] === -1 ? 0 : solution[place[node]!]!);
+  for (let edge = 0; edge < done.length; edge++)
+    if (!done[edge]) result[edge] = volts(edges[2 * edge]!) - volts(edges[2 * edge + 1]!);
 }

@@ -4,7 +4,6 @@ import type { Control, Device, Point } from '../house/model.js';
 import { circuitName } from '../house/naming.js';
 import type { Finding } from '../inspection/finding.js';
 import type { CircuitTree } from './circuit-tree.js';
-import { wayUp } from './circuit-tree.js';
 
 /** A point that its circuit reaches, and where it is. */
 export interface ReachedPoint {
@@ -22,23 +21,27 @@ export function pointsReached(
   tree: CircuitTree,
 ): readonly ReachedPoint[] {
   const boxes = new Set(tree.nodes.map((node) => tree.boxOf.get(node)!));
-  return [...boxes].flatMap((boxId) =>
-    devicesIn(reader, boxId).flatMap((device) => {
+  const reached: ReachedPoint[] = [];
+  for (const boxId of boxes) {
+    for (const device of devicesIn(reader, boxId)) {
       const node = tree.moved.get(device.id) ?? boxId;
-      return reader.mentioning('points', device.id).flatMap((point): ReachedPoint[] => {
+      for (const point of reader.mentioning('points', device.id)) {
         const circuitId = circuitOfPoint(reader, point);
-        return circuitId && circuitIds.includes(circuitId) && carriesTo(tree, circuitId, node)
-          ? [{ point, device, boxId, node, circuitId }]
-          : [];
-      });
-    }),
-  );
+        if (circuitId && circuitIds.includes(circuitId) && carriesTo(tree, circuitId, node))
+          reached.push({ point, device, boxId, node, circuitId });
+      }
+    }
+  }
+  return reached;
 }
 
 /** Whether every run from the panel to the node carries the circuit. */
-export const carriesTo = (tree: CircuitTree, circuitId: string, node: string): boolean =>
-  tree.boxOf.has(node) &&
-  wayUp(tree, node).every((at) => tree.feed.get(at)?.run.circuitIds.includes(circuitId) ?? true);
+export const carriesTo = (tree: CircuitTree, circuitId: string, node: string): boolean => {
+  if (!tree.boxOf.has(node)) return false;
+  for (let feed = tree.feed.get(node); feed; feed = tree.feed.get(feed.from))
+    if (!feed.run.circuitIds.includes(circuitId)) return false;
+  return true;
+};
 
 /** Controls that a point is a place or a load of; one that only pins it in an order does not count. */
 export const controlsOf = (reader: HouseReader, pointId: string): readonly Control[] =>

@@ -46,9 +46,14 @@ export function sidesOf(reader: HouseReader, device: Device): DeviceSides {
   }
   const levers = points.filter(({ role }) => role === 'lever');
   const loads = points.filter(({ role }) => role !== 'lever');
-  const circuits = (of: readonly Point[]): string[] => [
-    ...new Set(of.flatMap((point) => circuitOfPoint(reader, point) ?? [])),
-  ];
+  const circuits = (of: readonly Point[]): string[] => {
+    const found: string[] = [];
+    for (const point of of) {
+      const circuitId = circuitOfPoint(reader, point);
+      if (circuitId && !found.includes(circuitId)) found.push(circuitId);
+    }
+    return found;
+  };
   const onNeutral = [
     ...(type.needsNeutral ? levers.slice(0, 1) : []),
     ...(type.supply === '240' ? [] : loads),

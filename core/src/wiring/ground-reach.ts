@@ -3,6 +3,7 @@ import { boxFacts } from '../house/box-facts.js';
 import type { BoxJoint } from './box-joints.js';
 import type { Netlist } from './netlist.js';
 import { GROUND_BAR } from './panel-terminals.js';
+import type { PairMap } from './pair-map.js';
 import type { Union } from './union.js';
 import type { CircuitWiring } from './wire-circuit.js';
 
@@ -13,7 +14,7 @@ import type { CircuitWiring } from './wire-circuit.js';
 export function groundReach(
   reader: HouseReader,
   list: readonly { readonly boxId: string; readonly joint: BoxJoint }[],
-  terminals: ReadonlyMap<string, number>,
+  terminals: PairMap<number>,
   ground: Union,
   wirings: readonly CircuitWiring[],
   things: readonly { boxId: string; deviceId?: string; joint: number | undefined }[],
@@ -35,7 +36,7 @@ export function groundReach(
     let node = metal.get(boxId);
     if (node === undefined) {
       metal.set(boxId, (node = ground.make()));
-      const screw = terminals.get(`${boxId} ground screw of the box`);
+      const screw = terminals.get(boxId, 'ground screw of the box');
       if (screw !== undefined) ground.join(node, screw);
       if (kind === 'panel' && homes.has(boxId)) ground.join(node, bar);
     }
@@ -49,6 +50,7 @@ export function groundReach(
   return things.map(({ boxId, deviceId, joint }) => {
     const byBox = deviceId === undefined && metal.has(boxId) ? ground.find(metal.get(boxId)!) : undefined;
     const reached = joint !== undefined && ground.find(joint) === ground.find(bar);
-    return { boxId, ...(deviceId && { deviceId }), ok: reached || byBox === ground.find(bar) };
+    const ok = reached || byBox === ground.find(bar);
+    return deviceId === undefined ? { boxId, ok } : { boxId, deviceId, ok };
   });
 }

@@ -36,8 +36,11 @@ export function landSignals(
 ): DeviceTerminals {
   const wired = new Map(needs.controls.wired.map((control) => [control.id, control]));
   const byDevice = new Map<Device, ReachedPoint[]>();
-  for (const reached of needs.points)
-    byDevice.set(reached.device, [...(byDevice.get(reached.device) ?? []), reached]);
+  for (const reached of needs.points) {
+    const known = byDevice.get(reached.device);
+    if (known) known.push(reached);
+    else byDevice.set(reached.device, [reached]);
+  }
   const alarms = needs.points.filter(({ point }) => point.role === 'alarm').length;
   const terminals: Terminal[] = [];
   const openDevices = new Set<string>();
@@ -87,9 +90,7 @@ export function landSignals(
           node,
           controlOfLoad,
           placeOfLever: (pointId) => levers.get(pointId),
-          ...(onward && {
-            onward: { hot: `load-hot:${device.id}` as const, neutral: `load-neutral:${device.id}` as const },
-          }),
+          onward: onward ? { hot: `load-hot:${device.id}`, neutral: `load-neutral:${device.id}` } : undefined,
           alarmsJoined: alarms > 1,
         },
         needs.protection,

@@ -53,7 +53,8 @@ const joined = (a: number | undefined, b: number | undefined): Contacts =>
 
 /** Contacts of one lever by the kind of switch that the terminals in use tell of, else by the kind that is derived. */
 function leverOf(
-  lever: Pick<NetLever, 'pointId' | 'deviceId' | 'boxId'>,
+  { id: deviceId, boxId }: Device,
+  pointId: string,
   t: JointAt,
   supply: number | undefined,
   place: LeverPlace | undefined,
@@ -66,20 +67,17 @@ function leverOf(
       : has('leg') || !place
         ? 'single-pole'
         : leverKind(place);
-  if (kind === 'single-pole') return { ...lever, kind, down: [], up: joined(supply, t('leg')) };
+  // Field by field: a spread costs many times as much, and there are many levers and loads.
+  const lever = (down: Contacts, up: Contacts): NetLever => ({ pointId, deviceId, boxId, kind, down, up });
+  if (kind === 'single-pole') return lever([], joined(supply, t('leg')));
   if (kind === 'four-way') {
     const [a1, b1, a2, b2] = [t('pair 1 A'), t('pair 1 B'), t('pair 2 A'), t('pair 2 B')];
-    return {
-      ...lever,
-      kind,
-      down: [...joined(a1, a2), ...joined(b1, b2)],
-      up: [...joined(a1, b2), ...joined(b1, a2)],
-    };
+    return lever([...joined(a1, a2), ...joined(b1, b2)], [...joined(a1, b2), ...joined(b1, a2)]);
   }
   const [toA, toB] = [joined(t('common'), t('traveler A')), joined(t('common'), t('traveler B'))];
   // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
   const isLast = place !== undefined && place.index === place.of - 1;
-  return isLast ? { ...lever, kind, down: toB, up: toA } : { ...lever, kind, down: toA, up: toB };
+  return isLast ? lever(toB, toA) : lever(toA, toB);
 }
 
 const NOTHING: NetDevice = { isOwn: false, levers: [], loads: [], through: [], tabs: [], alarms: [] };
@@ -97,7 +95,7 @@ export function netDevice(
   // In a box of several circuits much belongs to none of this netlist.
   if (!points.some(isOwn)) return NOTHING;
   const sides = sidesOf(reader, device);
-  const here = { deviceId: device.id, boxId: device.boxId };
+  const { id: deviceId, boxId } = device;
   const terminalsOf =
     (index: number): JointAt =>
     (name) =>
@@ -105,7 +103,7 @@ export function netDevice(
   const supplyOf = (index: number): number | undefined => at(`supply ${index + 1}`) ?? at('supply');
   const levers = sides.levers.flatMap((point, index) =>
     isOwn(point)
-      ? [leverOf({ ...here, pointId: point.id }, terminalsOf(index), supplyOf(index), placeOf.get(point.id))]
+      ? [leverOf(device, point.id, terminalsOf(index), supplyOf(index), placeOf.get(point.id))]
       : [],
   );
   const backOf = (point: Point): number | undefined =>
@@ -115,8 +113,9 @@ export function netDevice(
   if (type.needsNeutral && first && isOwn(first)) {
     const isFed = (placeOf.get(first.id)?.index ?? 0) === 0;
     loads.push({
-      ...here,
       pointId: first.id,
+      deviceId,
+      boxId,
       role: 'electronics',
       circuitId: circuitOfPoint(reader, first)!,
       hot: isFed ? (supplyOf(0) ?? terminalsOf(0)('common')) : undefined,
@@ -132,8 +131,9 @@ export function netDevice(
     const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
     const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
     loads.push({
-      ...here,
       pointId: point.id,
+      deviceId,
+      boxId,
       role: point.role,
       circuitId: circuitOfPoint(reader, point)!,
       hot: at(hotTerminal.get(point.id) ?? 'hot') ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot'),
@@ -143,10 +143,13 @@ export function netDevice(
       controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
     });
   });
-  const numbers = points.map((_, index) => index + 1);
   const whole = (isApart: boolean, name: string): Contacts => {
     if (isApart) return [];
-    const there = [name, ...numbers.map((number) => `${name} ${number}`)].flatMap((one) => at(one) ?? []);
+    const there: number[] = [];
+    for (let number = 0; number <= points.length; number++) {
+      const joint = at(number ? `${name} ${number}` : name);
+      if (joint !== undefined) there.push(joint);
+    }
     return there.slice(1).map((joint) => [there[0]!, joint] as const);
   };
   const hotsApart = sides.loads.some(({ id }) => /^hot \d/.test(hotTerminal.get(id) ?? ''));

@@ -4,9 +4,9 @@ import type { Circuit } from '../house/model.js';
 import type { LoadRole } from '../rulebook/nominal-watts.js';
 import type { BoxJoint } from './box-joints.js';
 import { boxJoints } from './box-joints.js';
-import { endKey } from './made-joints.js';
 import { groundReach } from './ground-reach.js';
 import { LINE_VOLTS, netDevice, pointFacts } from './net-devices.js';
+import { PairMap } from './pair-map.js';
 import {
   BREAKER,
   GROUND_BAR,
@@ -153,35 +153,42 @@ export function buildNetlist(
   const union = new Union();
   const ground = new Union();
   const list: { boxId: string; joint: BoxJoint }[] = [];
-  const ends = new Map<string, number[]>();
-  const terminals = new Map<string, number>();
+  const met: { readonly runId: string; readonly key: string; readonly from: number; to?: number }[] = [];
+  const ends = new PairMap<(typeof met)[number]>();
+  /** By device or box and terminal. */
+  const terminals = new PairMap<number>();
   const groundJoints = new Set<number>();
   const tabs: (readonly [number, number])[] = [];
+  const homes = new Set(wirings.map(({ tree }) => tree.panelId));
   for (const [boxId, joints] of jointsByBox) {
-    const isMainPanel = wirings.some(({ tree }) => tree.panelId === boxId) && !isSubPanel(reader, boxId);
-    for (const joint of joints.flatMap((one) => (isMainPanel ? bonded(one) : [one]))) {
+    const isMainPanel = homes.has(boxId) && !isSubPanel(reader, boxId);
+    for (const joint of isMainPanel ? joints.flatMap(bonded) : joints) {
       const index = list.push({ boxId, joint }) - 1;
       union.make();
       ground.make();
       const bare = joint.ends.some((end) => end.ground) || joint.role === 'ground';
       if (bare) groundJoints.add(index);
       for (const end of joint.ends) {
-        const key = endKey(end);
-        ends.set(key, [...(ends.get(key) ?? []), index]);
+        const known = ends.get(end.runId, end.key);
+        if (known) known.to ??= index;
+        else {
+          const conductor = { runId: end.runId, key: end.key, from: index };
+          met.push(conductor);
+          ends.set(end.runId, end.key, conductor);
+        }
       }
       for (const landing of joint.landings) {
-        const key = `${landing.deviceId ?? boxId} ${landing.terminal}`;
-        const other = isLink(landing) ? terminals.get(key) : undefined;
-        if (other === undefined) terminals.set(key, index);
+        const owner = landing.deviceId ?? boxId;
+        const other = isLink(landing) ? terminals.get(owner, landing.terminal) : undefined;
+        if (other === undefined) terminals.set(owner, landing.terminal, index);
         else tabs.push([other, index]);
       }
     }
   }
   const conductors: NetConductor[] = [];
-  for (const [key, [from, to]] of ends) {
-    if (from === undefined || to === undefined) continue;
-    const space = key.indexOf(' ');
-    conductors.push({ runId: key.slice(0, space), key: key.slice(space + 1), from, to });
+  for (const { runId, key, from, to } of met) {
+    if (to === undefined) continue;
+    conductors.push({ runId, key, from, to });
     union.join(from, to);
     ground.join(from, to);
   }
@@ -198,7 +205,7 @@ export function buildNetlist(
   for (const boxId of jointsByBox.keys()) {
     const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
     if (kind !== 'panel' && material === 'metal')
-      mustBeGrounded.push({ boxId, joint: terminals.get(`${boxId} ground screw of the box`) });
+      mustBeGrounded.push({ boxId, joint: terminals.get(boxId, 'ground screw of the box') });
     if (kind === 'panel') {
       for (const { circuitIds: own, tree } of wirings) {
         if (tree.panelId === boxId || !tree.boxOf.has(boxId) || !isSubPanel(reader, boxId)) continue;
@@ -218,7 +225,7 @@ export function buildNetlist(
       }
     }
     for (const device of devicesIn(reader, boxId)) {
-      const own = netDevice(reader, facts, device, (terminal) => terminals.get(`${device.id} ${terminal}`));
+      const own = netDevice(reader, facts, device, (terminal) => terminals.get(device.id, terminal));
       levers.push(...own.levers);
       loads.push(...own.loads);
       if (own.through.length) feedThrough.push({ boxId, deviceId: device.id, contacts: [...own.through] });
@@ -231,7 +238,7 @@ export function buildNetlist(
           group: groupOf(circuitOfPoint(reader, reader.get('points', pointId)!)!),
         });
       if (own.isOwn && deviceType(reader, device).mount !== 'direct')
-        mustBeGrounded.push({ boxId, deviceId: device.id, joint: terminals.get(`${device.id} ground`) });
+        mustBeGrounded.push({ boxId, deviceId: device.id, joint: terminals.get(device.id, 'ground') });
     }
   }
   for (const [a, b] of tabs) {
@@ -306,16 +313,17 @@ export function netlistScope(
       for (const boxId of boxesOf(run)) boxes.add(boxId);
     }
     for (const boxId of boxes) {
+      const terminals = wiring.terminals.get(boxId);
       const own = boxJoints(reader, boxId).joints.filter(
         (joint) =>
           joint.role === 'ground' ||
           joint.ends.some(({ runId, key }) => wiring.runs.get(runId)?.carries.has(key)) ||
           joint.landings.some(({ deviceId }) =>
-            wiring.terminals.get(boxId)?.some((terminal) => terminal.deviceId === deviceId),
+            terminals?.some((terminal) => terminal.deviceId === deviceId),
           ),
       );
-      const known = joints.get(boxId) ?? [];
-      joints.set(boxId, [...known, ...own.filter((joint) => !known.includes(joint))]);
+      const known = joints.get(boxId);
+      joints.set(boxId, known ? [...known, ...own.filter((joint) => !known.includes(joint))] : own);
       for (const joint of own) {
         if (joint.role === 'ground') continue;
         for (const { runId } of joint.ends) {

@@ -72,10 +72,14 @@ class Runs {
   readonly ids: readonly string[];
   readonly base: Int32Array;
   readonly capacity: Float64Array;
+  /** Runs from a node up to where its hot is in any case. */
+  readonly hotWay: (node: string, hot: string) => readonly string[];
   private readonly hots: readonly string[];
   private readonly place: ReadonlyMap<string, number>;
 
-  constructor({ tree, base, capacity, controls }: OrderTask) {
+  constructor(task: OrderTask) {
+    const { tree, base, capacity, controls } = task;
+    this.hotWay = hotWays(task);
     this.hots = [...new Set(controls.flatMap(({ places }) => places.map(({ hot }) => hot)))].sort();
     this.ids = [...tree.feed.values()].map(({ run }) => run.id);
     this.place = new Map(this.ids.map((id, index) => [id, index]));
@@ -128,7 +132,6 @@ function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
   const between = nodes.map((a) =>
     nodes.map((b) => runs.numbers(a === b ? [] : runsBetween(task.tree, [a, b]))),
   );
-  const hotWay = hotWays(task);
   const below = new Map<number, Uint8Array>();
   nodes.forEach((node, index) => {
     const above = wayUp(task.tree, node).flatMap((at) => task.tree.feed.get(at)?.run.id ?? []);
@@ -147,7 +150,7 @@ function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
     between,
     legs: nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes]))),
     hots: new Map(
-      control.places.map(({ pointId, node, hot }) => [pointId, runs.shared(hotWay(node, hot), hot)]),
+      control.places.map(({ pointId, node, hot }) => [pointId, runs.shared(runs.hotWay(node, hot), hot)]),
     ),
     below,
   };
@@ -282,7 +285,6 @@ function improve(control: PlacedControl, start: Stop[], look: (order: readonly S
   look(order);
 }
 
-/** Runs from a node up to where its hot is in any case. */
 function hotWays({ tree, hotNodes }: OrderTask): (node: string, hot: string) => readonly string[] {
   const above = new Map(
     [...hotNodes].map(([hot, nodes]) => [hot, new Set(nodes.flatMap((node) => wayUp(tree, node)))]),
@@ -391,6 +393,11 @@ export function orderPlaces(task: OrderTask): ChosenOrders {
   const orders = new Map<string, readonly string[]>();
   const ways = new Map<string, string>();
   const unproven = new Set<string>();
+  if (task.controls.every(({ places }) => places.length === 1) && task.neutrals.length === 0) {
+    // Nothing is to be chosen.
+    for (const { id, places } of task.controls) orders.set(id, [places[0]!.pointId]);
+    return { orders, ways, unproven };
+  }
   const runs = new Runs(task);
   for (const group of connected(choicesOf(task, runs))) {
     const nodes = group.flatMap(({ control }) => control?.places.map(({ node }) => node) ?? []);

@@ -272,13 +272,14 @@ export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string
   const neutral = new Set(
     netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
   );
-  return netlist.joints.flatMap(({ joint: { ends }, net }, joint) =>
-    neutral.has(net)
-      ? []
-      : ends.flatMap(({ colour, runId, key, marked, reidentified }) =>
-          colour === 'WH' && !(marked ?? reidentified) ? [{ joint, runId, key }] : [],
-        ),
-  );
+  const whites: { joint: number; runId: string; key: string }[] = [];
+  for (let joint = 0; joint < netlist.joints.length; joint++) {
+    const { joint: own, net } = netlist.joints[joint]!;
+    if (neutral.has(net)) continue;
+    for (const { colour, runId, key, marked, reidentified } of own.ends)
+      if (colour === 'WH' && !(marked ?? reidentified)) whites.push({ joint, runId, key });
+  }
+  return whites;
 }
 
 /** Where a net has conductors of two wiring groups in one joint: the box, and the conductor that is a stranger there. */

@@ -21,36 +21,31 @@ export type SignalKind = 'hot' | 'neutral' | 'traveler' | 'leg' | 'interconnect'
 /** What is known of a conductor: its signal, that it is not needed, or that it cannot be derived. */
 export type Carried = Signal | 'spare' | 'undecided';
 
-const KINDS: Readonly<Record<string, SignalKind>> = {
-  hot: 'hot',
-  hot2: 'hot',
-  'load-hot': 'hot',
-  neutral: 'neutral',
-  'load-neutral': 'neutral',
-  traveler: 'traveler',
-  leg: 'leg',
-  interconnect: 'interconnect',
-};
-
-const KNOWN = new Map<string, SignalKind>();
-
 export function kindOf(signal: Signal): SignalKind {
-  let kind = KNOWN.get(signal);
-  if (!kind) {
-    const end = signal.indexOf(':');
-    kind = KINDS[end === -1 ? signal : signal.slice(0, end)]!;
-    KNOWN.set(signal, kind);
+  // By a letter or two: this is asked for every signal again and again.
+  switch (signal.charAt(0)) {
+    case 'h':
+      return 'hot';
+    case 'n':
+      return 'neutral';
+    case 't':
+      return 'traveler';
+    case 'i':
+      return 'interconnect';
+    default:
+      return signal.charAt(1) === 'e' ? 'leg' : signal.startsWith('load-hot') ? 'hot' : 'neutral';
   }
-  return kind;
 }
 
 /** The control that a leg or a traveler belongs to. */
-export const controlOf = (carried: Carried): string | undefined =>
-  carried.startsWith('leg:') || carried.startsWith('traveler:') ? carried.split(':')[1] : undefined;
+export function controlOf(carried: Carried): string | undefined {
+  if (carried.startsWith('leg:')) return carried.slice(4);
+  return carried.startsWith('traveler:') ? carried.slice(9, carried.indexOf(':', 9)) : undefined;
+}
 
 /** The circuit whose breaker a hot comes from. */
 export const circuitOfHot = (carried: Carried): string | undefined =>
-  carried.startsWith('hot:') || carried.startsWith('hot2:') ? carried.split(':')[1] : undefined;
+  carried.startsWith('hot:') ? carried.slice(4) : carried.startsWith('hot2:') ? carried.slice(5) : undefined;
 
 /** The GFCI device that a protected hot or neutral comes from. */
 export const protectedBy = (carried: Carried): string | undefined =>

@@ -33,7 +33,7 @@ export interface DeviceTask {
   readonly controlOfLoad: (pointId: string) => string | undefined;
   readonly placeOfLever: (pointId: string) => LeverPlace | undefined;
   /** Signals of its LOAD side, when what lies beyond is fed from there. */
-  readonly onward?: { readonly hot: Signal; readonly neutral: Signal };
+  readonly onward: { readonly hot: Signal; readonly neutral: Signal } | undefined;
   readonly alarmsJoined: boolean;
 }
 
@@ -108,14 +108,10 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
   if (task.onward) landings.push(['load hot', task.onward.hot], ['load neutral', task.onward.neutral]);
   if (task.alarmsJoined && points.some(({ point }) => point.role === 'alarm'))
     landings.push(['interconnect', 'interconnect']);
-  return landings.map(([name, signal, loads]) => ({
-    boxId: device.boxId,
-    node,
-    deviceId: device.id,
-    name,
-    signal,
-    ...(loads && { points: loads }),
-  }));
+  const { id: deviceId, boxId } = device;
+  return landings.map(([name, signal, loads]) =>
+    loads ? { boxId, node, deviceId, name, signal, points: loads } : { boxId, node, deviceId, name, signal },
+  );
 }
 
 /** Every terminal that a device may have, whichever kind of switch was put in: what a hand can have landed a wire on. */

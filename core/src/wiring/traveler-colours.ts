@@ -19,6 +19,7 @@ export function travelerColours(
   const possible = new Map<string, Set<Colour>>();
   for (const { run } of needs.tree.feed.values()) {
     const signals = needs.needs.get(run.id) ?? [];
+    if (!signals.some((signal) => kindOf(signal) === 'traveler')) continue;
     const conductors = run.kind === 'cable' ? conductorsOf(run.id) : undefined;
     if (!conductors) continue;
     for (const controlId of new Set(signals.map(controlOf))) {

@@ -33,7 +33,7 @@ export interface RunWiring {
   readonly carries: ReadonlyMap<string, Carried>;
   readonly missing: readonly Signal[];
   /** The cable this run needs by breaker and conductors; undefined where that cannot be derived. */
-  readonly needed?: CableId;
+  readonly needed?: CableId | undefined;
   /** It carries power on, and is pulled before what only carries switched conductors. */
   readonly power: boolean;
   /** What runs in it cannot be derived. */
@@ -54,12 +54,24 @@ export interface CircuitWiring {
   readonly findings: readonly Finding[];
 }
 
+const SCHOOLS = new WeakMap<TreeNeeds, { readonly cable: ColourSchools; readonly raceway: ColourSchools }>();
+
 function schoolsOf(
   reader: HouseReader,
   needs: TreeNeeds,
   run: Run,
   circuitIds: readonly string[],
 ): ColourSchools {
+  let known = SCHOOLS.get(needs);
+  if (!known) {
+    const cable = cableSchools(reader, needs, circuitIds);
+    SCHOOLS.set(needs, (known = { cable, raceway: { ...cable, isRaceway: true } }));
+  }
+  return run.kind === 'raceway' ? known.raceway : known.cable;
+}
+
+function cableSchools(reader: HouseReader, needs: TreeNeeds, circuitIds: readonly string[]): ColourSchools {
+  const runs = new Map([...needs.tree.feed.values()].map(({ run }) => [run.id, run]));
   const fans = new Set(
     needs.controls.wired
       .filter((control) => control.loads.some((id) => reader.get('points', id)?.role === 'fan'))
@@ -69,26 +81,10 @@ function schoolsOf(
     fan: reader.rules().text('makeup.fanColour') as Colour,
     loopSupply: reader.rules().text('wiring.loopSupply') as Colour,
     isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
-    isRaceway: run.kind === 'raceway',
+    isRaceway: false,
     palette: paletteOf(reader),
-    alongChain: chainColours(reader, needs, circuitIds),
+    alongChain: travelerColours(needs, (id) => conductorsFor(reader, runs.get(id)!, circuitIds)),
   };
-}
-
-const CHAINS = new WeakMap<TreeNeeds, ReturnType<typeof travelerColours>>();
-
-function chainColours(
-  reader: HouseReader,
-  needs: TreeNeeds,
-  circuitIds: readonly string[],
-): ReturnType<typeof travelerColours> {
-  let known = CHAINS.get(needs);
-  if (!known) {
-    const runs = new Map([...needs.tree.feed.values()].map(({ run }) => [run.id, run]));
-    known = travelerColours(needs, (id) => conductorsFor(reader, runs.get(id)!, circuitIds));
-    CHAINS.set(needs, known);
-  }
-  return known;
 }
 
 /** What a feed-through GFCI device does not protect, although it stands before it. */
@@ -208,8 +204,11 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
   const landed = landSignals(reader, needs, levers);
   findings.push(...landed.findings);
   const terminals = new Map<string, Terminal[]>();
-  for (const terminal of landed.terminals)
-    terminals.set(terminal.boxId, [...(terminals.get(terminal.boxId) ?? []), terminal]);
+  for (const terminal of landed.terminals) {
+    const known = terminals.get(terminal.boxId);
+    if (known) known.push(terminal);
+    else terminals.set(terminal.boxId, [terminal]);
+  }
   findings.push(...lostFindings(reader, leader.id, needs.protection.lost));
   findings.push(...cannotServe(reader, needs, levers));
   for (const controlId of needs.unproven)
@@ -251,7 +250,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
         missing: [],
         power: needs.power.has(run.id),
         open: false,
-        ...(needed && { needed }),
+        needed,
       });
       if (run.kind === 'cable' && (needed || !gauge)) {
         findings.push({
@@ -290,7 +289,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       missing,
       power: needs.power.has(run.id),
       open: false,
-      ...(needed && { needed }),
+      needed,
     });
     if (missing.length) {
       const lackOf = (tried: TreeNeeds): number => assigned(tried).missing.length;
