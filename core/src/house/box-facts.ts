@@ -91,6 +91,9 @@ export function standingPull(reader: HouseReader, runId: string): Pull | undefin
 export const cableIn = (reader: HouseReader, run: Run): CableId | undefined =>
   run.kind === 'cable' ? (standingPull(reader, run.id)?.cable ?? run.plannedCable) : undefined;
 
+/** Conductors of runs with the cable that was asked for last. */
+const IN_CABLE = new WeakMap<Run, { readonly id: CableId; readonly conductors: readonly Conductor[] }>();
+
 /** Every conductor of a run, grounds included. A low-voltage run has none that count here. */
 export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[] {
   if (run.kind === 'raceway') {
@@ -104,17 +107,20 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
   }
   const id = cableIn(reader, run);
   if (!id) return [];
-  const cable = cableOf(id);
-  return [
-    ...cable.colours.map((colour): Conductor => ({
+  let known = IN_CABLE.get(run);
+  if (known?.id !== id) {
+    const { colours, awg, groundAwg } = cableOf(id);
+    const conductors = colours.map((colour): Conductor => ({
       runId: run.id,
       key: colour,
       colour,
-      awg: cable.awg,
+      awg,
       ground: false,
-    })),
-    { runId: run.id, key: 'BARE', colour: 'BARE', awg: cable.groundAwg, ground: true },
-  ];
+    }));
+    conductors.push({ runId: run.id, key: 'BARE', colour: 'BARE', awg: groundAwg, ground: true });
+    IN_CABLE.set(run, (known = { id, conductors }));
+  }
+  return known.conductors;
 }
 
 /** The runs that end in a box, in list order. */

@@ -1,4 +1,4 @@
-import type { HouseReader } from '../derive/reader.js';
+import type { Derivation, HouseReader } from '../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../house/box-facts.js';
 import type { Device, Point } from '../house/model.js';
 
@@ -26,7 +26,16 @@ export function neutralOfCircuit(reader: HouseReader, circuitId: string): string
   return circuit?.neutralGroup ? `${circuit.panelId} ${circuit.neutralGroup}` : circuitId;
 }
 
-export function sidesOf(reader: HouseReader, device: Device): DeviceSides {
+/** By device id. */
+const DEVICE_SIDES: Derivation<DeviceSides> = {
+  name: 'device sides',
+  compute: (reader, deviceId) => computeSides(reader, reader.get('devices', deviceId)!),
+};
+
+export const sidesOf = (reader: HouseReader, device: Device): DeviceSides =>
+  reader.derive(DEVICE_SIDES, device.id);
+
+function computeSides(reader: HouseReader, device: Device): DeviceSides {
   const type = deviceType(reader, device);
   const points = reader.mentioning('points', device.id);
   const [only, ...more] = points;
