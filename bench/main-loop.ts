@@ -116,6 +116,36 @@ try {
   await look('the large house is copied', () =>
     post(`/houses/${file.id}/duplicate`, Buffer.from(JSON.stringify({ id: randomUUID(), name: 'Copy' }))),
   );
+  // In the place of the large house a small one, and back.
+  const small = Buffer.from(JSON.stringify({ ...file, boxes: demo.boxes, records: [] }));
+  await look('a small house takes its place', () => post('/houses/import?onExisting=replace', small));
+  const { entries } = (await (await fetch(`${base}/houses/${file.id}/journal?limit=1`)).json()) as {
+    entries: { changeId: string }[];
+  };
+  const undo = { kind: 'revert', of: entries[0]!.changeId };
+  await look('the large one is put back', () =>
+    post(
+      `/houses/${file.id}/changes`,
+      Buffer.from(JSON.stringify({ changes: [{ id: randomUUID(), version: 1, by: 'Bench', body: undo }] })),
+    ),
+  );
+  await look('it is changed', () =>
+    post(
+      `/houses/${file.id}/changes`,
+      Buffer.from(
+        JSON.stringify({
+          changes: [
+            {
+              id: randomUUID(),
+              version: 1,
+              by: 'Bench',
+              body: { kind: 'box.set', recordId: file.boxes[0]!.id, fields: { place: { note: 'here' } } },
+            },
+          ],
+        }),
+      ),
+    ),
+  );
   const over = results.filter(([, longest]) => longest > quiet + 50);
   if (over.length)
     throw new Error(`more than 50 ms above a quiet time: ${over.map(([what]) => what).join('; ')}`);

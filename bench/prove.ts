@@ -16,6 +16,9 @@ import { netlistOf } from '../core/src/wiring/netlist.js';
 import { Machine, Settled } from '../core/src/wiring/operate.js';
 import { allPositions } from '../core/src/wiring/lever-positions.js';
 import { partsOf } from '../core/src/wiring/parts.js';
+import { circuitTree } from '../core/src/wiring/circuit-tree.js';
+import type { OrderTask } from '../core/src/wiring/place-order.js';
+import { orderPlaces } from '../core/src/wiring/place-order.js';
 import { proveCircuit, proveNetlist } from '../core/src/wiring/prove-circuit.js';
 import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
 
@@ -160,3 +163,33 @@ for (let warm = 0; warm < 50; warm++) thrown();
 const lever = median(Array.from({ length: 50 }, () => timed(thrown)));
 console.log(`a lever thrown on the largest circuit of the demo house: ${lever.toFixed(3)} ms`);
 if (lever > FRAME / 2) throw new Error('a lever does not react within a frame');
+
+// Ten places of one control on a chain, each box also on the way of the next: only the order is timed.
+const ten = new Plan('Ten places');
+ten.room('Garage', 'garage');
+const tenPanel = ten.box('PANEL', 'panel');
+const tenCircuit = ten.circuit(1, 'One', tenPanel, 15);
+const boxes = [tenPanel];
+for (let place = 0; place < 10; place++)
+  boxes.push(ten.fed(`T${place}`, boxes[(place * 7) % boxes.length]!, '14/3', tenCircuit, 'plastic-1g-22.5'));
+const tree = circuitTree(readerOf(houseOf(ten.file)), tenPanel, ten.file.runs);
+const task: OrderTask = {
+  tree,
+  base: new Map(),
+  hotNodes: new Map([['hot', [boxes[4]!]]]),
+  capacity: new Map(ten.file.runs.map(({ id }, at) => [id, 2 + (at % 3)])),
+  neutrals: [],
+  controls: [
+    {
+      id: 'c',
+      places: boxes.slice(1).map((node, at) => ({ pointId: `p${at}`, node, hot: 'hot' })),
+      loadNodes: [boxes[7]!],
+    },
+  ],
+};
+for (let warm = 0; warm < 50; warm++) orderPlaces(task);
+const ordered = median(Array.from({ length: 50 }, () => timed(() => void orderPlaces(task))));
+const { unproven } = orderPlaces(task);
+console.log(
+  `ten places put in order: ${ordered.toFixed(2)} ms, ${unproven.size ? 'not proven' : 'proven'} best`,
+);

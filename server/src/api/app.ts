@@ -24,9 +24,9 @@ import { CrewEntity, PersonEntity } from '../storage/entities.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
-import { HeavyWork, LIGHT, LIGHT_RECORDS } from '../work/heavy.js';
+import { HeavyWork, LIGHT, LIGHT_DIFF, LIGHT_RECORDS } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { doJob, textOf } from '../work/job.js';
+import { doJob, textOf, undoneBy } from '../work/job.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -99,7 +99,8 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
     const isHeavy =
       'key' in job && job.kind !== 'changes'
         ? (await houses.weight(job.key)) > LIGHT_RECORDS
-        : body.length > LIGHT;
+        : body.length > LIGHT ||
+          (job.kind === 'changes' && (await houses.weightOfChanges(job.key, undoneBy(body))) > LIGHT_DIFF);
     const answer = isHeavy
       ? await heavy.run(job, body)
       : await doJob(job, body, houses, { isGone: () => request.socket.destroyed }).then((done) => ({

@@ -14,6 +14,7 @@ import type { Orm } from '../storage/orm.js';
 import { connect, migrate } from '../storage/orm.js';
 import { fuzz } from '../testing/fuzz.js';
 import { createApp } from './app.js';
+import { HeavyWork } from '../work/heavy.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 
@@ -141,7 +142,10 @@ describe('Answers', () => {
       answers: { status: string }[];
     };
     expect(answer.answers[0]!.status).toBe('applied');
+    // The undo is a small request with much to do: not where it keeps others waiting.
+    const inWorker = spyOn(HeavyWork.prototype, 'run').and.callThrough();
     await post(`/houses/${file.id}/changes`, { changes: [change({ kind: 'revert', of: gone.id })] });
+    expect(inWorker.calls.count()).toBe(1);
     const after = (await (await fetch(`${at}/api/houses/${file.id}`)).json()) as { file: HouseFile };
     expect(after.file).toEqual(file);
   });

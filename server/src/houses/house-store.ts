@@ -166,6 +166,17 @@ export class HouseStore {
     return Number(row?.weight ?? 0);
   }
 
+  /** Bytes that the journal keeps of what these changes did. */
+  async weightOfChanges(key: HouseKey, changeIds: readonly string[]): Promise<number> {
+    if (changeIds.length === 0) return 0;
+    const [row] = await plainSql(this.orm).all<{ bytes: string | null }>(
+      `select sum(diff_bytes) as bytes from journal
+       where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
+      [key.crewId, key.houseId, `{${changeIds.join(',')}}`],
+    );
+    return Number(row?.bytes ?? 0);
+  }
+
   /** The house as a file, and the number of the journal entry it stands at. */
   async read(key: HouseKey): Promise<{ file: HouseFile; seq: number }> {
     return inTransaction(

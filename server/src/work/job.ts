@@ -21,6 +21,14 @@ export interface JobAnswer {
   readonly name?: string;
 }
 
+/** Changes that a small body may ask to take back, without reading it as what it should be. */
+export function undoneBy(bytes: Uint8Array): string[] {
+  const text = new TextDecoder().decode(bytes);
+  return text.includes('"revert"')
+    ? [...text.matchAll(/"of"\s*:\s*"([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})"/gi)].map(([, id]) => id!)
+    : [];
+}
+
 /** The JSON of an answer, as it goes out: a file with a line for each of its parts. */
 export const textOf = (job: Job, { body }: JobAnswer): string =>
   job.kind === 'file' ? `${JSON.stringify(body, null, 1)}\n` : JSON.stringify(body);

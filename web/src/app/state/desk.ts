@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import type { ChangeBody, Refusal } from '@mule-tally/core';
-import { CHANGE_VERSION, applyChange } from '@mule-tally/core';
+import { CHANGE_VERSION, applyChange, isEmptyDiff } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { HouseEvents } from './house.actions';
 import type { Step } from './house.actions';
@@ -25,6 +25,8 @@ export class Desk {
       this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
       return applied.refusal;
     }
+    // What says what is there already is no change: nothing for the log, nothing to undo.
+    if (step === 'do' && isEmptyDiff(applied.diff)) return undefined;
     const change = {
       id: crypto.randomUUID(),
       version: CHANGE_VERSION,
