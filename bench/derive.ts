@@ -16,7 +16,7 @@ import { CIRCUIT_FINDINGS, HOUSE_FINDINGS, ROOM_FINDINGS } from '../core/src/ins
 import { makeUpBox } from '../core/src/makeup/make-up-box.js';
 import { HOUSE_PULLS, pullList } from '../core/src/pulling/pull-list.js';
 import { manyRooms } from '../core/src/testing/many-rooms.js';
-import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
+import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';
 
 const read = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));
 if (!read.ok) throw new Error('the demo is broken');

@@ -6,7 +6,7 @@
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { HouseFile } from '../core/src/house/house-file.js';
-import { LIMITS } from '../core/src/house/limits.js';
+import { LIMITS } from '../core/src/vocabulary/limits.js';
 import { startServer } from '../scripts/lib/server.mjs';
 import { anyFreePort } from '../scripts/lib/system.mjs';
 import { startTestDatabase } from '../scripts/lib/test-database.mjs';

@@ -11,16 +11,16 @@ import { spiceDeck } from '../checks/ngspice.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import { Plan } from '../core/src/testing/plan.js';
-import type { Netlist } from '../core/src/wiring/netlist.js';
-import { netlistOf } from '../core/src/wiring/netlist.js';
-import { Machine, Settled } from '../core/src/wiring/operate.js';
-import { allPositions } from '../core/src/wiring/lever-positions.js';
-import { partsOf } from '../core/src/wiring/parts.js';
-import { circuitTree } from '../core/src/wiring/circuit-tree.js';
-import type { OrderTask } from '../core/src/wiring/place-order.js';
-import { orderPlaces } from '../core/src/wiring/place-order.js';
-import { proveCircuit, proveNetlist } from '../core/src/wiring/prove-circuit.js';
-import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
+import type { Netlist } from '../core/src/wiring/netlist/netlist.js';
+import { netlistOf } from '../core/src/wiring/netlist/build-netlist.js';
+import { Machine, Settled } from '../core/src/wiring/netlist/operate.js';
+import { allPositions } from '../core/src/wiring/netlist/lever-positions.js';
+import { partsOf } from '../core/src/wiring/netlist/parts.js';
+import { circuitTree } from '../core/src/wiring/circuit/circuit-tree.js';
+import type { OrderTask } from '../core/src/wiring/needs/place-order.js';
+import { orderPlaces } from '../core/src/wiring/needs/place-order.js';
+import { proveCircuit, proveNetlist } from '../core/src/wiring/proof/prove-circuit.js';
+import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';
 
 const PAIRS = 15;
 /** One frame of a screen, in milliseconds. */

@@ -6,7 +6,7 @@ import { bidirectional } from 'graphology-shortest-path/unweighted.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf } from '../core/src/house/house-file.js';
 import { Plan } from '../core/src/testing/plan.js';
-import { circuitTree, runsBetween } from '../core/src/wiring/circuit-tree.js';
+import { circuitTree, runsBetween } from '../core/src/wiring/circuit/circuit-tree.js';
 
 /** Any boxes, any runs between them: trees, loops, islands. */
 const tangle = fc

@@ -7,12 +7,12 @@ import { houseOf } from '../core/src/house/house-file.js';
 import type { Joint } from '../core/src/house/model.js';
 import { madeUp } from '../core/src/testing/made-up.js';
 import { randomSwitching } from '../core/src/testing/random-switching.js';
-import { boxJoints } from '../core/src/wiring/box-joints.js';
-import { faultsIn } from '../core/src/wiring/faults.js';
-import type { JointsByBox } from '../core/src/wiring/netlist.js';
-import { buildNetlist } from '../core/src/wiring/netlist.js';
-import { proveNetlist } from '../core/src/wiring/prove-circuit.js';
-import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
+import { boxJoints } from '../core/src/wiring/joints/box-joints.js';
+import { faultsIn } from '../core/src/wiring/faults/faults.js';
+import type { JointsByBox } from '../core/src/wiring/netlist/netlist.js';
+import { buildNetlist } from '../core/src/wiring/netlist/build-netlist.js';
+import { proveNetlist } from '../core/src/wiring/proof/prove-circuit.js';
+import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';
 import { complaints } from './joints-evaluator.js';
 
 /** What the proof says where this evaluator says it too. */

@@ -5,14 +5,14 @@ import type { HouseReader } from '../core/src/derive/reader.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import { randomSwitching } from '../core/src/testing/random-switching.js';
-import { boxJoints } from '../core/src/wiring/box-joints.js';
-import { faultsIn } from '../core/src/wiring/faults.js';
-import type { Netlist } from '../core/src/wiring/netlist.js';
-import { buildNetlist, netlistOf, netlistScope } from '../core/src/wiring/netlist.js';
-import { Machine, stateOf } from '../core/src/wiring/operate.js';
-import { partsOf } from '../core/src/wiring/parts.js';
-import { allPositions } from '../core/src/wiring/lever-positions.js';
-import { wireCircuit } from '../core/src/wiring/wire-circuit.js';
+import { boxJoints } from '../core/src/wiring/joints/box-joints.js';
+import { faultsIn } from '../core/src/wiring/faults/faults.js';
+import type { Netlist } from '../core/src/wiring/netlist/netlist.js';
+import { buildNetlist, netlistOf, netlistScope } from '../core/src/wiring/netlist/build-netlist.js';
+import { Machine, stateOf } from '../core/src/wiring/netlist/operate.js';
+import { partsOf } from '../core/src/wiring/netlist/parts.js';
+import { allPositions } from '../core/src/wiring/netlist/lever-positions.js';
+import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';
 import { simulate } from './ngspice.js';
 
 /** Faults of which a few dozen are enough: each is much the same wherever it is put in. */

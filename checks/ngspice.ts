@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { HouseReader } from '../core/src/derive/reader.js';
 import { SPICE_CONTACT, spiceText } from '../core/src/exchange/spice.js';
-import type { Netlist } from '../core/src/wiring/netlist.js';
+import type { Netlist } from '../core/src/wiring/netlist/netlist.js';
 
 /** What ngspice says of one position of the levers: volts across each load, amperes out of each source. */
 export interface SpiceAnswer {

@@ -3,7 +3,7 @@
  */
 import { writeFileSync } from 'node:fs';
 import { readHouseFile } from '../core/src/house/house-file.js';
-import type { CableId } from '../core/src/house/cables.js';
+import type { CableId } from '../core/src/vocabulary/cables.js';
 import { Plan } from '../core/src/testing/plan.js';
 
 const plan = new Plan('Lot 12, two-storey', 'us-2020', 'de000012');

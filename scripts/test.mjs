@@ -49,6 +49,13 @@ const PARTS = {
     commands: [
       module('eslint/bin/eslint.js', '.', '--max-warnings=0'),
       module('prettier/bin/prettier.cjs', '--check', '--log-level=warn', '.'),
+      module(
+        'dependency-cruiser/bin/dependency-cruise.mjs',
+        '--config=.dependency-cruiser.mjs',
+        'core/src',
+        'server/src',
+        'web/src',
+      ),
     ],
     count: (_output, code) => whole(code),
   },

@@ -1,11 +1,12 @@
 import * as z from 'zod';
 import type { HouseFile } from '../house/house-file.js';
 import type { RecordOf, TableName } from '../house/model.js';
-import { LIMITS } from '../house/limits.js';
-import { RuleKey, RuleOverride, RulebookBase, TABLES, TABLE_NAMES } from '../house/model.js';
-import { scan } from '../house/scan.js';
-import { problemsOf } from '../house/schema-problems.js';
-import { Id, Name } from '../house/text.js';
+import { LIMITS } from '../vocabulary/limits.js';
+import { RuleKey, RuleOverride, RulebookBase } from '../vocabulary/rulebook-types.js';
+import { TABLES, TABLE_NAMES } from '../house/model.js';
+import { scan } from '../vocabulary/scan.js';
+import { problemsOf } from '../vocabulary/schema-problems.js';
+import { Id, Name } from '../vocabulary/text.js';
 
 /** The version of the change format; journal entries carry it. */
 export const CHANGE_VERSION = 1;

@@ -2,8 +2,9 @@ import * as z from 'zod';
 import type { House, Row } from '../house/house.js';
 import { rowOf, withHead, withRow } from '../house/house.js';
 import type { HouseHead, RecordOf, TableName } from '../house/model.js';
-import { RuleOverride, RulebookBase, TABLE_NAMES } from '../house/model.js';
-import { sameJson } from './equal.js';
+import { RuleOverride, RulebookBase } from '../vocabulary/rulebook-types.js';
+import { TABLE_NAMES } from '../house/model.js';
+import { sameJson } from '../structures/equal.js';
 
 /** A field before and after; an absent side means that the field is absent. */
 const FieldChange = z.strictObject({ from: z.json().optional(), to: z.json().optional() });

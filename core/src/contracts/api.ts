@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import { HouseDiff } from '../changes/diff.js';
-import { LIMITS } from '../house/limits.js';
-import { RulebookBase } from '../house/model.js';
-import { Id, Name } from '../house/text.js';
+import { LIMITS } from '../vocabulary/limits.js';
+import { RulebookBase } from '../vocabulary/rulebook-types.js';
+import { Id, Name } from '../vocabulary/text.js';
 
 /** What server and screens say to each other. Problems travel as RFC 9457 problem details. */
 

@@ -1,10 +1,11 @@
 import type { HouseReader } from '../derive/reader.js';
-import { boxName, runName } from '../house/naming.js';
-import type { BoxJoint } from '../wiring/box-joints.js';
-import type { Netlist } from '../wiring/netlist.js';
-import { GROUND_BAR, terminalWords } from '../wiring/panel-terminals.js';
-import type { Signal } from '../wiring/signal.js';
-import { signalName } from '../wiring/signal-names.js';
+import { boxName, runName } from '../facts/naming.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import type { Netlist } from '../wiring/netlist/netlist.js';
+import { GROUND_BAR } from '../vocabulary/panel-parts.js';
+import { terminalWords } from '../wiring/circuit/panel-terminals.js';
+import type { Signal } from '../wiring/circuit/signal.js';
+import { signalName } from '../wiring/circuit/signal-names.js';
 
 /** One conductor from end to end. */
 export interface ScheduleLine {

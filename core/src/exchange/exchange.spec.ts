@@ -1,8 +1,8 @@
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
 import { Plan } from '../testing/plan.js';
-import { netlistOf } from '../wiring/netlist.js';
-import { traceConductor } from '../wiring/trace.js';
+import { netlistOf } from '../wiring/netlist/build-netlist.js';
+import { traceConductor } from '../wiring/netlist/trace.js';
 import { conductorSchedule, writeScheduleCsv } from './conductor-schedule.js';
 import { writeNetlistJson } from './netlist-json.js';
 import { writeSpice } from './spice.js';

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
-import { boxName } from '../house/naming.js';
-import type { Netlist } from '../wiring/netlist.js';
-import { terminalWords } from '../wiring/panel-terminals.js';
+import { boxName } from '../facts/naming.js';
+import type { Netlist } from '../wiring/netlist/netlist.js';
+import { terminalWords } from '../wiring/circuit/panel-terminals.js';
 
 /** A netlist as plain data for other programs: boxes, conductors and devices by name, nets by number. */
 export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string {

@@ -1,6 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
-import { boxName } from '../house/naming.js';
-import type { Netlist } from '../wiring/netlist.js';
+import { boxName } from '../facts/naming.js';
+import type { Netlist } from '../wiring/netlist/netlist.js';
 
 /** Resistances that stand for a closed and an open contact, and what holds a floating node, in ohms. */
 const CLOSED = 1e-3;

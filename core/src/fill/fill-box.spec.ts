@@ -2,7 +2,7 @@ import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
-import type { RulebookBase } from '../house/model.js';
+import type { RulebookBase } from '../vocabulary/rulebook-types.js';
 import { BOX_TYPES } from '../rulebook/catalogue.js';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';

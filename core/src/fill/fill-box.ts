@@ -1,14 +1,14 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import type { BoxFacts, Conductor } from '../house/box-facts.js';
-import { boxFacts, conductorsOf, deviceType, devicesIn, gangsOf, runsAt } from '../house/box-facts.js';
-import { cableOf } from '../house/cables.js';
+import type { BoxFacts, Conductor } from '../facts/box-facts.js';
+import { boxFacts, conductorsOf, deviceType, devicesIn, gangsOf, runsAt } from '../facts/box-facts.js';
+import { cableOf } from '../vocabulary/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
-import type { Awg } from '../house/text.js';
+import type { Awg } from '../vocabulary/text.js';
 import { BOX_TYPES } from '../rulebook/catalogue.js';
 import type { BoxType } from '../rulebook/catalogue.js';
-import { boxJoints, gaugeOnDevice, thickest } from '../wiring/box-joints.js';
-import { fanDuty } from '../wiring/fan-box.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import { boxJoints, gaugeOnDevice, thickest } from '../wiring/joints/box-joints.js';
+import { fanDuty } from '../wiring/conductors/fan-box.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
 /** One line of the count, so that a person can check it by hand: count × each = total, in cubic inches. */
 export interface FillLine {

@@ -1,7 +1,7 @@
 import type { HouseHead, RecordOf, TableName } from './model.js';
 import { TABLE_NAMES } from './model.js';
 import { mentionsIn } from './references.js';
-import { SortedMap } from './sorted-map.js';
+import { SortedMap } from '../structures/sorted-map.js';
 
 /** A record and its place in its list; lists of the house file are in rising `at`. */
 export interface Row<T extends TableName = TableName> {

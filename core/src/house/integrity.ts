@@ -2,7 +2,7 @@ import type { House } from './house.js';
 import { rowOf, tableHolding } from './house.js';
 import type { TableName } from './model.js';
 import { TABLES } from './model.js';
-import type { Problem } from './problem.js';
+import type { Problem } from '../vocabulary/problem.js';
 import { mentionsIn } from './references.js';
 
 /** Mentions in one record of records that the house does not hold, with their path from `root`. */

@@ -1,7 +1,10 @@
 import * as z from 'zod';
-import { CableId } from './cables.js';
-import { LIMITS } from './limits.js';
-import { Awg, Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from './text.js';
+import { CableId } from '../vocabulary/cables.js';
+import { CatalogueBox, CatalogueDevice, Fitting, boxShape } from '../vocabulary/catalogue-types.js';
+import { Clamps, PointRole, RoomKind } from '../vocabulary/kinds.js';
+import { LIMITS } from '../vocabulary/limits.js';
+import { HouseRulebook } from '../vocabulary/rulebook-types.js';
+import { Awg, Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
 
 /**
  * The model of a house, version 1. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
@@ -15,28 +18,6 @@ export const Storey = z.strictObject({
   overhead: z.enum(['attic', 'storey', 'roof']).optional(),
   below: z.enum(['storey', 'basement', 'crawl-space', 'slab']).optional(),
 });
-
-export const RoomKind = z.enum([
-  'kitchen',
-  'dining',
-  'living',
-  'family',
-  'bedroom',
-  'bath',
-  'water-closet',
-  'hall',
-  'stairs',
-  'laundry',
-  'closet',
-  'office',
-  'garage',
-  'porch',
-  'utility',
-  'attic',
-  'basement',
-  'outdoors',
-  'other',
-]);
 
 export const Room = z.strictObject({
   id: Id,
@@ -78,53 +59,10 @@ export const Circuit = z.strictObject({
   twoWires: z.boolean().optional(),
 });
 
-export const BoxMaterial = z.enum(['plastic', 'fiberglass', 'metal']);
-export const BoxKind = z.enum([
-  'device',
-  'ceiling',
-  'square',
-  'masonry',
-  'cast',
-  'panel',
-  'buried-point',
-  'low-voltage',
-]);
-/** How cables are held where they enter: 'tabs' are the flexible tongues of a multi-gang plastic box. */
-export const Clamps = z.enum(['none', 'tabs', 'internal', 'external']);
-
-const boxFacts = {
-  material: BoxMaterial,
-  kind: BoxKind,
-  gangs: z.int().min(0).max(LIMITS.gangs),
-  /** Cable entries; each takes what the rulebook says. */
-  slots: z.int().min(0).max(60),
-  clamps: Clamps,
-  groundScrew: z.boolean(),
-};
-
-export const CatalogueBox = z.strictObject({
-  id: Id,
-  name: Name,
-  ...boxFacts,
-  volumeIn3: CubicInches.optional(),
-  fanRated: z.boolean().optional(),
-  widthIn: Inches.optional(),
-});
-
 export const BoxModel = z.union([
   z.strictObject({ catalogueId: ShortText }),
-  z.strictObject({ markedVolumeIn3: CubicInches, ...boxFacts, fanRated: z.boolean().optional() }),
+  z.strictObject({ markedVolumeIn3: CubicInches, ...boxShape, fanRated: z.boolean().optional() }),
 ]);
-
-export const Fitting = z.strictObject({
-  kind: z.enum(['ring', 'extension', 'raised-cover', 'stud', 'hickey', 'terminal-block']),
-  /** Marked volume, for what adds room. */
-  volumeIn3: CubicInches.optional(),
-  /** Device gangs that a ring or raised cover opens to; the box then has these. */
-  gangs: z.int().min(0).max(LIMITS.gangs).optional(),
-  /** Largest conductor on a terminal block. */
-  awg: Awg.optional(),
-});
 
 export const ConductorEnd = z.strictObject({
   runId: Id,
@@ -174,20 +112,6 @@ export const Box = z.strictObject({
   isolatedGround: z.strictObject({ count: z.int().min(1).max(40), awg: Awg }).optional(),
   neutralException: Name.optional(),
   asBuilt: z.array(Joint).max(200).optional(),
-});
-
-export const PointRole = z.enum(['lever', 'receptacle', 'lamp', 'fan', 'alarm', 'appliance']);
-
-export const CatalogueDevice = z.strictObject({
-  id: Id,
-  name: Name,
-  mount: z.enum(['yoke', 'canopy', 'direct']),
-  points: z.array(PointRole).min(1).max(8),
-  connection: z.enum(['screws', 'leads']),
-  needsNeutral: z.boolean(),
-  feedThrough: z.boolean(),
-  /** What it is fed with; 120 V when nothing is said. */
-  supply: z.enum(['120', '240', '120/240']).optional(),
 });
 
 export const Device = z.strictObject({
@@ -290,27 +214,6 @@ export const WorkRecord = z.strictObject({
   note: Note.optional(),
 });
 
-export const RulebookBase = z.enum(['us-2017', 'us-2020', 'us-2023']);
-export type RulebookBase = z.infer<typeof RulebookBase>;
-
-export const RuleOverride = z.strictObject({
-  value: z.union([z.number(), ShortText, z.boolean()]),
-  reason: Note.optional(),
-});
-export type RuleOverride = z.infer<typeof RuleOverride>;
-
-/** Name of a rulebook value. */
-export const RuleKey = z
-  .string()
-  .min(1)
-  .max(80)
-  .regex(/^[\w./-]+$/, 'is not the name of a rule');
-
-export const HouseRulebook = z.strictObject({
-  base: RulebookBase,
-  overrides: z.record(RuleKey, RuleOverride),
-});
-
 export const HouseHead = z.strictObject({ id: Id, name: Name, rulebook: HouseRulebook });
 export type HouseHead = z.infer<typeof HouseHead>;
 
@@ -339,16 +242,11 @@ export type RecordOf<T extends TableName> = z.infer<(typeof TABLES)[T]['schema']
 export type Storey = RecordOf<'storeys'>;
 export type Room = RecordOf<'rooms'>;
 export type Circuit = RecordOf<'circuits'>;
-export type CatalogueBox = RecordOf<'catalogueBoxes'>;
-export type CatalogueDevice = RecordOf<'catalogueDevices'>;
 export type Box = RecordOf<'boxes'>;
 export type BoxModel = z.infer<typeof BoxModel>;
 export type Joint = z.infer<typeof Joint>;
-export type Fitting = z.infer<typeof Fitting>;
 export type Device = RecordOf<'devices'>;
 export type Point = RecordOf<'points'>;
-export type PointRole = z.infer<typeof PointRole>;
 export type Control = RecordOf<'controls'>;
 export type Run = RecordOf<'runs'>;
 export type Pull = RecordOf<'pulls'>;
-export type RoomKind = z.infer<typeof RoomKind>;

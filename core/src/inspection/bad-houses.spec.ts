@@ -15,10 +15,10 @@ import { makeUpBox } from '../makeup/make-up-box.js';
 import { outlook } from '../planning/what-if.js';
 import { madeUp } from '../testing/made-up.js';
 import { randomSwitching } from '../testing/random-switching.js';
-import { netlistOf } from '../wiring/netlist.js';
-import { traceConductor } from '../wiring/trace.js';
-import { proveCircuit } from '../wiring/prove-circuit.js';
-import type { Finding } from './finding.js';
+import { netlistOf } from '../wiring/netlist/build-netlist.js';
+import { traceConductor } from '../wiring/netlist/trace.js';
+import { proveCircuit } from '../wiring/proof/prove-circuit.js';
+import type { Finding } from '../findings/finding.js';
 import { inspectHouse } from './inspect-house.js';
 
 /** Things that people do to a house that is wired: each still a valid file, none of them a good house. */

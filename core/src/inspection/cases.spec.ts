@@ -3,7 +3,7 @@ import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
-import type { CableId } from '../house/cables.js';
+import type { CableId } from '../vocabulary/cables.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
 import type { Box, Joint } from '../house/model.js';
@@ -11,12 +11,12 @@ import { makeUpBox } from '../makeup/make-up-box.js';
 import { madeUp } from '../testing/made-up.js';
 import { Plan } from '../testing/plan.js';
 import { randomSwitching } from '../testing/random-switching.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import { faultsIn } from '../wiring/faults.js';
-import { buildNetlist, netlistScope } from '../wiring/netlist.js';
-import { recordOfJoint } from '../wiring/made-joints.js';
-import { proveCircuit, proveNetlist } from '../wiring/prove-circuit.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import { faultsIn } from '../wiring/faults/faults.js';
+import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
+import { recordOfJoint } from '../wiring/joints/made-joints.js';
+import { proveCircuit, proveNetlist } from '../wiring/proof/prove-circuit.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { inspectHouse } from './inspect-house.js';
 
 /** A house in words; each case below once gave a wrong answer. */

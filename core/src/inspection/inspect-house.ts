@@ -11,23 +11,23 @@ import {
   gangsOf,
   runsAt,
   standingPull,
-} from '../house/box-facts.js';
-import { cableOf } from '../house/cables.js';
-import { boxName, circuitName, runName } from '../house/naming.js';
+} from '../facts/box-facts.js';
+import { cableOf } from '../vocabulary/cables.js';
+import { boxName, circuitName, runName } from '../facts/naming.js';
 import type { Box, Circuit } from '../house/model.js';
 import { boxesThatHold, fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
 import type { BoxType } from '../rulebook/catalogue.js';
 import { FAN_ROOMS } from '../rulebook/rooms.js';
 import { cited } from '../rulebook/sections.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
-import { carriesTo } from '../wiring/controls.js';
-import { gaugeOfCircuit } from '../wiring/gauge.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
-import { sidesOf } from '../wiring/device-sides.js';
-import { fanDuty } from '../wiring/fan-box.js';
-import { isSubPanel, legOfSpace } from '../wiring/panel-terminals.js';
-import { twoSideBySide } from '../wiring/side-by-side.js';
-import type { Finding, Fix } from './finding.js';
+import { carriesTo } from '../wiring/circuit/controls.js';
+import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
+import { sidesOf } from '../wiring/circuit/device-sides.js';
+import { fanDuty } from '../wiring/conductors/fan-box.js';
+import { isSubPanel, legOfSpace } from '../wiring/circuit/panel-terminals.js';
+import { twoSideBySide } from '../wiring/conductors/side-by-side.js';
+import type { Finding, Fix } from '../findings/finding.js';
 import { madeFindings } from './made-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { racewayFindings } from './raceway-findings.js';

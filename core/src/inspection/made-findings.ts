@@ -1,15 +1,15 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Box } from '../house/model.js';
-import { circuitsAt } from '../house/box-facts.js';
+import { circuitsAt } from '../facts/box-facts.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { roleWords } from '../makeup/make-up-step.js';
 import { cited } from '../rulebook/sections.js';
-import type { BoxJoint } from '../wiring/box-joints.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import { memberWords, recordProblems, withoutJoint } from '../wiring/made-joints.js';
-import { proveCircuit } from '../wiring/prove-circuit.js';
-import { signalName } from '../wiring/signal-names.js';
-import type { Finding, Fix } from './finding.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import { memberWords, recordProblems, withoutJoint } from '../wiring/joints/made-joints.js';
+import { proveCircuit } from '../wiring/proof/prove-circuit.js';
+import { signalName } from '../wiring/circuit/signal-names.js';
+import type { Finding, Fix } from '../findings/finding.js';
 
 function contents(reader: HouseReader, box: Box, joint: BoxJoint): string {
   const what = joint.signal ? ` (${signalName(reader, joint.signal)})` : '';

@@ -1,13 +1,13 @@
 import type { HouseReader } from '../derive/reader.js';
 import { cited } from '../rulebook/sections.js';
-import type { CableEnd } from '../wiring/box-joints.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import type { ProofCode, ProofFailure } from '../wiring/proof.js';
-import { conductorName } from '../wiring/proof.js';
-import { netlistOf } from '../wiring/netlist.js';
-import { proveCircuit } from '../wiring/prove-circuit.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
-import type { Finding } from './finding.js';
+import type { CableEnd } from '../wiring/joints/box-joint.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import type { ProofCode, ProofFailure } from '../wiring/proof/proof.js';
+import { conductorName } from '../wiring/proof/proof.js';
+import { netlistOf } from '../wiring/netlist/build-netlist.js';
+import { proveCircuit } from '../wiring/proof/prove-circuit.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
+import type { Finding } from '../findings/finding.js';
 import { markedNow } from './made-findings.js';
 
 /** The rule that a failure is about. */

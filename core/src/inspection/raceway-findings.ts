@@ -1,8 +1,8 @@
 import type { HouseReader } from '../derive/reader.js';
-import { runsAt } from '../house/box-facts.js';
+import { runsAt } from '../facts/box-facts.js';
 import type { Run } from '../house/model.js';
-import { runName } from '../house/naming.js';
-import type { Finding } from './finding.js';
+import { runName } from '../facts/naming.js';
+import type { Finding } from '../findings/finding.js';
 
 /** Gauges of which the rulebook has the area of a wire. */
 const AREAS: readonly number[] = [14, 12, 10, 8, 6];

@@ -1,14 +1,15 @@
 import type { HouseReader } from '../derive/reader.js';
-import { circuitOfPoint, deviceType } from '../house/box-facts.js';
+import { circuitOfPoint, deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
-import { farName } from '../house/naming.js';
-import type { Colour } from '../house/text.js';
+import { farName } from '../facts/naming.js';
+import type { Colour } from '../vocabulary/text.js';
 import { cited } from '../rulebook/sections.js';
-import type { BoxJoint, Landing } from '../wiring/box-joints.js';
-import { tailsOf } from '../wiring/splice-tails.js';
-import type { LeverKind } from '../wiring/terminals.js';
-import { leverKind } from '../wiring/terminals.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import type { Landing } from '../wiring/circuit/landing.js';
+import { tailsOf } from '../wiring/joints/splice-tails.js';
+import type { LeverKind } from '../wiring/circuit/terminals.js';
+import { leverKind } from '../wiring/circuit/terminals.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { terminalName } from './terminal-names.js';
 
 /** What goes where on one device, for when it comes. */

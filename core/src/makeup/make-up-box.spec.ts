@@ -7,9 +7,9 @@ import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
 import { fillBox } from '../fill/fill-box.js';
 import { inspectHouse } from '../inspection/inspect-house.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import { recordOfJoint } from '../wiring/made-joints.js';
-import { proveCircuit } from '../wiring/prove-circuit.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import { recordOfJoint } from '../wiring/joints/made-joints.js';
+import { proveCircuit } from '../wiring/proof/prove-circuit.js';
 import { makeUpBox } from './make-up-box.js';
 
 /** A three-gang box with the feed in and on and three legs; `model` and overrides as asked. */

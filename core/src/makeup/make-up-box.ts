@@ -1,9 +1,9 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../house/box-facts.js';
-import { farName } from '../house/naming.js';
-import type { BoxJoint } from '../wiring/box-joints.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import { boxFacts, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../facts/box-facts.js';
+import { farName } from '../facts/naming.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import type { DeviceSheet } from './device-sheet.js';
 import { sheetOf } from './device-sheet.js';
 import type { MakeUpStep } from './make-up-step.js';

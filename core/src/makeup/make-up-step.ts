@@ -1,14 +1,16 @@
 import type { HouseReader } from '../derive/reader.js';
-import { deviceType } from '../house/box-facts.js';
-import { farName } from '../house/naming.js';
-import type { Awg, Colour } from '../house/text.js';
+import { deviceType } from '../facts/box-facts.js';
+import { farName } from '../facts/naming.js';
+import type { Awg, Colour } from '../vocabulary/text.js';
 import { CONNECTORS, bundleText, connectorFor, takes } from '../rulebook/connectors.js';
 import { cited } from '../rulebook/sections.js';
-import type { BoxJoint, CableEnd, Landing } from '../wiring/box-joints.js';
-import { GROUND_BAR, isLink, isPanelTerminal } from '../wiring/panel-terminals.js';
-import { travelerSide } from '../wiring/signal.js';
-import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/splice-tails.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
+import type { Landing } from '../wiring/circuit/landing.js';
+import { GROUND_BAR } from '../vocabulary/panel-parts.js';
+import { isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
+import { travelerSide } from '../wiring/circuit/signal.js';
+import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/joints/splice-tails.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { PIGTAIL_COLOUR } from './device-sheet.js';
 import { landingName } from './terminal-names.js';
 

@@ -1,10 +1,10 @@
 import type { HouseReader } from '../derive/reader.js';
-import { deviceType } from '../house/box-facts.js';
+import { deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
-import { controlsOf } from '../wiring/controls.js';
-import type { Landing } from '../wiring/box-joints.js';
-import { sidesOf } from '../wiring/device-sides.js';
-import { terminalWords } from '../wiring/panel-terminals.js';
+import { controlsOf } from '../wiring/circuit/controls.js';
+import type { Landing } from '../wiring/circuit/landing.js';
+import { sidesOf } from '../wiring/circuit/device-sides.js';
+import { terminalWords } from '../wiring/circuit/panel-terminals.js';
 
 /** What the leads of a device are called, where it has leads instead of screws. */
 const LEADS: Readonly<Record<string, string>> = { supply: 'line lead', leg: 'load lead' };

@@ -4,18 +4,18 @@ import type { ChangeBody, SingleChangeBody } from '../changes/change.js';
 import type { HouseReader } from '../derive/reader.js';
 import { readerOf } from '../derive/reader.js';
 import { fillBox } from '../fill/fill-box.js';
-import { boxesOf, cableIn, circuitOfPoint, standingPull } from '../house/box-facts.js';
-import type { CableId } from '../house/cables.js';
-import { cableOf } from '../house/cables.js';
+import { boxesOf, cableIn, circuitOfPoint, standingPull } from '../facts/box-facts.js';
+import type { CableId } from '../vocabulary/cables.js';
+import { cableOf } from '../vocabulary/cables.js';
 import type { House } from '../house/house.js';
 import type { Control, Run } from '../house/model.js';
-import { boxName, runName } from '../house/naming.js';
+import { boxName, runName } from '../facts/naming.js';
 import { BOX_FINDINGS, CIRCUIT_FINDINGS } from '../inspection/inspect-house.js';
-import type { Finding } from '../inspection/finding.js';
-import { runsBetween, wayUp } from '../wiring/circuit-tree.js';
-import type { LeverKind } from '../wiring/terminals.js';
-import { leverKind } from '../wiring/terminals.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { Finding } from '../findings/finding.js';
+import { runsBetween, wayUp } from '../wiring/circuit/circuit-tree.js';
+import type { LeverKind } from '../wiring/circuit/terminals.js';
+import { leverKind } from '../wiring/circuit/terminals.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
 /** What a change would mean for one control and the runs and boxes it has to do with. */
 export interface Outlook {

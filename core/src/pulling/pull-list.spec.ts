@@ -2,7 +2,7 @@ import '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
-import { runName } from '../house/naming.js';
+import { runName } from '../facts/naming.js';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
 import { HOUSE_PULLS, pullList, pulledLengthIn, runsLeaving } from './pull-list.js';

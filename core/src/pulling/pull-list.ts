@@ -1,9 +1,9 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { farBox, runsAt, standingPull } from '../house/box-facts.js';
-import type { CableId } from '../house/cables.js';
+import { farBox, runsAt, standingPull } from '../facts/box-facts.js';
+import type { CableId } from '../vocabulary/cables.js';
 import type { Pull, Run } from '../house/model.js';
-import { gaugeOfCircuit } from '../wiring/gauge.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
 export type RunState = 'planned' | 'part' | 'in';
 

@@ -1,4 +1,5 @@
-import type { CatalogueBox, CatalogueDevice, Fitting, PointRole } from '../house/model.js';
+import type { CatalogueBox, CatalogueDevice, Fitting } from '../vocabulary/catalogue-types.js';
+import type { PointRole } from '../vocabulary/kinds.js';
 import type { Provenance } from './rule.js';
 
 /** A generic box: no maker's part, but a size that is common. Its facts are those of a house's own boxes. */

@@ -1,4 +1,4 @@
-import type { Awg } from '../house/text.js';
+import type { Awg } from '../vocabulary/text.js';
 
 /** So many conductors of each gauge, thickest mattering most. */
 export type Bundle = Readonly<Partial<Record<Awg, number>>>;

@@ -1,4 +1,4 @@
-import type { RoomKind } from '../house/model.js';
+import type { RoomKind } from '../vocabulary/kinds.js';
 
 /**
  * Rooms in which a grounded conductor is asked for at the switches of their lights: bathrooms, hallways, stairways and

@@ -1,4 +1,4 @@
-import type { PointRole } from '../house/model.js';
+import type { PointRole } from '../vocabulary/kinds.js';
 
 /** What draws: a load that a device is there for, or the electronics of a switch that needs a neutral. */
 export type LoadRole = Exclude<PointRole, 'lever'> | 'electronics';

@@ -1,4 +1,4 @@
-import type { RoomKind } from '../house/model.js';
+import type { RoomKind } from '../vocabulary/kinds.js';
 import type { Rulebook } from './rulebook.js';
 
 /** Rooms in which receptacles have ground-fault protection, by the edition of the house (NEC 210.8(A), from memory). */

@@ -1,4 +1,4 @@
-import type { RulebookBase } from '../house/model.js';
+import type { RulebookBase } from '../vocabulary/rulebook-types.js';
 
 /** Where a value comes from. Published rules were written from memory: check them against the adopted code. */
 export type Provenance = 'published, from memory' | 'common practice' | 'school';

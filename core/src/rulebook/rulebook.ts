@@ -1,7 +1,7 @@
-import type { HouseRulebook, RuleOverride } from '../house/model.js';
+import type { HouseRulebook, RuleOverride } from '../vocabulary/rulebook-types.js';
 import type * as z from 'zod';
-import type { Problem } from '../house/problem.js';
-import { jsonPath } from '../house/schema-problems.js';
+import type { Problem } from '../vocabulary/problem.js';
+import { jsonPath } from '../vocabulary/schema-problems.js';
 import type { Rule, RuleValueType } from './rule.js';
 import { RULES } from './rules.js';
 

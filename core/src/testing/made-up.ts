@@ -1,8 +1,8 @@
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf } from '../house/house-file.js';
-import { boxJoints } from '../wiring/box-joints.js';
-import { recordOfJoint } from '../wiring/made-joints.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import { recordOfJoint } from '../wiring/joints/made-joints.js';
 
 /** The house with its boxes made up as derived: every joint, or those whose turn in `ticks` says so, round and round. */
 export function madeUp(file: HouseFile, ticks: readonly boolean[] = [true]): HouseFile {

@@ -1,6 +1,8 @@
-import type { CableId } from '../house/cables.js';
+import type { CableId } from '../vocabulary/cables.js';
 import type { HouseFile } from '../house/house-file.js';
-import type { Box, BoxModel, Circuit, PointRole, RoomKind, Run, RulebookBase } from '../house/model.js';
+import type { Box, BoxModel, Circuit, Run } from '../house/model.js';
+import type { PointRole, RoomKind } from '../vocabulary/kinds.js';
+import type { RulebookBase } from '../vocabulary/rulebook-types.js';
 import { builtInDevice } from '../rulebook/catalogue.js';
 
 /**

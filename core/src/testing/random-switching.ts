@@ -2,10 +2,11 @@ import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf } from '../house/house-file.js';
-import type { Circuit, RuleOverride } from '../house/model.js';
-import type { CableId } from '../house/cables.js';
-import { kindOf } from '../wiring/signal.js';
-import { wireCircuit } from '../wiring/wire-circuit.js';
+import type { Circuit } from '../house/model.js';
+import type { RuleOverride } from '../vocabulary/rulebook-types.js';
+import type { CableId } from '../vocabulary/cables.js';
+import { kindOf } from '../wiring/circuit/signal.js';
+import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { Plan } from './plan.js';
 
 interface BoxShape {

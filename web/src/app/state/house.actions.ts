@@ -1,6 +1,7 @@
 import type { Change, House, HouseDiff, JournalEntry, Refusal } from '@mule-tally/core';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
-import type { OutboxItem, UndoStacks } from '../sync/device-store';
+import type { UndoStacks } from '../sync/device-store';
+import type { OutboxItem } from '../sync/outbox';
 
 /** What a change means for the undo stacks: something new, a step back, a step forward. */
 export type Step = 'do' | 'undo' | 'redo';

@@ -22,7 +22,7 @@ import {
 } from 'rxjs';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
-import type { OutboxItem } from '../sync/device-store';
+import type { OutboxItem } from '../sync/outbox';
 import { Sender } from '../sync/sender';
 import { HouseEvents } from './house.actions';
 import { houseFeature } from './house.feature';

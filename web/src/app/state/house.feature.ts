@@ -1,7 +1,7 @@
 import type { House, HouseDiff } from '@mule-tally/core';
 import { applyChange, applyDiff } from '@mule-tally/core';
 import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
-import type { OutboxItem } from '../sync/device-store';
+import type { OutboxItem } from '../sync/outbox';
 import { HouseEvents } from './house.actions';
 
 /** How many steps back a person can go. */

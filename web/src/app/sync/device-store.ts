@@ -1,15 +1,8 @@
 import { Injectable, signal } from '@angular/core';
-import type { Change, HouseFile } from '@mule-tally/core';
+import type { HouseFile } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import { openDB } from 'idb';
-import type { Outbox } from './sender';
-
-/** A change on its way to the server; `refusal` once the server has said no. */
-export interface OutboxItem {
-  readonly houseId: string;
-  readonly change: Change;
-  readonly refusal?: { readonly code: string; readonly message: string };
-}
+import type { Outbox, OutboxItem } from './outbox';
 
 export interface UndoStacks {
   readonly undo: readonly string[];

@@ -1,16 +1,7 @@
 import type { BatchAnswer, Change } from '@mule-tally/core';
 import { LIMITS } from '@mule-tally/core';
 import { Refused } from './api';
-import type { OutboxItem } from './device-store';
-
-/** Where unsent changes are kept. */
-export interface Outbox {
-  /** Houses that have something unsent. */
-  unsentHouses(): Promise<string[]>;
-  outbox(houseId: string): Promise<{ key: number; item: OutboxItem }[]>;
-  setOutboxItem(key: number, item: OutboxItem): Promise<void>;
-  dropFromOutbox(keys: readonly number[]): Promise<void>;
-}
+import type { Outbox, OutboxItem } from './outbox';
 
 export interface Receiver {
   change(houseId: string, changes: readonly Change[]): Promise<BatchAnswer>;

@@ -1,0 +1,85 @@
+// @ts-check
+/** What may import what: rooms of the core without a circle, packages in one direction only. Held in lint. */
+
+/** Rooms of `core/src`, each of which may know only those above it. A room may have rooms of its own. */
+export const ROOMS = [
+  'structures',
+  'vocabulary',
+  'rulebook',
+  'house',
+  'changes',
+  'derive',
+  'facts',
+  'findings',
+  'wiring/circuit',
+  'wiring/needs',
+  'wiring/conductors',
+  'wiring/joints',
+  'wiring/netlist',
+  'wiring/proof',
+  'wiring/faults',
+  'fill',
+  'makeup',
+  'pulling',
+  'inspection',
+  'planning',
+  'exchange',
+  'contracts',
+];
+
+/** Specs, and what they make houses with, stand above all rooms. */
+const TESTS = ['\\.spec\\.ts$', '^core/src/testing/'];
+
+/** @type {import('dependency-cruiser').IConfiguration} */
+export default {
+  forbidden: [
+    {
+      name: 'no-circle',
+      severity: 'error',
+      comment: 'Two modules that need each other are one, or share a third.',
+      from: {},
+      to: { circular: true },
+    },
+    ...ROOMS.map((room, at) => ({
+      name: `room-${room}`,
+      severity: /** @type {const} */ ('error'),
+      comment: `core/src/${room} may know only the rooms above it in the list, and nothing outside of core.`,
+      from: { path: `^core/src/${room}/`, pathNot: TESTS },
+      to: {
+        path: '^(core|server|web|checks|bench|e2e|demo|scripts)/',
+        pathNot: ROOMS.slice(0, at + 1).map((known) => `^core/src/${known}/`),
+      },
+    })),
+    {
+      name: 'every-module-has-a-room',
+      severity: 'error',
+      comment: 'A new room is put into the list, where it belongs.',
+      from: {},
+      to: {
+        path: '^core/src/',
+        pathNot: [...ROOMS.map((room) => `^core/src/${room}/[^/]+$`), '^core/src/index\\.ts$', ...TESTS],
+      },
+    },
+    {
+      name: 'core-and-the-outside',
+      severity: 'error',
+      comment: 'The server and the screens see of the core what its index gives.',
+      from: { path: '^(server|web)/src/', pathNot: TESTS },
+      to: { path: '^core/src/(?!index\\.ts$)' },
+    },
+    {
+      name: 'server-and-screens-apart',
+      severity: 'error',
+      comment: 'They share the contracts that live in core.',
+      from: { path: '^(server|web)/src/' },
+      to: { path: '^(server|web)/src/', pathNot: '^$1/src/' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.tools.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'default'] },
+    skipAnalysisNotInRules: true,
+  },
+};

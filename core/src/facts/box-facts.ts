@@ -1,0 +1,174 @@
+import type * as z from 'zod';
+import type { HouseReader } from '../derive/reader.js';
+import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
+import type { DeviceType } from '../rulebook/catalogue.js';
+import { cableOf } from '../vocabulary/cables.js';
+import type { CableId } from '../vocabulary/cables.js';
+import type { Box, BoxModel, Device, Point, Pull, Run } from '../house/model.js';
+import type { CatalogueBox } from '../vocabulary/catalogue-types.js';
+import type { Clamps } from '../vocabulary/kinds.js';
+import type { Awg, Colour } from '../vocabulary/text.js';
+
+/** What is known of a box's shape, from the catalogue or from what is marked in it. */
+export interface BoxFacts {
+  readonly name: string;
+  readonly material: CatalogueBox['material'];
+  readonly kind: CatalogueBox['kind'];
+  readonly gangs: number;
+  readonly slots: number;
+  readonly clamps: z.infer<typeof Clamps>;
+  readonly groundScrew: boolean;
+  /** Made to carry a fan. */
+  readonly fanRated?: boolean | undefined;
+  /** Cubic inches; undefined where fill does not apply (panel, buried point, low voltage). */
+  readonly volumeIn3?: number;
+  readonly volumeSource: string;
+}
+
+/** Facts of models from the built-in catalogue, which do not change. */
+const BUILT_IN = new Map<string, BoxFacts>();
+
+export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
+  const known = 'catalogueId' in model ? BUILT_IN.get(model.catalogueId) : undefined;
+  if (known) return known;
+  if ('markedVolumeIn3' in model) {
+    const { markedVolumeIn3, ...facts } = model;
+    return {
+      ...facts,
+      name: `${model.material} ${model.kind}, marked ${markedVolumeIn3} in³`,
+      volumeIn3: markedVolumeIn3,
+      volumeSource: 'marked in the box',
+    };
+  }
+  const builtIn = builtInBox(model.catalogueId);
+  const type = builtIn ?? reader.get('catalogueBoxes', model.catalogueId);
+  if (!type) return undefined;
+  const facts: BoxFacts = {
+    ...type,
+    volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue',
+  };
+  if (builtIn) BUILT_IN.set(model.catalogueId, facts);
+  return facts;
+}
+
+/** Facts of a box, with what the box itself says about its clamps and the gangs of the ring on it. */
+export function boxFacts(reader: HouseReader, box: Box): BoxFacts {
+  const facts = factsOfModel(reader, box.model);
+  if (!facts) throw new Error(`box ${box.id} names no known model`);
+  const gangs = box.fittings?.findLast((fitting) => fitting.gangs !== undefined)?.gangs;
+  if (!box.clamps && gangs === undefined) return facts;
+  return {
+    ...facts,
+    ...(box.clamps && { clamps: box.clamps }),
+    ...(gangs !== undefined && { gangs }),
+  };
+}
+
+export function deviceType(reader: HouseReader, device: Device): DeviceType {
+  const type = builtInDevice(device.catalogueId) ?? reader.get('catalogueDevices', device.catalogueId);
+  if (!type) throw new Error(`device ${device.id} names no known type`);
+  return type;
+}
+
+/** Gangs that a device takes. */
+export const gangsOf = (reader: HouseReader, device: Device): number =>
+  device.widthGangs ?? deviceType(reader, device).widthGangs ?? 1;
+
+/** A conductor of a run. `key` is its name within the run. */
+export interface Conductor {
+  readonly runId: string;
+  readonly key: string;
+  readonly colour: Colour;
+  readonly awg: Awg;
+  readonly ground: boolean;
+}
+
+/** The pull that counts: the latest one that is not scrapped, one that is in before one that is only part of the way. */
+export function standingPull(reader: HouseReader, runId: string): Pull | undefined {
+  const pulls = reader.mentioning('pulls', runId).filter((pull) => pull.state !== 'scrapped');
+  return pulls.findLast((pull) => pull.state === 'in') ?? pulls.at(-1);
+}
+
+/** The cable in the wall, or else the one planned. */
+export const cableIn = (reader: HouseReader, run: Run): CableId | undefined =>
+  run.kind === 'cable' ? (standingPull(reader, run.id)?.cable ?? run.plannedCable) : undefined;
+
+/** Conductors of runs with the cable that was asked for last. */
+const IN_CABLE = new WeakMap<Run, { readonly id: CableId; readonly conductors: readonly Conductor[] }>();
+
+/** Every conductor of a run, grounds included. A low-voltage run has none that count here. */
+export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[] {
+  if (run.kind === 'raceway') {
+    const seen = new Map<Colour, number>();
+    return (run.wires ?? []).map(({ awg, colour }): Conductor => {
+      const number = (seen.get(colour) ?? 0) + 1;
+      seen.set(colour, number);
+      const ground = colour === 'GN' || colour === 'BARE';
+      return { runId: run.id, key: number === 1 ? colour : `${colour}#${number}`, colour, awg, ground };
+    });
+  }
+  const id = cableIn(reader, run);
+  if (!id) return [];
+  let known = IN_CABLE.get(run);
+  if (known?.id !== id) {
+    const { colours, awg, groundAwg } = cableOf(id);
+    const conductors = colours.map((colour): Conductor => ({
+      runId: run.id,
+      key: colour,
+      colour,
+      awg,
+      ground: false,
+    }));
+    conductors.push({ runId: run.id, key: 'BARE', colour: 'BARE', awg: groundAwg, ground: true });
+    IN_CABLE.set(run, (known = { id, conductors }));
+  }
+  return known.conductors;
+}
+
+/** The runs that end in a box, in list order. */
+export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] =>
+  reader.mentioning('runs', boxId);
+
+/** The boxes that a run joins: one while its far end is loose. */
+export const boxesOf = (run: Run): string[] => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])];
+
+/** The end of a run that lies in this box. */
+export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number | undefined } =>
+  run.from.boxId === boxId || !('boxId' in run.to) ? run.from : run.to;
+
+export const farBox = (run: Run, boxId: string): string | undefined =>
+  run.from.boxId === boxId ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
+
+/** Circuits of lists of runs: a list stays the same one as long as its records do. */
+const CIRCUITS_OF = new WeakMap<readonly Run[], readonly string[]>();
+
+/** Circuits with a run in this box, in list order of the runs. */
+export function circuitsAt(reader: HouseReader, boxId: string): readonly string[] {
+  const runs = runsAt(reader, boxId);
+  let circuits = CIRCUITS_OF.get(runs);
+  if (!circuits) {
+    circuits = [...new Set(runs.flatMap((run) => (run.kind === 'low-voltage' ? [] : run.circuitIds)))];
+    CIRCUITS_OF.set(runs, circuits);
+  }
+  return circuits;
+}
+
+/** The circuit a point belongs to: the one it names, or the only one in its box. Undefined when nobody has said. */
+export function circuitOfPoint(reader: HouseReader, point: Point): string | undefined {
+  if (point.circuitId) return point.circuitId;
+  const device = reader.get('devices', point.deviceId);
+  const circuits = device ? circuitsAt(reader, device.boxId) : [];
+  return circuits.length === 1 ? circuits[0] : undefined;
+}
+
+/** Lists of devices by gang: a list stays the same one as long as its records do. */
+const BY_GANG = new WeakMap<readonly Device[], readonly Device[]>();
+
+/** Devices of a box by gang, then list order. */
+export function devicesIn(reader: HouseReader, boxId: string): readonly Device[] {
+  const devices = reader.mentioning('devices', boxId);
+  if (devices.length < 2) return devices;
+  let sorted = BY_GANG.get(devices);
+  if (!sorted) BY_GANG.set(devices, (sorted = [...devices].sort((a, b) => a.gang - b.gang)));
+  return sorted;
+}

@@ -1,0 +1,168 @@
+import type { HouseReader } from '../../derive/reader.js';
+import { standingPull } from '../../facts/box-facts.js';
+import { NamedUnion } from '../../structures/union.js';
+import type { Run } from '../../house/model.js';
+
+/**
+ * The runs of one wiring group as a tree that grows from the panel. Its nodes are boxes. A run that arrives at a box which
+ * is fed already makes a node of its own there (`<box>#<run>`) once it is known to carry a complete set of its own: what is
+ * joined at that node is joined to nothing else in the box, and to the rest of the circuit only where the run begins.
+ */
+export interface CircuitTree {
+  readonly panelId: string;
+  /** Node ids, panel first, every node after the one that feeds it. */
+  readonly nodes: readonly string[];
+  readonly boxOf: ReadonlyMap<string, string>;
+  /** The run that feeds a node, and the node it comes from. */
+  readonly feed: ReadonlyMap<string, { readonly run: Run; readonly from: string }>;
+  /** The node at each end of a run of the tree, by box. */
+  readonly ends: ReadonlyMap<string, ReadonlyMap<string, string>>;
+  /** Where devices stand that are not at their box's own node. */
+  readonly moved: ReadonlyMap<string, string>;
+  /** Runs that close a loop and carry no complete set of their own. */
+  readonly loops: readonly Run[];
+  /** Runs that hang together with nothing that reaches the panel. */
+  readonly islands: readonly Run[];
+  /** Runs whose far end is not in a box yet. */
+  readonly loose: readonly Run[];
+}
+
+/** Lower first: which runs make the tree where there is a choice (power, then pulled, then id). */
+function preference(reader: HouseReader, run: Run): string {
+  const power = run.purpose === 'power' ? 0 : 1;
+  const pulled = standingPull(reader, run.id)?.state === 'in' ? 0 : 1;
+  return `${power}${pulled}${run.id}`;
+}
+
+/** The spanning tree of these runs; every run that closes a loop is listed and left out. */
+export function circuitTree(reader: HouseReader, panelId: string, unordered: readonly Run[]): CircuitTree {
+  const runs = unordered
+    .map((run) => ({ run, key: preference(reader, run) }))
+    .sort((a, b) => (a.key < b.key ? -1 : 1))
+    .map(({ run }) => run);
+  const groups = new NamedUnion();
+  const edges = new Map<string, { run: Run; to: string }[]>();
+  const loops: Run[] = [];
+  const loose: Run[] = [];
+  const between: { run: Run; a: string; b: string }[] = [];
+  for (const run of runs) {
+    if (!('boxId' in run.to)) {
+      loose.push(run);
+      continue;
+    }
+    const [a, b] = [run.from.boxId, run.to.boxId];
+    if (!groups.join(a, b)) {
+      loops.push(run);
+      continue;
+    }
+    between.push({ run, a, b });
+    for (const [here, there] of [
+      [a, b],
+      [b, a],
+    ] as const) {
+      const list = edges.get(here);
+      if (list) list.push({ run, to: there });
+      else edges.set(here, [{ run, to: there }]);
+    }
+  }
+  const nodes = [panelId];
+  const boxOf = new Map([[panelId, panelId]]);
+  const feed = new Map<string, { run: Run; from: string }>();
+  const ends = new Map<string, Map<string, string>>();
+  for (let next = 0; next < nodes.length; next++) {
+    const here = nodes[next]!;
+    for (const { run, to } of edges.get(here) ?? []) {
+      if (to === panelId || feed.has(to)) continue;
+      feed.set(to, { run, from: here });
+      boxOf.set(to, to);
+      nodes.push(to);
+      ends.set(
+        run.id,
+        new Map([
+          [here, here],
+          [to, to],
+        ]),
+      );
+    }
+  }
+  const islands = [
+    ...between.filter(({ a }) => !boxOf.has(a)).map(({ run }) => run),
+    ...loops,
+    ...loose,
+  ].filter((run) => !boxOf.has(run.from.boxId));
+  const lost = new Set(islands);
+  return {
+    panelId,
+    nodes,
+    boxOf,
+    feed,
+    ends,
+    moved: new Map(),
+    loops: loops.filter((run) => !lost.has(run)),
+    islands,
+    loose: loose.filter((run) => !lost.has(run)),
+  };
+}
+
+/**
+ * The tree with one more run: it leads from box `from` to a new node in box `to`, to which these devices and these runs
+ * that lead on from there are moved.
+ */
+export function withBranch(
+  tree: CircuitTree,
+  run: Run,
+  from: string,
+  to: string,
+  devices: readonly string[],
+  onward: readonly string[],
+): CircuitTree {
+  const node = `${to}#${run.id}`;
+  const boxOf = new Map(tree.boxOf).set(node, to);
+  const feed = new Map(tree.feed).set(node, { run, from });
+  const ends = new Map(tree.ends);
+  ends.set(
+    run.id,
+    new Map([
+      [tree.boxOf.get(from)!, from],
+      [to, node],
+    ]),
+  );
+  const goes = new Set(onward);
+  for (const [child, { run: lead, from: parent }] of tree.feed) {
+    if (tree.boxOf.get(parent) !== to || !goes.has(lead.id)) continue;
+    feed.set(child, { run: lead, from: node });
+    ends.set(lead.id, new Map([...tree.ends.get(lead.id)!, [to, node]]));
+  }
+  const moved = new Map(tree.moved);
+  for (const device of devices) moved.set(device, node);
+  // Parents first again.
+  const children = new Map<string, string[]>();
+  for (const [child, { from: parent }] of feed)
+    children.set(parent, [...(children.get(parent) ?? []), child]);
+  const nodes = [tree.panelId];
+  for (let next = 0; next < nodes.length; next++) nodes.push(...(children.get(nodes[next]!) ?? []));
+  return { ...tree, nodes, boxOf, feed, ends, moved, loops: tree.loops.filter((other) => other !== run) };
+}
+
+/** The nodes from this one up to the panel. */
+export function wayUp(tree: CircuitTree, node: string): string[] {
+  const way: string[] = [];
+  for (let at: string | undefined = node; at !== undefined; at = tree.feed.get(at)?.from) way.push(at);
+  return way;
+}
+
+/** In which runs of the tree a set of nodes must be joined: those with nodes of the set on both sides. */
+export function runsBetween(tree: CircuitTree, nodes: readonly string[]): Set<string> {
+  const below = new Map<string, number>();
+  for (const node of nodes) below.set(node, (below.get(node) ?? 0) + 1);
+  const found = new Set<string>();
+  for (let at = tree.nodes.length - 1; at > 0; at--) {
+    const node = tree.nodes[at]!;
+    const count = below.get(node) ?? 0;
+    if (count === 0) continue;
+    const { run, from } = tree.feed.get(node)!;
+    if (count < nodes.length) found.add(run.id);
+    below.set(from, (below.get(from) ?? 0) + count);
+  }
+  return found;
+}

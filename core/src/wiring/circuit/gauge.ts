@@ -1,0 +1,32 @@
+import type { HouseReader } from '../../derive/reader.js';
+import type { CableId } from '../../vocabulary/cables.js';
+import { cableFor } from '../../vocabulary/cables.js';
+import type { Circuit } from '../../house/model.js';
+import type { Awg } from '../../vocabulary/text.js';
+
+const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
+
+/** The thinnest copper that carries so many amperes (240.4(D); NM above that at 60 °C, 334.80); undefined above 6 AWG. */
+const gaugeFor = (reader: HouseReader, amps: number): Awg | undefined =>
+  GAUGES.find((awg) => reader.rules().number(`wire.maxBreaker.${awg}`) >= amps);
+
+/**
+ * What the wire of a circuit has to carry, in amperes: its breaker; of a motor or an air conditioner the minimum circuit
+ * ampacity of its nameplate, whatever larger breaker that allows (240.4(G), 430, 440; from memory).
+ */
+const wireAmps = ({ breakerAmps, nameplate }: Pick<Circuit, 'breakerAmps' | 'nameplate'>): number =>
+  nameplate?.mca ?? breakerAmps;
+
+/** The thinnest copper for a circuit. */
+export const gaugeOfCircuit = (reader: HouseReader, circuit: Circuit): Awg | undefined =>
+  gaugeFor(reader, wireAmps(circuit));
+
+/** The cable that a run of a circuit usually is: two-wire, three-wire where circuits share the neutral; by the rulebook. */
+export function usualCable(reader: HouseReader, circuit: Circuit): CableId | undefined {
+  const awg = gaugeOfCircuit(reader, circuit);
+  return awg && cableFor(awg, circuit.neutralGroup ? 3 : 2)?.id;
+}
+
+/** The thinnest copper for circuits that are wired as one. */
+export const gaugeOfGroup = (reader: HouseReader, group: readonly Circuit[]): Awg | undefined =>
+  gaugeFor(reader, Math.max(...group.map(wireAmps)));

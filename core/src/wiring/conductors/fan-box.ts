@@ -1,0 +1,42 @@
+import type { HouseReader } from '../../derive/reader.js';
+import { boxFacts, farBox, runsAt } from '../../facts/box-facts.js';
+import { EXHAUST_ROOMS, FAN_ROOMS } from '../../rulebook/rooms.js';
+import { wireCircuit } from './wire-circuit.js';
+
+/** Why a box has to be made for a fan; undefined where it need not be. */
+export type FanDuty = 'fan' | 'spare switched conductors';
+
+/** A spare conductor that comes from a box with switches: it can be switched by itself. */
+function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
+  return runsAt(reader, boxId).some((run) => {
+    const far = farBox(run, boxId);
+    if (run.kind === 'low-voltage' || !far || !run.circuitIds[0]) return false;
+    const isSwitchBox = reader
+      .mentioning('devices', far)
+      .some(({ id }) => reader.mentioning('points', id).some(({ role }) => role === 'lever'));
+    if (!isSwitchBox || !reader.get('circuits', run.circuitIds[0])) return false;
+    const carries = wireCircuit(reader, run.circuitIds[0]).runs.get(run.id)?.carries;
+    return carries ? [...carries].some(([key, what]) => what === 'spare' && key !== 'WH') : false;
+  });
+}
+
+/**
+ * Whether a box has to be made for a fan (NEC 314.27(C), from memory): a fan hangs on it, or separately switched spare
+ * conductors come to it where a fan could hang. A fan in a bath or a water closet has a housing of its own (common practice).
+ */
+export function fanDuty(reader: HouseReader, boxId: string): FanDuty | undefined {
+  const box = reader.get('boxes', boxId)!;
+  const { kind } = boxFacts(reader, box);
+  const room = reader.get('rooms', box.roomId)!.kind;
+  if (kind === 'panel' || kind === 'low-voltage' || EXHAUST_ROOMS.includes(room)) return undefined;
+  const roles = reader
+    .mentioning('devices', boxId)
+    .flatMap(({ id }) => reader.mentioning('points', id).map(({ role }) => role));
+  if (roles.includes('fan')) return 'fan';
+  const couldHang =
+    kind === 'ceiling' &&
+    FAN_ROOMS.includes(room) &&
+    roles.every((role) => role === 'lamp') &&
+    roles.length > 0;
+  return couldHang && hasSpareLeg(reader, boxId) ? 'spare switched conductors' : undefined;
+}

@@ -1,0 +1,346 @@
+import type { Derivation, HouseReader } from '../../derive/reader.js';
+import type { BoxFacts, Conductor } from '../../facts/box-facts.js';
+import {
+  boxFacts,
+  circuitOfPoint,
+  circuitsAt,
+  conductorsOf,
+  deviceType,
+  devicesIn,
+  endAt,
+  runsAt,
+} from '../../facts/box-facts.js';
+import type { Box, Run } from '../../house/model.js';
+import type { Awg } from '../../vocabulary/text.js';
+import { neutralOfCircuit } from '../circuit/device-sides.js';
+import { divideSplices } from './divide-splices.js';
+import { overlayMade } from './made-joints.js';
+import { shapeOf } from './box-joint.js';
+import {
+  BREAKER,
+  BREAKER_NEUTRAL,
+  CAPPED,
+  GROUND_BAR,
+  LUGS,
+  NEUTRAL_BAR,
+  SECOND_POLE,
+} from '../../vocabulary/panel-parts.js';
+import { hasOwnNeutral } from '../circuit/panel-terminals.js';
+import type { Carried, Signal } from '../circuit/signal.js';
+import { circuitOfHot, controlOf, kindOf } from '../circuit/signal.js';
+import type { CircuitWiring } from '../conductors/circuit-wiring.js';
+import { gaugeOfCircuit } from '../circuit/gauge.js';
+import { wireCircuit } from '../conductors/wire-circuit.js';
+import type { Landing } from '../circuit/landing.js';
+import type { BoxJoint, BoxJoints, CableEnd, JointRole } from './box-joint.js';
+
+/** The thickest of these gauges; undefined for none. */
+export const thickest = (gauges: readonly Awg[]): Awg | undefined =>
+  gauges.length ? gauges.reduce((a, b) => (b < a ? b : a)) : undefined;
+
+/** Whose a joint is, and how thick its wires are where it has none of a cable. */
+interface Belongs {
+  readonly circuitId?: string | undefined;
+  readonly controlId?: string | undefined;
+  readonly signal?: Signal | undefined;
+  readonly linkAwg?: Awg | undefined;
+}
+
+const NOBODYS: Belongs = {};
+
+function join(
+  role: JointRole,
+  ends: readonly CableEnd[],
+  landings: readonly Landing[],
+  open: boolean,
+  { linkAwg, circuitId, controlId, signal }: Belongs = NOBODYS,
+): BoxJoint {
+  const kind = role === 'undecided' ? 'undecided' : shapeOf(ends.length, landings.length);
+  let awg: Awg | undefined = linkAwg;
+  for (const end of ends) if (awg === undefined || end.awg < awg) awg = end.awg;
+  const joint: Mutable<BoxJoint> = { kind, role, ends, landings, awg: awg ?? 14, open };
+  if (circuitId !== undefined) joint.circuitId = circuitId;
+  if (controlId !== undefined) joint.controlId = controlId;
+  if (signal !== undefined) joint.signal = signal;
+  return joint;
+}
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+const roleOf = (carried: Carried): JointRole =>
+  carried === 'spare' || carried === 'undecided' ? carried : kindOf(carried);
+
+/** What hangs together in a box: conductors and terminals of one signal at one node of one wiring group. */
+interface Strand {
+  readonly wiring: CircuitWiring | undefined;
+  readonly carried: Carried;
+  readonly ends: CableEnd[];
+  readonly landings: Landing[];
+}
+
+function endOf(
+  { runId, key, colour, awg, ground }: Conductor,
+  slot: number | undefined,
+  reidentified: boolean,
+): CableEnd {
+  const end: Mutable<CableEnd> = { runId, key, colour, awg, ground };
+  if (slot !== undefined) end.slot = slot;
+  if (reidentified) end.reidentified = true;
+  return end;
+}
+
+function strandsOf(
+  reader: HouseReader,
+  boxId: string,
+  runs: readonly Run[],
+  wirings: readonly CircuitWiring[],
+): { strands: readonly Strand[]; grounds: readonly CableEnd[] } {
+  const grounds: CableEnd[] = [];
+  const strands: Strand[] = [];
+  const known = new Map<CircuitWiring | undefined, Map<string, Map<Carried, Strand>>>();
+  const strand = (wiring: CircuitWiring | undefined, node: string, carried: Carried): Strand => {
+    let nodes = known.get(wiring);
+    if (!nodes) known.set(wiring, (nodes = new Map()));
+    let signals = nodes.get(node);
+    if (!signals) nodes.set(node, (signals = new Map()));
+    let found = signals.get(carried);
+    if (!found) {
+      found = { wiring, carried, ends: [], landings: [] };
+      signals.set(carried, found);
+      strands.push(found);
+    }
+    return found;
+  };
+  for (const run of runs) {
+    const { slot } = endAt(run, boxId);
+    const own = wirings.filter((wiring) => wiring.runs.has(run.id));
+    for (const conductor of conductorsOf(reader, run)) {
+      if (conductor.ground) {
+        grounds.push(endOf(conductor, slot, false));
+        continue;
+      }
+      const wiring =
+        own.length > 1
+          ? (own.find((one) => one.runs.get(run.id)!.carries.has(conductor.key)) ?? own[0])
+          : own[0];
+      const carried = wiring?.runs.get(run.id)!.carries.get(conductor.key) ?? 'undecided';
+      const node = wiring?.tree.ends.get(run.id)?.get(boxId) ?? boxId;
+      const white = conductor.colour === 'WH' && run.kind === 'cable';
+      const again =
+        white && !['spare', 'undecided'].includes(carried) && kindOf(carried as Signal) !== 'neutral';
+      strand(wiring, node, carried).ends.push(endOf(conductor, slot, again));
+    }
+  }
+  for (const wiring of wirings) {
+    for (const { node, signal, deviceId, name } of wiring.terminals.get(boxId) ?? [])
+      strand(wiring, node, signal).landings.push({ deviceId, terminal: name });
+  }
+  return { strands, grounds };
+}
+
+/** Which circuit a joint is named by. */
+const circuitOf = (carried: Carried, wiring: CircuitWiring | undefined): string | undefined =>
+  circuitOfHot(carried) ?? wiring?.circuitIds[0];
+
+/** The joints that the wiring asks for, whatever has been made already. */
+function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflicts'> {
+  const boxId = box.id;
+  const facts = boxFacts(reader, box);
+  const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
+  const wirings = [...new Set(circuitsAt(reader, boxId).map((id) => wireCircuit(reader, id)))];
+  const { strands, grounds } = strandsOf(reader, boxId, runs, wirings);
+  if (facts.kind === 'panel') return panelJoints(reader, boxId, strands, grounds);
+
+  const devices = devicesIn(reader, boxId);
+  const openDevices = new Set<string>();
+  for (const device of devices) {
+    if (wirings.some((wiring) => wiring.openDevices.has(device.id))) openDevices.add(device.id);
+    const landed = strands.some(({ landings }) => landings.some((to) => to.deviceId === device.id));
+    if (reader.mentioning('points', device.id).length && !landed) openDevices.add(device.id);
+  }
+  const openWirings = new Set(
+    wirings.filter(
+      (wiring) =>
+        devices.some((device) => wiring.openDevices.has(device.id)) ||
+        runs.some((run) => wiring.runs.get(run.id)?.open || wiring.runs.get(run.id)?.missing.length),
+    ),
+  );
+
+  const joints: BoxJoint[] = [];
+  const unfed: Landing[] = [];
+  const ground = groundJoint(reader, facts, runs, grounds, boxId);
+  if (ground.joint) joints.push(ground.joint);
+  unfed.push(...ground.unfed);
+
+  for (const { wiring, carried, ends, landings } of strands) {
+    const circuitId = circuitOf(carried, wiring);
+    if (carried === 'spare' || carried === 'undecided') {
+      for (const end of ends) joints.push(join(carried, [end], [], carried === 'undecided', { circuitId }));
+      continue;
+    }
+    // A single terminal that nothing reaches is no joint; two terminals alone are joined by a link.
+    if (ends.length === 0 && landings.length < 2) {
+      unfed.push(...landings);
+      for (const { deviceId } of landings) if (deviceId) openDevices.add(deviceId);
+      continue;
+    }
+    const controlId = controlOf(carried);
+    const spare = sparePigtail(reader, carried, landings, devices);
+    const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+    const all = spare.length ? [...landings, ...spare] : landings;
+    const joint = join(roleOf(carried), ends, all, !wiring || openWirings.has(wiring), {
+      circuitId,
+      controlId,
+      signal: carried,
+      // Without a cable the link is as thick as the circuit asks for.
+      linkAwg: circuit && ends.length === 0 ? gaugeOfCircuit(reader, circuit) : undefined,
+    });
+    joints.push(uncutLoop(reader, joint, runs, devices) ?? joint);
+  }
+  return { joints, unfed, openDevices };
+}
+
+/** All grounds of the box with a pigtail to each device and to the box. A raceway is the ground of its metal box. */
+function groundJoint(
+  reader: HouseReader,
+  facts: BoxFacts,
+  runs: readonly Run[],
+  grounds: readonly CableEnd[],
+  boxId: string,
+): { joint?: BoxJoint; unfed: readonly Landing[] } {
+  const byRaceway = facts.material === 'metal' && runs.some((run) => run.kind === 'raceway');
+  const landings: Landing[] = [
+    ...(facts.material === 'metal' || facts.groundScrew ? [{ terminal: 'ground screw of the box' }] : []),
+    ...devicesIn(reader, boxId)
+      .filter((device) => deviceType(reader, device).mount !== 'direct' || grounds.length > 0)
+      .map((device) => ({ deviceId: device.id, terminal: 'ground' })),
+  ];
+  if (grounds.length) return { joint: join('ground', grounds, landings, false), unfed: [] };
+  if (byRaceway)
+    return landings.length > 1 ? { joint: join('ground', [], landings, false), unfed: [] } : { unfed: [] };
+  return { unfed: landings };
+}
+
+/** A capped pigtail for a later device, where the house leaves one at switches that need no neutral. */
+function sparePigtail(
+  reader: HouseReader,
+  carried: Carried,
+  landings: readonly Landing[],
+  devices: readonly { readonly id: string }[],
+): Landing[] {
+  if (carried !== 'neutral' || !reader.rules().flag('makeup.spareNeutral')) return [];
+  const needless = devices.filter(
+    ({ id }) =>
+      !landings.some(({ deviceId }) => deviceId === id) &&
+      reader.mentioning('points', id).some(({ role }) => role === 'lever'),
+  );
+  return needless.map(() => ({ terminal: CAPPED }));
+}
+
+/**
+ * In raceway the neutral goes uncut through a switch box, in a loop long enough for a later device: common practice; it
+ * counts twice in the fill when the loop is twice the free length of NEC 300.14.
+ */
+function uncutLoop(
+  reader: HouseReader,
+  joint: BoxJoint,
+  runs: readonly Run[],
+  devices: readonly { readonly id: string }[],
+): BoxJoint | undefined {
+  if (joint.role !== 'neutral' || joint.ends.length !== 2 || joint.landings.length) return undefined;
+  const [one, other] = joint.ends;
+  const inRaceway = joint.ends.every(({ runId }) => runs.find(({ id }) => id === runId)?.kind === 'raceway');
+  // Only of the neutral that a device of this box may need.
+  const own = joint.circuitId && neutralOfCircuit(reader, joint.circuitId);
+  const atSwitch = devices.some(({ id }) =>
+    reader
+      .mentioning('points', id)
+      .some(
+        (point) =>
+          point.role === 'lever' && neutralOfCircuit(reader, circuitOfPoint(reader, point) ?? '') === own,
+      ),
+  );
+  if (!inRaceway || !atSwitch || one!.awg !== other!.awg || one!.colour !== other!.colour) return undefined;
+  return { ...joint, kind: 'uncut', loopIn: 2 * reader.rules().number('free.length') };
+}
+
+/** Where a signal lands in a panel: that of its circuit, or one that its circuit feeds. */
+function panelTerminal(
+  reader: HouseReader,
+  boxId: string,
+  carried: Carried,
+  wiring: CircuitWiring | undefined,
+): Landing | undefined {
+  const circuitId = circuitOf(carried, wiring);
+  const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+  if (!circuit || !circuitId || !wiring) return undefined;
+  const isHome = circuit.panelId === boxId;
+  if (!isHome && circuit.poles !== 2) return undefined;
+  if (carried === 'neutral') {
+    const watched = wiring.circuitIds.find((id) => hasOwnNeutral(reader.get('circuits', id)!));
+    return isHome && watched ? { terminal: BREAKER_NEUTRAL, circuitId: watched } : { terminal: NEUTRAL_BAR };
+  }
+  if (carried.startsWith('hot:')) return isHome ? { terminal: BREAKER, circuitId } : { terminal: LUGS[0] };
+  if (carried.startsWith('hot2:'))
+    return isHome ? { terminal: SECOND_POLE, circuitId } : { terminal: LUGS[1] };
+  return undefined;
+}
+
+function panelJoints(
+  reader: HouseReader,
+  boxId: string,
+  strands: readonly Strand[],
+  grounds: readonly CableEnd[],
+): Omit<BoxJoints, 'conflicts'> {
+  // Every ground has a screw of its own on the bar; they are one joint.
+  const joints: BoxJoint[] = grounds.length
+    ? [join('ground', grounds, [{ terminal: GROUND_BAR }], false)]
+    : [];
+  for (const { wiring, carried, ends } of strands) {
+    const circuitId = circuitOf(carried, wiring);
+    const landing = panelTerminal(reader, boxId, carried, wiring);
+    const signal = carried === 'spare' || carried === 'undecided' ? undefined : carried;
+    if (!landing && carried !== 'spare' && carried !== 'undecided') {
+      // A circuit of another panel that only ends here has nothing to land on: nothing is guessed.
+      const isLost = wiring?.tree.panelId !== boxId && ends.length === 1;
+      // Switched conductors that pass the panel on their way are spliced there.
+      const controlId = controlOf(carried);
+      joints.push(
+        join(isLost ? 'undecided' : roleOf(carried), ends, [], isLost, { circuitId, controlId, signal }),
+      );
+      continue;
+    }
+    for (const end of ends) {
+      const role = landing ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
+      joints.push(join(role, [end], landing ? [landing] : [], role === 'undecided', { circuitId, signal }));
+    }
+  }
+  return { joints, unfed: [], openDevices: new Set() };
+}
+
+/** Step four of wiring, by box id: over all circuits of the box, which conductors are joined to what. */
+export const BOX_JOINTS: Derivation<BoxJoints> = {
+  name: 'box joints',
+  compute: (reader, boxId) => {
+    const box = reader.get('boxes', boxId)!;
+    const derived = derivedJoints(reader, box);
+    const { joints, unfed, openDevices, conflicts }: BoxJoints = box.asBuilt?.length
+      ? overlayMade(reader, box, derived)
+      : { joints: derived.joints, unfed: derived.unfed, openDevices: derived.openDevices, conflicts: [] };
+    return { joints: divideSplices(reader, joints), unfed, openDevices, conflicts };
+  },
+};
+
+export const boxJoints = (reader: HouseReader, boxId: string): BoxJoints => reader.derive(BOX_JOINTS, boxId);
+
+/** The thickest insulated conductor on a device; undefined while that is not known. */
+export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: string): Awg | undefined {
+  const { joints, openDevices } = boxJoints(reader, boxId);
+  if (openDevices.has(deviceId)) return undefined;
+  const gauges = joints
+    .filter(
+      (joint) => joint.role !== 'ground' && joint.landings.some((landing) => landing.deviceId === deviceId),
+    )
+    .map((joint) => joint.awg);
+  return thickest(gauges);
+}

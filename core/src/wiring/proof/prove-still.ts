@@ -1,0 +1,301 @@
+import type { HouseReader } from '../../derive/reader.js';
+import { circuitName } from '../../facts/naming.js';
+import type { Netlist } from '../netlist/netlist.js';
+import type { Settled } from '../netlist/operate.js';
+import type { ConductorRef, Failures, Names } from './proof.js';
+import { conductorAt } from './proof.js';
+import { hasOwnNeutral } from '../circuit/panel-terminals.js';
+import { Union } from '../../structures/union.js';
+import { wireCircuit } from '../conductors/wire-circuit.js';
+
+/** What shows without touching a lever. */
+export function checkStill(
+  reader: HouseReader,
+  netlist: Netlist,
+  settled: Settled,
+  names: Names,
+  failures: Failures,
+): void {
+  const groupOf = new Map<string, string>();
+  for (const id of netlist.circuitIds) groupOf.set(id, wireCircuit(reader, id).circuitIds[0]!);
+  const tied = new Map<number, Netlist['sources'][number]>();
+  for (const source of netlist.sources) {
+    const { net } = netlist.joints[source.joint]!;
+    const known = tied.get(net);
+    if (!known) tied.set(net, source);
+    else if (
+      known.kind === 'neutral' &&
+      source.kind === 'neutral' &&
+      groupOf.get(known.circuitId) !== groupOf.get(source.circuitId)
+    ) {
+      const at = mixedAt(reader, netlist, net, groupOf);
+      failures.add({
+        code: 'proof.circuits-joined',
+        message: `The neutrals of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: current returns on the wrong one.`,
+        ...at,
+      });
+    } else if (
+      known.kind === 'hot' &&
+      source.kind === 'hot' &&
+      known.circuitId !== source.circuitId &&
+      known.volts === source.volts
+    ) {
+      const at = mixedAt(reader, netlist, net, groupOf);
+      failures.add({
+        code: 'proof.circuits-joined',
+        message: `The hots of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: opening one breaker leaves it live.`,
+        ...at,
+      });
+    }
+  }
+  // Where electronics have no hot that is known, no current tells that their neutral is another circuit's.
+  for (const load of netlist.loads) {
+    if (load.role !== 'electronics' || load.hot !== undefined || load.back === undefined) continue;
+    const at = settled.at(load.back);
+    const home = netlist.sources.filter(({ kind, joint }) => kind === 'neutral' && settled.at(joint) === at);
+    if (home.length === 0 || home.some((one) => groupOf.get(one.circuitId) === groupOf.get(load.circuitId)))
+      continue;
+    failures.add({
+      code: 'proof.circuits-joined',
+      message: `The neutral of ${names.load(load)} is that of ${circuitName(reader, home[0]!.circuitId)}, not of ${circuitName(reader, load.circuitId)}: current returns on the wrong one.`,
+      boxId: load.boxId,
+      pointId: load.pointId,
+      ...conductorAt(netlist, load.back),
+    });
+  }
+  for (const { boxId, deviceId, ok } of netlist.grounded) {
+    if (ok) continue;
+    failures.add({
+      code: 'proof.no-ground',
+      message: deviceId
+        ? `Ground does not reach a device in ${names.box(boxId)}.`
+        : `Metal box ${names.box(boxId)} is not bonded to ground.`,
+      boxId,
+      ...(deviceId && { deviceId }),
+    });
+  }
+  checkSpares(netlist, names, failures);
+  checkBreakers(reader, netlist, names, failures);
+  checkNeutralHome(reader, netlist, failures);
+  checkNeutralAndGround(netlist, settled, names, failures);
+  checkLoadSides(netlist, names, failures);
+  checkInterconnect(netlist, settled, names, failures);
+  checkFeeders(reader, netlist, settled, names, failures);
+}
+
+/** Spares may be spliced to each other; they touch nothing else. */
+function checkSpares(netlist: Netlist, names: Names, failures: Failures): void {
+  const busy = new Set<number>();
+  netlist.joints.forEach(({ joint, net }, index) => {
+    if (joint.role !== 'spare' || joint.landings.length || netlist.ground.has(index)) busy.add(net);
+  });
+  netlist.joints.forEach(({ boxId, joint, net }, index) => {
+    if (joint.role !== 'spare' || joint.ends.length + joint.landings.length < 2 || !busy.has(net)) return;
+    failures.add({
+      code: 'proof.spare-joined',
+      message: `A spare conductor in ${names.box(boxId)} is joined to something.`,
+      boxId,
+      ...conductorAt(netlist, index),
+    });
+  });
+}
+
+/** What hangs together in a netlist through these contacts as well, by what a feed-through device joins for good. */
+function classesWith(
+  netlist: Netlist,
+  contacts: readonly (readonly [number, number])[],
+): (joint: number) => number {
+  const union = new Union(netlist.nets);
+  for (const [a, b] of contacts) union.join(netlist.joints[a]!.net, netlist.joints[b]!.net);
+  return (joint) => union.find(netlist.joints[joint]!.net);
+}
+
+/** Every load hangs on the breaker of its own circuit, whatever the levers do: inside a shared-neutral group too. */
+function checkBreakers(reader: HouseReader, netlist: Netlist, names: Names, failures: Failures): void {
+  const at = classesWith(netlist, [
+    ...netlist.through,
+    ...netlist.levers.flatMap(({ down, up }) => [...down, ...up]),
+  ]);
+  const hots = netlist.sources.filter(({ kind }) => kind === 'hot');
+  const breakers = new Map<number, string[]>();
+  for (const { joint, circuitId } of hots) {
+    const known = breakers.get(at(joint));
+    if (known) known.push(circuitId);
+    else breakers.set(at(joint), [circuitId]);
+  }
+  for (const load of netlist.loads) {
+    for (const joint of load.volts > 130 ? [load.hot, load.back] : [load.hot]) {
+      const foreign =
+        joint === undefined ? undefined : breakers.get(at(joint))?.find((id) => id !== load.circuitId);
+      if (joint === undefined || !foreign) continue;
+      failures.add({
+        code: 'proof.other-breaker',
+        message: `${names.load(load)} is of ${circuitName(reader, load.circuitId)} and hangs on the breaker of ${circuitName(reader, foreign)}: with its own breaker off it is live.`,
+        boxId: load.boxId,
+        pointId: load.pointId,
+        ...conductorAt(netlist, joint),
+      });
+    }
+  }
+}
+
+/** The neutral of a circuit with an AFCI, GFCI or dual-function breaker lands on that breaker; of all others on the bar. */
+function checkNeutralHome(reader: HouseReader, netlist: Netlist, failures: Failures): void {
+  for (const { joint, kind, circuitId, isOnBreaker } of netlist.sources) {
+    if (kind !== 'neutral') continue;
+    const { boxId, joint: own } = netlist.joints[joint]!;
+    const meant = own.circuitId ?? circuitId;
+    const group = wireCircuit(reader, meant).circuitIds.map((id) => reader.get('circuits', id)!);
+    const watched = group.find(hasOwnNeutral);
+    if (watched ? isOnBreaker && group.some(({ id }) => id === circuitId) : !isOnBreaker) continue;
+    const end = own.ends.find((one) => !one.ground);
+    failures.add({
+      code: 'proof.neutral-on-bar',
+      message: watched
+        ? `The neutral of ${circuitName(reader, watched.id)} does not land on its own breaker (${watched.protection.toUpperCase()}): the breaker trips as soon as something is on.`
+        : `The neutral of ${circuitName(reader, meant)} lands on the breaker of ${circuitName(reader, circuitId)}: that breaker trips.`,
+      boxId,
+      ...(end && { runId: end.runId, conductor: { runId: end.runId, key: end.key } }),
+    });
+  }
+}
+
+/** Neutral and ground touch in the main panel and nowhere beyond it (NEC 250.24(A)(5), from memory). */
+function checkNeutralAndGround(netlist: Netlist, settled: Settled, names: Names, failures: Failures): void {
+  const neutrals = new Set<number>();
+  for (const { kind, joint } of netlist.sources) if (kind === 'neutral') neutrals.add(settled.at(joint));
+  for (const { back, volts } of netlist.loads)
+    if (back !== undefined && volts < 130) neutrals.add(settled.at(back));
+  const said = new Set<number>();
+  for (const joint of netlist.ground) {
+    const at = settled.at(joint);
+    if (!neutrals.has(at) || said.has(at)) continue;
+    said.add(at);
+    // Where the two meet: a joint that has bare and insulated wires, or a bare one on a neutral terminal.
+    const meeting = [...netlist.ground].find((index) => {
+      const { joint: own } = netlist.joints[index]!;
+      return (
+        settled.at(index) === at &&
+        (own.ends.some((end) => !end.ground) || own.landings.some(({ terminal }) => /neutral/.test(terminal)))
+      );
+    });
+    const { boxId } = netlist.joints[meeting ?? joint]!;
+    failures.add({
+      code: 'proof.neutral-grounded',
+      message: `Neutral and ground touch in ${names.box(boxId)}: part of the current comes back on the bare wires, and a GFCI or AFCI breaker trips.`,
+      boxId,
+      ...conductorAt(netlist, meeting ?? joint),
+    });
+  }
+}
+
+/** The LOAD side of a feed-through device meets its LINE side nowhere but inside of it, and power comes to LINE. */
+function checkLoadSides(netlist: Netlist, names: Names, failures: Failures): void {
+  for (const device of netlist.feedThrough) {
+    const others = netlist.feedThrough.flatMap((one) => (one === device ? [] : one.contacts));
+    const at = classesWith(netlist, others);
+    const fed = new Set(netlist.sources.map(({ joint }) => at(joint)));
+    for (const [line, load] of device.contacts) {
+      const isBackwards = fed.has(at(load)) && !fed.has(at(line));
+      if (at(line) !== at(load) && !fed.has(at(load))) continue;
+      failures.add({
+        code: 'proof.load-on-line',
+        message: isBackwards
+          ? `The GFCI device in ${names.box(device.boxId)} is fed on its LOAD side: it protects nothing and cannot be reset.`
+          : `LOAD of the GFCI device in ${names.box(device.boxId)} is joined with LINE: what lies beyond is not protected, or it trips at once.`,
+        boxId: device.boxId,
+        deviceId: device.deviceId,
+        ...conductorAt(netlist, load),
+      });
+    }
+  }
+}
+
+/** The interconnect joins all alarms of its circuits and touches nothing else. */
+function checkInterconnect(netlist: Netlist, settled: Settled, names: Names, failures: Failures): void {
+  if (netlist.alarms.length < 2) return;
+  const taken = new Set<number>([...netlist.ground].map((joint) => settled.at(joint)));
+  for (const { joint } of netlist.sources) taken.add(settled.at(joint));
+  for (const { hot, back } of netlist.loads)
+    for (const joint of [hot, back]) if (joint !== undefined) taken.add(settled.at(joint));
+  for (const { down, up } of netlist.levers)
+    for (const pair of [...down, ...up]) for (const joint of pair) taken.add(settled.at(joint));
+  const first = new Map<string, number | undefined>();
+  const count = new Map<string, number>();
+  for (const { group } of netlist.alarms) count.set(group, (count.get(group) ?? 0) + 1);
+  for (const { boxId, pointId, group, joint } of netlist.alarms) {
+    if (count.get(group)! < 2) continue;
+    const own = joint === undefined ? undefined : settled.at(joint);
+    if (!first.has(group)) first.set(group, own);
+    const touches = own !== undefined && taken.has(own);
+    if (own !== undefined && own === first.get(group) && !touches) continue;
+    failures.add({
+      code: 'proof.interconnect',
+      message: touches
+        ? `The interconnect of the alarm in ${names.box(boxId)} is joined with something else: one alarm cannot wake the others, or is destroyed.`
+        : `The interconnect does not join the alarm in ${names.box(boxId)} with the others: it does not sound when they do.`,
+      boxId,
+      pointId,
+      ...conductorAt(netlist, joint),
+    });
+  }
+}
+
+/** A feeder brings both hots and its neutral to the panel that it feeds. */
+function checkFeeders(
+  reader: HouseReader,
+  netlist: Netlist,
+  settled: Settled,
+  names: Names,
+  failures: Failures,
+): void {
+  const voltsAt = (joint: number | undefined): number =>
+    joint === undefined ? Number.NaN : settled.fixed[settled.at(joint)]!;
+  for (const { boxId, circuitId, hots, neutral } of netlist.feeders) {
+    const [a, b] = hots.map(voltsAt);
+    const isFed = Math.abs(a! - b!) > 200;
+    if (isFed && voltsAt(neutral) === 0) continue;
+    failures.add({
+      code: 'proof.feeder',
+      message: isFed
+        ? `The neutral of ${circuitName(reader, circuitId)} does not reach the neutral bar of ${names.box(boxId)}.`
+        : `${circuitName(reader, circuitId)} does not bring two hots to ${names.box(boxId)}.`,
+      boxId,
+      ...conductorAt(netlist, isFed ? neutral : hots.find((joint) => joint !== undefined)),
+    });
+  }
+}
+
+/** Ends of cables that look like neutral, at joints that no neutral of the panel is tied to. */
+export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string; key: string }[] {
+  const neutral = new Set(
+    netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
+  );
+  const whites: { joint: number; runId: string; key: string }[] = [];
+  for (let joint = 0; joint < netlist.joints.length; joint++) {
+    const { joint: own, net } = netlist.joints[joint]!;
+    if (neutral.has(net)) continue;
+    for (const { colour, runId, key, marked, reidentified } of own.ends)
+      if (colour === 'WH' && !(marked ?? reidentified)) whites.push({ joint, runId, key });
+  }
+  return whites;
+}
+
+/** Where a net has conductors of two wiring groups in one joint: the box, and the conductor that is a stranger there. */
+function mixedAt(
+  reader: HouseReader,
+  netlist: Netlist,
+  net: number,
+  groupOf: ReadonlyMap<string, string>,
+): { boxId: string; conductor: ConductorRef } | undefined {
+  const groups = (runId: string): string[] =>
+    reader.get('runs', runId)!.circuitIds.map((id) => groupOf.get(id) ?? id);
+  for (const { boxId, joint, net: own } of netlist.joints) {
+    const [first, ...others] = joint.ends;
+    if (own !== net || !first) continue;
+    const known = groups(first.runId);
+    const stranger = others.find(({ runId }) => groups(runId).some((group) => !known.includes(group)));
+    if (stranger) return { boxId, conductor: { runId: stranger.runId, key: stranger.key } };
+  }
+  return undefined;
+}
