@@ -26,7 +26,7 @@ import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
 import { HeavyWork, LIGHT, LIGHT_DIFF, LIGHT_RECORDS } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { doJob, textOf, undoneBy } from '../work/job.js';
+import { doJob, replacesHouse, textOf, undoneBy } from '../work/job.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -96,11 +96,21 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
   const doing = async (job: Job, request: Request, response: Response): Promise<void> => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    const isHeavy =
-      'key' in job && job.kind !== 'changes'
-        ? (await houses.weight(job.key)) > LIGHT_RECORDS
-        : body.length > LIGHT ||
-          (job.kind === 'changes' && (await houses.weightOfChanges(job.key, undoneBy(body))) > LIGHT_DIFF);
+    const isHeavy = await (async () => {
+      switch (job.kind) {
+        case 'import':
+          // What is replaced may be large, however small what takes its place is.
+          return body.length > LIGHT || job.onExisting === 'replace';
+        case 'changes':
+          return (
+            body.length > LIGHT ||
+            replacesHouse(body) ||
+            (await houses.weightOfChanges(job.key, undoneBy(body))) > LIGHT_DIFF
+          );
+        default:
+          return (await houses.weight(job.key)) > LIGHT_RECORDS;
+      }
+    })();
     const answer = isHeavy
       ? await heavy.run(job, body)
       : await doJob(job, body, houses, { isGone: () => request.socket.destroyed }).then((done) => ({

@@ -22,7 +22,7 @@ const TYPES = { text: 'text', double: 'double precision', boolean: 'boolean', js
 const quoted = (name: string): string => `"${name}"`;
 const tableOf = (table: TableName): string => quoted(columnName(table));
 /** Rows taken at once: what comes between is not kept waiting. */
-const CHUNK = 4000;
+const CHUNK = 1000;
 
 const headFrom = (row: HeadRow): HouseHead =>
   HouseHead.parse({ id: row.id, name: row.name, rulebook: { base: row.base, overrides: row.overrides } });
@@ -56,7 +56,7 @@ export async function readRows(sql: Sql, key: HouseKey, head: HeadRow): Promise<
       for (const [index, row] of rows.entries()) {
         const record = recordFrom(table, row);
         house = withRow(house, table, record.id, { at: Number(row['list_place']), record });
-        if (index % 500 === 499) await breathe();
+        if (index % 200 === 199) await breathe();
       }
       if (rows.length < CHUNK) break;
       const end = rows.at(-1)!;

@@ -29,6 +29,10 @@ export function undoneBy(bytes: Uint8Array): string[] {
     : [];
 }
 
+/** Whether a small body may ask to put another house in the place of one. */
+export const replacesHouse = (bytes: Uint8Array): boolean =>
+  new TextDecoder().decode(bytes).includes('"house.replace"');
+
 /** The JSON of an answer, as it goes out: a file with a line for each of its parts. */
 export const textOf = (job: Job, { body }: JobAnswer): string =>
   job.kind === 'file' ? `${JSON.stringify(body, null, 1)}\n` : JSON.stringify(body);
