@@ -110,6 +110,7 @@ export default tseslint.config(
         '**/core/src/**',
       ),
       'no-console': ['error', { allow: ['error'] }],
+      '@angular-eslint/prefer-on-push-component-change-detection': 'error',
       '@angular-eslint/component-selector': ['error', { type: 'element', prefix: 'mt', style: 'kebab-case' }],
     },
   },

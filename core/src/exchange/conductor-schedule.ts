@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
@@ -58,11 +59,7 @@ export function conductorSchedule(reader: HouseReader, netlist: Netlist): Schedu
   });
 }
 
-/** A field of a CSV line; what a spreadsheet would take for a formula is kept as text. */
-function field(text: string): string {
-  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return /[",\n\r]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
-}
+const FORMULA = /^[=+\-@\t\r]/;
 
 /** The conductor schedule as CSV (RFC 4180), with a line of headings. */
 export function writeScheduleCsv(lines: readonly ScheduleLine[]): string {
@@ -76,5 +73,6 @@ export function writeScheduleCsv(lines: readonly ScheduleLine[]): string {
     line.toBox,
     line.toTo,
   ]);
-  return [head, ...rows].map((row) => `${row.map(field).join(',')}\r\n`).join('');
+  // What a spreadsheet would take for a formula is kept as text.
+  return `${Papa.unparse([head, ...rows], { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
 }

@@ -35,7 +35,7 @@ describe('What is taken out of a house', () => {
     ]);
     const csv = writeScheduleCsv(lines);
     expect(csv.split('\r\n').length).toBe(lines.length + 2);
-    expect(csv).toContain(`,'=S1,`);
+    expect(csv).toContain(`,"'=S1",`);
     expect(csv).toContain('"L ""one"", hall"');
   });
 

@@ -1,5 +1,6 @@
 import type { House } from '@mule-tally/core';
 import { TABLE_NAMES } from '@mule-tally/core';
+import { LRUCache } from 'lru-cache';
 
 /** What the houses in the memory of one process may take together, in bytes. */
 const BUDGET = 256 * 1024 * 1024;
@@ -18,35 +19,25 @@ export interface KeptHouse {
 
 /** Houses in memory, those that were used last, as many as their bytes allow: only ever a shortcut. */
 export class KeptHouses {
-  private readonly houses = new Map<string, KeptHouse & { readonly bytes: number }>();
-  private bytes = 0;
+  private readonly houses: LRUCache<string, KeptHouse>;
 
-  constructor(private readonly budget = BUDGET) {}
+  constructor(budget = BUDGET) {
+    this.houses = new LRUCache({
+      maxSize: budget,
+      // One that is larger than all together may be is kept alone.
+      sizeCalculation: ({ house }) => Math.min(bytesOf(house), budget),
+    });
+  }
 
   get(name: string, epoch: string): KeptHouse | undefined {
     const known = this.houses.get(name);
-    if (!known || known.epoch !== epoch) return undefined;
-    this.houses.delete(name);
-    this.houses.set(name, known);
-    return known;
+    return known?.epoch === epoch ? known : undefined;
   }
 
   /** Keeps a version, unless a later one of the same database is there. */
   keep(name: string, kept: KeptHouse): void {
-    const known = this.houses.get(name);
+    const known = this.houses.peek(name);
     if (known && known.epoch === kept.epoch && known.seq > kept.seq) return;
-    this.forget(name);
-    const bytes = bytesOf(kept.house);
-    this.houses.set(name, { ...kept, bytes });
-    this.bytes += bytes;
-    for (const oldest of this.houses.keys()) {
-      if (this.bytes <= this.budget || oldest === name) break;
-      this.forget(oldest);
-    }
-  }
-
-  forget(name: string): void {
-    this.bytes -= this.houses.get(name)?.bytes ?? 0;
-    this.houses.delete(name);
+    this.houses.set(name, kept);
   }
 }

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
 import { inspectHouse } from '@mule-tally/core';
@@ -14,6 +14,7 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
 
 /** Everything found in the house, the gravest first, each with where it is and its ways out. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
   imports: [FindingCard, RouterLink, ThrowLevers],
   template: `

@@ -1,5 +1,14 @@
 import type { ElementRef } from '@angular/core';
-import { Component, computed, inject, input, linkedSignal, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { ConductorRef, ProofFailure } from '@mule-tally/core';
 import {
@@ -31,6 +40,7 @@ const ROWS_TO = 6;
  * what the proof says, and its counterexample with one touch.
  */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-throw-levers',
   imports: [FormsModule, Caution],
   templateUrl: './throw-levers.html',

@@ -1,4 +1,14 @@
-import { Component, DestroyRef, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { HOUSE_PULLS, ROOM_FINDINGS, pullList } from '@mule-tally/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -14,6 +24,7 @@ import { STAGES, shortcutFor } from './shortcuts';
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-frame',
   imports: [RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
   templateUrl: './frame.html',

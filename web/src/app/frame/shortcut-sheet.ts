@@ -1,8 +1,9 @@
-import { Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { SHORTCUTS } from './shortcuts';
 
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-shortcut-sheet',
   template: `
     <div class="modal-header">

@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { Component, computed, inject, input, resource, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, resource, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ChangeBody, JournalEntry } from '@mule-tally/core';
@@ -15,6 +15,7 @@ import { RulebookPage } from './rulebook-page';
 
 /** House-wide things: the rulebook, the journal, who is in the crew, what has not been sent. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-gang-box',
   imports: [DatePipe, FormsModule, RouterLink, RulebookPage],
   templateUrl: './gang-box.html',

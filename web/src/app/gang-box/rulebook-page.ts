@@ -1,4 +1,4 @@
-import { Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { RulebookBase, StandingRule } from '@mule-tally/core';
 import {
@@ -18,6 +18,7 @@ import { Desk } from '../state/desk';
 
 /** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
   imports: [FormsModule, FindingCard],
   template: `

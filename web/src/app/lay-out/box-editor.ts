@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Awg, Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
 import {
@@ -30,6 +30,7 @@ const NO_FITTING: NewFitting = { kind: FITTING_TYPES[0]!.id, awg: 12 };
 
 /** Everything about one box: its model, clamps, fittings, height, and the devices in its gangs. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
   imports: [FormsModule],
   templateUrl: './box-editor.html',

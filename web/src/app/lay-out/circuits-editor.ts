@@ -1,4 +1,4 @@
-import { Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
@@ -16,6 +16,7 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
 
 /** The circuits of the panels: number, name, breaker, protection. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
   imports: [FormsModule, TallyMarks],
   template: `

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Control, Fields } from '@mule-tally/core';
 import { feedOptions, outlook, removing, setting } from '@mule-tally/core';
@@ -11,6 +11,7 @@ import { OutlookPanel } from './outlook-panel';
 
 /** One control: its switches, its loads, what they mean, and where its feed could come to instead. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-control-card',
   imports: [FormsModule, OutlookPanel, PickField],
   template: `

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Point } from '@mule-tally/core';
 import { adding, deviceType, outlook } from '@mule-tally/core';
@@ -14,6 +14,7 @@ import { OutlookPanel } from './outlook-panel';
 
 /** What switches what: typed in one line or picked by touch, with what it means before it is added. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-controls-editor',
   imports: [ControlCard, FormsModule, OutlookPanel],
   template: `

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Derived } from '../state/derived';
 import { CircuitsEditor } from './circuits-editor';
@@ -8,6 +8,7 @@ import { RoomsEditor } from './rooms-editor';
 
 /** What is where and what switches what: boxes and devices of a room, controls, circuits, rooms. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-lay-out',
   imports: [RouterLink, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
   template: `

@@ -1,9 +1,10 @@
-import { Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Outlook } from '@mule-tally/core';
 import { cubicInches } from '@mule-tally/core';
 
 /** What a control means: kinds of switches, cables, fill, and what would be found. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-outlook',
   template: `
     @let look = outlook();

@@ -1,4 +1,12 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { SingleChangeBody } from '@mule-tally/core';
 import { BOX_TYPES, adding, boxFacts, builtInDevice, deviceType, devicesIn, fillBox } from '@mule-tally/core';
@@ -55,6 +63,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 
 /** The boxes of a room, each to be opened and changed; new ones from what they most often are. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
   imports: [FormsModule, BoxEditor, FillGauge],
   template: `

@@ -1,4 +1,4 @@
-import { Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, removing, setting } from '@mule-tally/core';
@@ -7,6 +7,7 @@ import { Desk } from '../state/desk';
 
 /** Storeys and rooms, in walking order. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
   imports: [FormsModule],
   template: `

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, linkedSignal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Box, Fields, Joint, Landing } from '@mule-tally/core';
 import {
@@ -46,6 +46,7 @@ const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 
 /** Joints of a box recorded as they are found, where they were not made as derived: picked by touch, one joint at a time. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-as-built',
   imports: [FormsModule, Wire],
   templateUrl: './as-built.html',

@@ -1,4 +1,12 @@
-import { Component, computed, inject, input, linkedSignal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  viewChild,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { CableId, EnteringCable, Fields, MakeUpStep } from '@mule-tally/core';
@@ -44,6 +52,7 @@ const STAGE_NAMES = {
 
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-bench',
   imports: [FormsModule, RouterLink, AsBuilt, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
   templateUrl: './bench.html',

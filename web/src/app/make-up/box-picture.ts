@@ -1,4 +1,13 @@
-import { Component, ElementRef, computed, inject, input, output, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
 import type { MakeUp } from '@mule-tally/core';
 import { OTHER_SHEATH, SHEATHS, WIRE_LOOKS } from '../parts/wire-colours';
 import type { DeviceShape, WireShape } from './box-drawing';
@@ -10,6 +19,7 @@ import { drawBox } from './box-drawing';
  * looks the same without this app.
  */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-picture',
   templateUrl: './box-picture.html',
   styles: `

@@ -1,4 +1,12 @@
-import { Component, ElementRef, afterRenderEffect, computed, inject, input } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  afterRenderEffect,
+  computed,
+  inject,
+  input,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { BOX_FINDINGS, boxFacts, fillBox, makeUpBox } from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
@@ -7,6 +15,7 @@ import { Bench } from './bench';
 
 /** The boxes of a room, each with its fill, and the bench of the one that is open. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-make-up',
   imports: [RouterLink, FillGauge, Bench],
   template: `

@@ -1,10 +1,11 @@
-import { Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import type { MakeUpStep } from '@mule-tally/core';
 import { inchesText } from '../parts/lengths';
 import { Wire } from '../parts/wire';
 
 /** One step as work: which conductors, what to cut and strip, which connector, and what to mind. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-step-detail',
   imports: [Wire],
   templateUrl: './step-detail.html',

@@ -1,7 +1,8 @@
-import { Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 /** A cable type on a stripe of its gauge's sheath colour (common practice: white 14, yellow 12, orange 10). */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-cable',
   template: `<span class="chip" [attr.data-gauge]="gauge()"
     ><span class="num">{{ cable() ?? 'no cable' }}</span></span

@@ -1,7 +1,8 @@
-import { Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 
 /** The usual cautions, on every screen that can lead a hand to a conductor. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-caution',
   template: `
     <strong>Before anybody reaches in:</strong>

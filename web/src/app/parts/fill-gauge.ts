@@ -1,9 +1,10 @@
-import { Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { BoxFill } from '@mule-tally/core';
 import { cubicInches } from '@mule-tally/core';
 
 /** How full a box is: a bar against its volume, with what is left or over in words. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-fill-gauge',
   template: `
     <div class="bar" [class.over]="!fill().fits" role="img" [attr.aria-label]="words()">

@@ -1,4 +1,4 @@
-import { Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { Finding, Fix } from '@mule-tally/core';
 import { Desk } from '../state/desk';
 
@@ -6,6 +6,7 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
 
 /** One finding: what is wrong, measured against allowed, where the rule stands, and the ways out. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-finding',
   template: `
     <span class="mark">{{ mark[finding().severity] }}</span>

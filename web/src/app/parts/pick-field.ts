@@ -1,4 +1,13 @@
-import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap/typeahead';
 import type { NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap/typeahead';
@@ -13,6 +22,7 @@ export interface Choice {
 
 /** Picks one of many by typing a part of its name; the id is given only once something is picked. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pick-field',
   imports: [FormsModule, NgbTypeahead],
   template: `
@@ -100,6 +110,7 @@ export class PickField {
 
 /** Picks a box of the house by its tag or room. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-field',
   imports: [PickField],
   template: `<mt-pick-field

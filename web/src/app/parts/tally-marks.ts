@@ -1,7 +1,8 @@
-import { Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 /** Runs in, drawn as tally marks: four strokes and a bar. What is still to do stands as pale strokes. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-tally',
   template: `
     @if (drawn(); as groups) {

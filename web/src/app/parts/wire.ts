@@ -1,9 +1,10 @@
-import { Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import type { Colour } from '@mule-tally/core';
 import { WIRE_LOOKS } from './wire-colours';
 
 /** A conductor: its colour, its letter code and its dashes, so that colour is never the only sign. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-wire',
   template: `
     <svg width="34" height="11" aria-hidden="true">

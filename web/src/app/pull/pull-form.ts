@@ -1,4 +1,13 @@
-import { Component, computed, inject, input, linkedSignal, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Pull } from '@mule-tally/core';
 import {
@@ -16,6 +25,7 @@ import { Session } from '../state/session';
 
 /** Logs a pull: the second touch. Foot marks or a length may be added; without either the run is simply in. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
   imports: [FormsModule],
   template: `

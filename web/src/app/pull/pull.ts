@@ -1,4 +1,12 @@
-import { Component, computed, inject, input, linkedSignal, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
@@ -20,6 +28,7 @@ interface Line {
 
 /** The runs of a room or of a circuit in pull order, what is in, and cable totals. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
   imports: [FormsModule, CableChip, TallyMarks, PullForm, RunForm],
   templateUrl: './pull.html',

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Run } from '@mule-tally/core';
 import {
@@ -44,6 +44,7 @@ export const runDraftName = (
 
 /** A run from box and slot to box and slot: new, or one that is there. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
   imports: [FormsModule, BoxField],
   templateUrl: './run-form.html',

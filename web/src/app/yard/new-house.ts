@@ -1,4 +1,4 @@
-import { Component, ElementRef, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { RoomKind, RulebookBase } from '@mule-tally/core';
@@ -11,6 +11,7 @@ import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine }
 
 /** A new house, by keyboard: storeys and rooms in walking order, then the circuits of the panel. Enter starts the next line. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-new-house',
   imports: [FormsModule, RouterLink],
   templateUrl: './new-house.html',

@@ -1,5 +1,5 @@
 import { DatePipe } from '@angular/common';
-import { Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
 import { LIMITS, megabytes } from '@mule-tally/core';
@@ -13,6 +13,7 @@ const PAGE = 50;
 
 /** The yard: every house of the crew. */
 @Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-yard',
   imports: [RouterLink, TallyMarks, DatePipe],
   templateUrl: './yard.html',
