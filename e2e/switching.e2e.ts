@@ -189,3 +189,16 @@ test('a control is typed in one line, says what it means, and its feed is led to
   const s19 = stored.boxes.find(({ tag }) => tag === 'S19')!.id;
   expect(stored.runs.filter(({ to }) => 'boxId' in to && to.boxId === s19).length).toBe(2);
 });
+
+test('what one mistake brings with it stands under it, and goes with it', async ({ page, demo }) => {
+  await demo.open(page, 'check', 'Garage');
+  await expect(page.getByText('3 stop ·')).toBeVisible();
+  const card = page.locator('mt-check > mt-finding').filter({ hasText: 'MESS was made another way' });
+  const joined = page.getByText(/The neutrals of .* are joined in MESS/);
+  await expect(joined).toBeHidden();
+  await card.getByText('8 follow from this').press('Enter');
+  await expect(joined).toBeVisible();
+  await card.getByRole('button', { name: 'All of it has been made again as it should be' }).click();
+  await expect(page.getByText('2 stop ·')).toBeVisible();
+  await expect(card).toHaveCount(0);
+});

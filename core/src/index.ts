@@ -17,6 +17,7 @@ export * from './house/house-file.js';
 export * from './house/house.js';
 export * from './house/model.js';
 export * from './house/references.js';
+export * from './inspection/causes.js';
 export * from './inspection/inspect-house.js';
 export * from './inspection/raceway-findings.js';
 export * from './makeup/device-sheet.js';

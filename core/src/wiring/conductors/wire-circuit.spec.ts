@@ -8,6 +8,7 @@ import { Plan } from '../../testing/plan.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { boxJoints } from '../joints/box-joints.js';
 import { wireCircuit } from './wire-circuit.js';
+import { proveCircuit } from '../proof/prove-circuit.js';
 
 function start(amps = 15) {
   const plan = new Plan('Wiring');
@@ -216,13 +217,14 @@ describe('Wiring', () => {
   }
 
   it('counts a place that is named twice once, and goes on', () => {
-    const { plan, panel, circuit, codes, joints } = start();
+    const { plan, panel, circuit, codes, joints, reader } = start();
     const box = plan.fed('S1', panel, '14/2', circuit, 'plastic-1g-22.5');
     const lamp = plan.fed('L1', box, '14/2', circuit, 'plastic-round-20');
     const [lever] = plan.device(box, 'switch');
     plan.control('Twice', [lever!, lever!], plan.device(lamp, 'luminaire'));
     expect(codes()).toEqual(['control.point-twice']);
     expect(joints(box)).toContain('land leg: L1 BK, →leg');
+    expect(proveCircuit(reader(), circuit).failures).toEqual([]);
   });
 
   it('says what is short, what would do, and the cheapest ways out', () => {

@@ -150,7 +150,9 @@ export function buildNetlist(
   }
   const places = new Map<string, readonly string[]>();
   for (const { controlId } of loads)
-    if (controlId !== undefined) places.set(controlId, reader.get('controls', controlId)!.places);
+    // One that is named twice is one place.
+    if (controlId !== undefined)
+      places.set(controlId, [...new Set(reader.get('controls', controlId)!.places)]);
 
   const sources: NetSource[] = [];
   list.forEach(({ joint, boxId }, index) => {

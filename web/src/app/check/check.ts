@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
-import { inspectHouse } from '@mule-tally/core';
+import { causesIn } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { ThrowLevers } from './throw-levers';
@@ -12,7 +12,10 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
   return where.roomId ?? (boxId ? reader.get('boxes', boxId)?.roomId : undefined);
 };
 
-/** Everything found in the house, the gravest first, each with where it is and its ways out. */
+/**
+ * Everything found in the house by the mistake behind it, the gravest first, each with where it is, its ways out, and what shows
+ * only because of it.
+ */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
@@ -96,6 +99,16 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
               >Throw its levers</a
             >
           }
+          @if (entry.follows.length) {
+            <details class="follows">
+              <summary>
+                {{ entry.follows.length }} {{ entry.follows.length === 1 ? 'follows' : 'follow' }} from this
+              </summary>
+              @for (follow of entry.follows; track $index) {
+                <mt-finding [finding]="follow" />
+              }
+            </details>
+          }
         </mt-finding>
       } @empty {
         <p>Nothing found. That is not an approval.</p>
@@ -106,6 +119,30 @@ const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => 
     .tally {
       align-self: center;
       margin-left: 0.6rem;
+    }
+    .follows {
+      margin-top: 0.4rem;
+      border-left: 3px solid var(--rule);
+      padding-left: 0.8rem;
+    }
+    .follows > summary {
+      min-height: 44px;
+      display: flex;
+      align-items: center;
+      cursor: pointer;
+      font-weight: 600;
+    }
+    .follows > summary::before {
+      content: '';
+      width: 0.55rem;
+      height: 0.55rem;
+      margin-right: 0.6rem;
+      border: solid currentColor;
+      border-width: 0 2px 2px 0;
+      transform: rotate(-45deg);
+    }
+    .follows[open] > summary::before {
+      transform: rotate(45deg);
     }
     .go {
       display: inline-block;
@@ -126,17 +163,19 @@ export class CheckSheet {
   protected readonly shown = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
-    return inspectHouse(reader)
-      .map((finding) => {
+    return causesIn(reader)
+      .map(({ finding, follows }) => {
         const boxId = finding.where.boxId;
         return {
           finding,
+          follows,
           boxId,
           roomId: roomOf(reader, finding),
+          rooms: new Set([finding, ...follows].map((one) => roomOf(reader, one))),
           tag: boxId ? reader.get('boxes', boxId)?.tag : undefined,
         };
       })
-      .filter((entry) => !this.onlyHere() || entry.roomId === this.room());
+      .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
   });
   protected readonly counts = computed(() => {
     const counts = { stop: 0, mend: 0, note: 0 };
