@@ -1,4 +1,4 @@
-import { many } from '../testing/seed.js';
+import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import type { House } from '../house/house.js';
 import { recordOf, rowsOf } from '../house/house.js';
@@ -290,7 +290,7 @@ describe('Any change to any house', () => {
           }
         },
       ),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
     expect(applies).toBeGreaterThan(many(100));
   });

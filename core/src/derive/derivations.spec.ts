@@ -1,4 +1,4 @@
-import '../testing/seed.js';
+import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { removing, setting } from '../changes/change.js';
@@ -52,7 +52,7 @@ describe('Kept derivations', () => {
           }
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

@@ -1,4 +1,4 @@
-import '../testing/seed.js';
+import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
@@ -302,7 +302,7 @@ describe('Box fill of any house', () => {
         for (const line of after.lines) expect(line.totalIn3).toBeCloseTo(line.count * line.eachIn3, 9);
         expect(after.fits).toBe(after.totalIn3 <= after.capacityIn3);
       }),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
   });
 });

@@ -1,4 +1,4 @@
-import '../testing/seed.js';
+import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
@@ -44,7 +44,7 @@ describe('House file', () => {
         expect(writeHouseFile(read.house)).toEqual(plan.file);
         expect(readHouseFile(JSON.stringify(writeHouseFile(read.house)))).toEqual(read);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -179,7 +179,7 @@ describe('House file', () => {
           if (table !== 'pulls') expect(copy[table].length).toBe(plan.file[table].length);
         expect(copyHouseFile(plan.file, 'Twin', newId, true).pulls.length).toBe(plan.file.pulls.length);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
 

@@ -1,4 +1,4 @@
-import { many, isUsualSeed } from '../testing/seed.js';
+import { isUsualSeed, many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
@@ -117,7 +117,7 @@ describe('A house that somebody has got wrong', () => {
         const alone = proveCircuit(readerOf(houseOf(next)), next.circuits[0]!.id);
         expect(proveCircuit(reader, next.circuits[0]!.id)).toEqual(alone);
       }),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
     expect(found).toBeGreaterThan(many(100));
   });
@@ -146,7 +146,7 @@ describe('A house that somebody has got wrong', () => {
           }
         }
       }),
-      { numRuns: 200 },
+      { numRuns: runs(200) },
     );
     expect(taken.size).toBeGreaterThan(many(3));
     for (const way of isUsualSeed() ? ['Plan', 'Draw', 'Bring'] : [])
@@ -187,7 +187,7 @@ describe('A house that somebody has got wrong', () => {
         if (inspectHouse(reader).some(({ code }) => short.includes(code))) return;
         for (const { id } of made.circuits) expect(proveCircuit(reader, id).failures).toEqual([]);
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
     expect(reopened).toBeGreaterThan(many(20));
   });
@@ -221,7 +221,7 @@ describe('A house that somebody has got wrong', () => {
           }
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
     expect(taken).toBeGreaterThan(many(100));
   });

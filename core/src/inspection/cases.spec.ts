@@ -1,4 +1,4 @@
-import { many } from '../testing/seed.js';
+import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
@@ -593,7 +593,7 @@ describe('A box that was made another way and does the same', () => {
           for (const { id } of file.circuits) expect(proveCircuit(reader, id).failures).toEqual([]);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
     expect(exchanged).toBeGreaterThan(many(40));
   });

@@ -1,4 +1,4 @@
-import { many } from '../testing/seed.js';
+import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
@@ -60,7 +60,7 @@ describe('What is found, by cause,', () => {
               .toBeFalse();
         }
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
     expect(gone).toBeGreaterThan(many(80));
   });

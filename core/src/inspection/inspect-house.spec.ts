@@ -75,4 +75,12 @@ describe('Inspection', () => {
     for (let n = 0; n < 9; n++) plan.device(plan.fed(`R${n}`, box, '14/2', circuit), 'receptacle');
     expect(new Set(codes())).toEqual(new Set(['run.no-circuit', 'run.loose-end', 'control.switch-without']));
   });
+
+  it('finds two circuits of one panel with one number', () => {
+    const { plan, panel, findings } = start();
+    const second = plan.circuit(1, 'Also one', panel, 15);
+    expect(findings().map(({ code, where }) => [code, where.circuitId])).toEqual([
+      ['circuit.number-twice', second],
+    ]);
+  });
 });

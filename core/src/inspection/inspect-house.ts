@@ -25,7 +25,7 @@ import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { sidesOf } from '../wiring/circuit/device-sides.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
-import { isSubPanel, legOfSpace } from '../wiring/circuit/panel-terminals.js';
+import { circuitsOfPanel, isSubPanel, legOfSpace } from '../wiring/circuit/panel-terminals.js';
 import { twoSideBySide } from '../wiring/conductors/side-by-side.js';
 import type { Finding, Fix } from '../findings/finding.js';
 import { madeFindings } from './made-findings.js';
@@ -277,8 +277,28 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
     ...makeUpFindings(reader, boxId),
     ...madeFindings(reader, boxId),
     ...racewayFindings(reader, boxId),
+    ...numberFindings(reader, boxId),
   ],
 };
+
+/** Circuits of one panel that are written with one number: a hand that turns breaker 5 off turns off one of two. */
+function numberFindings(reader: HouseReader, panelId: string): Finding[] {
+  const byNumber = new Map<number, Circuit[]>();
+  for (const circuit of circuitsOfPanel(reader, panelId))
+    byNumber.set(circuit.number, [...(byNumber.get(circuit.number) ?? []), circuit]);
+  return [...byNumber].flatMap(([number, own]): Finding[] =>
+    own.length < 2
+      ? []
+      : [
+          {
+            code: 'circuit.number-twice',
+            severity: 'mend',
+            where: { boxId: panelId, roomId: reader.get('boxes', panelId)!.roomId, circuitId: own[1]!.id },
+            message: `${own.length} circuits of ${boxName(reader, panelId)} have number ${number} (${own.map(({ name }) => name).join(', ')}). Whoever turns breaker ${number} off must know which it is.`,
+          },
+        ],
+  );
+}
 
 /** Wires on one breaker, and a breaker against the nameplate of what it feeds. */
 function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {

@@ -1,4 +1,4 @@
-import { many } from '../testing/seed.js';
+import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { adding } from '../changes/change.js';
@@ -105,7 +105,7 @@ describe('What a control would mean', () => {
         if (pick % 2) for (const run of without.runs) if (run.kind === 'cable') run.plannedCable = '14/2';
         check(houseOf(without), outlook(houseOf(without), adding('controls', control), control.id));
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
     expect(feeds).toBeGreaterThan(many(20));
   });

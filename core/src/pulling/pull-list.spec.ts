@@ -1,4 +1,4 @@
-import '../testing/seed.js';
+import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
@@ -85,7 +85,7 @@ describe('Pull list', () => {
           );
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

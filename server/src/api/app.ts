@@ -26,7 +26,7 @@ import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
 import { HeavyWork, LIGHT, LIGHT_DIFF, LIGHT_RECORDS } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { doJob, replacesHouse, textOf, undoneBy } from '../work/job.js';
+import { doJob, houseIn, replacesHouse, textOf, undoneBy } from '../work/job.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -96,19 +96,21 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
   const doing = async (job: Job, request: Request, response: Response): Promise<void> => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const isLarge = async (houseId: string | undefined): Promise<boolean> =>
+      houseId !== undefined && (await houses.weight({ crewId: crewOf(response), houseId })) > LIGHT_RECORDS;
     const isHeavy = await (async () => {
       switch (job.kind) {
         case 'import':
           // What is replaced may be large, however small what takes its place is.
-          return body.length > LIGHT || job.onExisting === 'replace';
+          return body.length > LIGHT || (job.onExisting === 'replace' && (await isLarge(houseIn(body))));
         case 'changes':
           return (
             body.length > LIGHT ||
-            replacesHouse(body) ||
+            (replacesHouse(body) && (await isLarge(job.key.houseId))) ||
             (await houses.weightOfChanges(job.key, undoneBy(body))) > LIGHT_DIFF
           );
         default:
-          return (await houses.weight(job.key)) > LIGHT_RECORDS;
+          return isLarge(job.key.houseId);
       }
     })();
     const answer = isHeavy

@@ -12,6 +12,7 @@ const port = parentPort!;
 const orm = await connect(databaseUrl, 1);
 try {
   const houses = new HouseStore(orm, randomUUID);
+  port.postMessage('ready');
   const answer = await doJob(job, bytes, houses, { wasRead: () => port.postMessage('read') });
   const { status, name } = answer;
   // As bytes, which go over without being copied.

@@ -26,6 +26,7 @@ export interface HeavyAnswer {
 }
 
 type Message =
+  | 'ready'
   | 'read'
   | HeavyAnswer
   | { readonly problem: { status: number; code: string; detail: string; more: Record<string, unknown> } };
@@ -88,7 +89,8 @@ export class HeavyWork {
       resourceLimits: { maxOldGenerationSizeMb: MEGABYTES },
     });
     return new Promise((resolve, reject) => {
-      let timer = setTimeout(() => stop(tooHeavy()), READING);
+      // Reading is timed from when the worker is there, however long its start takes.
+      let timer = setTimeout(() => stop(tooHeavy()), WHOLE);
       const stop = (error: unknown): void => {
         clearTimeout(timer);
         reject(error);
@@ -96,8 +98,8 @@ export class HeavyWork {
       };
       worker.on('message', (message: Message) => {
         clearTimeout(timer);
-        if (message === 'read') {
-          timer = setTimeout(() => stop(tooHeavy()), WHOLE);
+        if (message === 'ready' || message === 'read') {
+          timer = setTimeout(() => stop(tooHeavy()), message === 'ready' ? READING : WHOLE);
           return;
         }
         if ('problem' in message) {

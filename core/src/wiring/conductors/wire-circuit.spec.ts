@@ -1,4 +1,4 @@
-import '../../testing/seed.js';
+import { runs } from '../../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../../derive/reader.js';
 import { conductorsOf, runsAt } from '../../facts/box-facts.js';
@@ -321,7 +321,7 @@ describe('Any house', () => {
         // The findings of any house can be derived.
         expect(inspectHouse(reader).every((finding) => finding.message.length > 0)).toBeTrue();
       }),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
   });
 
@@ -346,7 +346,7 @@ describe('Any house', () => {
           expect(carried(back)).toEqual(carried(there));
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

@@ -1,4 +1,4 @@
-import '../../testing/seed.js';
+import { runs } from '../../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../../derive/reader.js';
 import type { HouseFile } from '../../house/house-file.js';
@@ -153,7 +153,7 @@ describe('Order of the places', () => {
           expect(key(chosen, ways)).toBe(best!.ids);
         expect([...unproven]).toEqual([]);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -199,7 +199,7 @@ describe('Order of the places', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

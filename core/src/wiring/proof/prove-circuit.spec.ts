@@ -1,4 +1,4 @@
-import { many, isUsualSeed } from '../../testing/seed.js';
+import { isUsualSeed, many, runs } from '../../testing/seed.js';
 import * as fc from 'fast-check';
 import type { HouseReader } from '../../derive/reader.js';
 import { readerOf } from '../../derive/reader.js';
@@ -40,7 +40,7 @@ describe('Proof by operating', () => {
             ),
           ).toEqual([]);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
     expect(positions).toBeGreaterThan(many(1000));
   });
@@ -58,7 +58,7 @@ describe('A house that has been made up as it was derived, all of it or here and
         for (const box of made.boxes) expect(boxJoints(reader, box.id).conflicts).toEqual([]);
         for (const { id } of made.circuits) expect(proveCircuit(reader, id).failures).toEqual([]);
       }),
-      { numRuns: 120 },
+      { numRuns: runs(120) },
     );
   });
 });
@@ -120,7 +120,7 @@ describe('Wiring of any switching on any tree', () => {
           }
         }
       }),
-      { numRuns: 100 },
+      { numRuns: runs(100) },
     );
   });
 
@@ -163,7 +163,7 @@ describe('Wiring of any switching on any tree', () => {
         for (const table of TABLE_NAMES) (both[table] as unknown[]).push(...stranger[table]);
         expect(made(both)).toBe(before);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });
@@ -190,7 +190,7 @@ describe('Faults put into a proven house', () => {
             expect(proof.holds).withContext(`${fault.kind} in ${fault.boxId}`).toBeFalse();
         }
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
     if (!isUsualSeed()) return;
     // Too rare in random houses: each has a case of its own.
