@@ -24,9 +24,10 @@ import { CrewEntity, PersonEntity } from '../storage/entities.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
-import { HeavyWork, LIGHT, LIGHT_DIFF, LIGHT_RECORDS } from '../work/heavy.js';
+import { HeavyWork } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { doJob, houseIn, replacesHouse, textOf, undoneBy } from '../work/job.js';
+import { doJob, textOf } from '../work/job.js';
+import { isHeavy } from '../work/weight.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -96,24 +97,7 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
   const doing = async (job: Job, request: Request, response: Response): Promise<void> => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    const isLarge = async (houseId: string | undefined): Promise<boolean> =>
-      houseId !== undefined && (await houses.weight({ crewId: crewOf(response), houseId })) > LIGHT_RECORDS;
-    const isHeavy = await (async () => {
-      switch (job.kind) {
-        case 'import':
-          // What is replaced may be large, however small what takes its place is.
-          return body.length > LIGHT || (job.onExisting === 'replace' && (await isLarge(houseIn(body))));
-        case 'changes':
-          return (
-            body.length > LIGHT ||
-            (replacesHouse(body) && (await isLarge(job.key.houseId))) ||
-            (await houses.weightOfChanges(job.key, undoneBy(body))) > LIGHT_DIFF
-          );
-        default:
-          return isLarge(job.key.houseId);
-      }
-    })();
-    const answer = isHeavy
+    const answer = (await isHeavy(job, body, houses))
       ? await heavy.run(job, body)
       : await doJob(job, body, houses, { isGone: () => request.socket.destroyed }).then((done) => ({
           ...done,

@@ -3,12 +3,6 @@ import { Worker } from 'node:worker_threads';
 import { HttpProblem } from '../api/problem.js';
 import type { Job } from './job.js';
 
-/** Bodies up to this are read where they arrive; larger ones would keep everybody else waiting. Bytes. */
-export const LIGHT = 128 * 1024;
-/** Houses of more records than this go out, and are copied, in a worker. */
-export const LIGHT_RECORDS = 3000;
-/** What an undo takes back, in bytes of the journal: more is done in a worker. */
-export const LIGHT_DIFF = 512 * 1024;
 /** Large requests at once; those that only read wait for their turn, so many of them. */
 const AT_ONCE = 2;
 const WAITING = 20;

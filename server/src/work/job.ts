@@ -1,5 +1,5 @@
 import type { OnExisting } from '@mule-tally/core';
-import { ChangeBatch, Id, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
+import { ChangeBatch, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 import type { HouseStore } from '../houses/house-store.js';
 import type { HouseKey } from '../houses/rows.js';
@@ -19,28 +19,6 @@ export interface JobAnswer {
   readonly body: unknown;
   /** Name of the house, where it goes out as a file. */
   readonly name?: string;
-}
-
-/** Changes that a small body may ask to take back, without reading it as what it should be. */
-export function undoneBy(bytes: Uint8Array): string[] {
-  const text = new TextDecoder().decode(bytes);
-  return text.includes('"revert"')
-    ? [...text.matchAll(/"of"\s*:\s*"([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})"/gi)].map(([, id]) => id!)
-    : [];
-}
-
-/** Whether a small body may ask to put another house in the place of one. */
-export const replacesHouse = (bytes: Uint8Array): boolean =>
-  new TextDecoder().decode(bytes).includes('"house.replace"');
-
-/** The id of the house that a small body holds; undefined where it is none. */
-export function houseIn(bytes: Uint8Array): string | undefined {
-  try {
-    const { id } = JSON.parse(new TextDecoder().decode(bytes)) as { id?: unknown };
-    return Id.safeParse(id).data;
-  } catch {
-    return undefined;
-  }
 }
 
 /** The JSON of an answer, as it goes out: a file with a line for each of its parts. */
