@@ -5,7 +5,9 @@
 export const ROOMS = [
   'structures',
   'vocabulary',
+  'rulebook/jurisdictions/us',
   'rulebook',
+  'house/upgrade',
   'house',
   'changes',
   'derive',
@@ -19,6 +21,7 @@ export const ROOMS = [
   'wiring/proof',
   'wiring/faults',
   'fill',
+  'words',
   'makeup',
   'pulling',
   'inspection',
@@ -50,6 +53,17 @@ export default {
         pathNot: ROOMS.slice(0, at + 1).map((known) => `^core/src/${known}/`),
       },
     })),
+    {
+      name: 'words-at-the-surface',
+      severity: 'error',
+      comment:
+        'Facts are put into words where they leave the core. (The make-up still writes its steps itself.)',
+      from: {
+        path: '^core/src/',
+        pathNot: ['^core/src/(words|exchange|makeup)/', '^core/src/index\\.ts$', ...TESTS],
+      },
+      to: { path: '^core/src/words/' },
+    },
     {
       name: 'every-module-has-a-room',
       severity: 'error',

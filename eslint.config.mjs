@@ -9,6 +9,22 @@ const mayNot = (/** @type {string} */ why, /** @type {string[]} */ ...group) => 
   'no-restricted-imports': ['error', { patterns: [{ group, message: why }] }],
 });
 
+/** A published code and its editions are named in their own folder only; everything else asks the rulebook. */
+const NAMES_A_CODE = [
+  {
+    selector: 'Literal[value=/\\bNEC\\b|\\bus-20\\d\\d\\b/]',
+    message: 'Only rulebook/jurisdictions names a code or an edition: ask the rulebook.',
+  },
+  {
+    selector: 'TemplateElement[value.raw=/\\bNEC\\b|\\bus-20\\d\\d\\b/]',
+    message: 'Only rulebook/jurisdictions names a code or an edition: ask the rulebook.',
+  },
+];
+const NO_CLOCK = {
+  selector: 'NewExpression[callee.name="Date"][arguments.length=0]',
+  message: 'core has no clock.',
+};
+
 export default tseslint.config(
   {
     ignores: [
@@ -72,10 +88,7 @@ export default tseslint.config(
         },
         { object: 'Date', property: 'now', message: 'core has no clock: times come from outside.' },
       ],
-      'no-restricted-syntax': [
-        'error',
-        { selector: 'NewExpression[callee.name="Date"][arguments.length=0]', message: 'core has no clock.' },
-      ],
+      'no-restricted-syntax': ['error', NO_CLOCK],
     },
   },
   {
@@ -138,4 +151,14 @@ export default tseslint.config(
     rules: { 'no-console': 'off', '@typescript-eslint/no-require-imports': 'off' },
   },
   prettier,
+  {
+    files: ['core/src/**/*.ts', 'server/src/**/*.ts', 'web/src/**/*.ts'],
+    ignores: ['core/src/rulebook/jurisdictions/**', '**/*.spec.ts', '**/testing/**'],
+    rules: { 'no-restricted-syntax': ['error', ...NAMES_A_CODE] },
+  },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['core/src/rulebook/jurisdictions/**', '**/*.spec.ts', '**/testing/**'],
+    rules: { 'no-restricted-syntax': ['error', NO_CLOCK, ...NAMES_A_CODE] },
+  },
 );

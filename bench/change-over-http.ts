@@ -3,6 +3,7 @@
  * (bound 5×); 200 houses in turn against one (bound 1.5×); fifty clients on one house (at least 250 changes a second); 50,000
  * rows removed (bound 1 s in the database); an undo at 100,000 entries (bound 20 ms).
  */
+import { sent } from './sent.js';
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
 import { writeDiff } from '../server/src/houses/rows.js';
@@ -24,13 +25,13 @@ try {
   const { file } = (await (await fetch(`${base}/${house}`)).json()) as { file: { rooms: { id: string }[] } };
   const roomId = file.rooms[0]!.id;
   const crew = (await client.query('select crew_id from house limit 1')).rows[0].crew_id as string;
-  const model = { catalogueId: 'plastic-1g-18' };
+  const catalogueId = 'plastic-1g-18';
   const overHttp: number[] = [];
   const bare: number[] = [];
   let kept: unknown;
   for (let round = 0; round < ROUNDS; round++) {
-    const body = { kind: 'box.add', record: { id: randomUUID(), roomId, tag: `H${round}`, model } };
-    const change = { id: randomUUID(), version: 1, by: 'Bench', body };
+    const body = { kind: 'box.add', record: { id: randomUUID(), roomId, tag: `H${round}`, catalogueId } };
+    const change = sent(body);
     let since = performance.now();
     const answer = await fetch(`${base}/${house}/changes`, {
       method: 'POST',
@@ -42,12 +43,12 @@ try {
     since = performance.now();
     await client.query('begin');
     await client.query(
-      'insert into boxes (crew_id, house_id, id, list_place, room_id, tag, model, written_seq) values ($1, $2, $3, $4, $5, $6, $7, 0)',
-      [crew, house, randomUUID(), 1e6 + round, roomId, `B${round}`, model],
+      'insert into boxes (crew_id, house_id, id, list_place, room_id, tag, catalogue_id, written_seq) values ($1, $2, $3, $4, $5, $6, $7, 0)',
+      [crew, house, randomUUID(), 1e6 + round, roomId, `B${round}`, catalogueId],
     );
     await client.query(
-      'insert into journal (crew_id, house_id, seq, change_id, "by", "at", change, diff, change_bytes, diff_bytes) values ($1, $2, $3, $4, $5, now(), $6, $7, 0, 0)',
-      [crew, house, 1e6 + round, randomUUID(), 'Bench', change, kept],
+      'insert into journal (crew_id, house_id, seq, change_id, actor_id, version, "at", change, diff, change_bytes, diff_bytes) values ($1, $2, $3, $4, $5, 2, now(), $6, $7, 0, 0)',
+      [crew, house, 1e6 + round, randomUUID(), change.actorId, change.change, kept],
     );
     await client.query('update house set changed_at = now() where crew_id = $1 and id = $2', [crew, house]);
     await client.query('commit');
@@ -65,7 +66,7 @@ try {
 
   /** Renames the house: the smallest change there is. Milliseconds. */
   const rename = async (id: string, name: string): Promise<number> => {
-    const change = { id: randomUUID(), version: 1, by: 'Bench', body: { kind: 'house.set', name } };
+    const change = sent({ kind: 'house.set', name });
     const since = performance.now();
     const answer = await fetch(`${base}/${id}/changes`, {
       method: 'POST',
@@ -113,7 +114,7 @@ try {
   const records = Array.from({ length: 50_000 }, (_, at) => ({
     table: 'boxes' as const,
     id: randomUUID(),
-    added: { at: 1e7 + at, record: { id: '', roomId, tag: `X${at}`, model } },
+    added: { at: 1e7 + at, record: { id: '', roomId, tag: `X${at}`, catalogueId } },
   })).map((row) => ({ ...row, added: { ...row.added, record: { ...row.added.record, id: row.id } } }));
   await inTransaction(orm, (sql) => writeDiff(sql, key, { head: {}, rows: records }, 1));
   const gone = {
@@ -125,8 +126,8 @@ try {
   await inTransaction(orm, async (sql) => {
     await writeDiff(sql, key, gone, 2);
     await sql.all(
-      `insert into journal (crew_id, house_id, seq, change_id, "by", "at", change, diff, change_bytes, diff_bytes)
-       values (?, ?, ?, ?, 'Bench', now(), '{}'::jsonb, ?::jsonb, 2, ?)`,
+      `insert into journal (crew_id, house_id, seq, change_id, version, "at", change, diff, change_bytes, diff_bytes)
+       values (?, ?, ?, ?, 2, now(), '{}'::jsonb, ?::jsonb, 2, ?)`,
       [key.crewId, key.houseId, 1e6, randomUUID(), text, text.length],
     );
   });
@@ -138,7 +139,7 @@ try {
 
   // A journal of 100,000 entries, and an undo in it that comes too late.
   const old = copies[2]!;
-  const mine = { id: randomUUID(), version: 1, by: 'Mine', body: { kind: 'house.set', name: 'Mine' } };
+  const mine = sent({ kind: 'house.set', name: 'Mine' });
   const post = async (changes: unknown[]) =>
     (await (
       await fetch(`${base}/${old}/changes`, {
@@ -149,29 +150,23 @@ try {
     ).json()) as { answers: { status: string; message?: string }[]; seq: number };
   const box = ((await (await fetch(`${base}/${old}`)).json()) as { file: { boxes: { id: string }[] } }).file
     .boxes[1]!.id;
-  const set = (by: string, tag: string) => ({
-    id: randomUUID(),
-    version: 1,
-    by,
-    body: { kind: 'box.set', recordId: box, fields: { tag } },
-  });
-  const first = set('Mine', 'Mine');
-  const { seq } = await post([mine, first, set('Other', 'Theirs')]);
+  const set = (by: 'Lead' | 'Hand', tag: string) =>
+    sent({ kind: 'box.set', recordId: box, fields: { tag: { to: tag } } }, by);
+  const first = set('Lead', 'Mine');
+  const { seq } = await post([mine, first, set('Hand', 'Theirs')]);
   await client.query(
-    `insert into journal (crew_id, house_id, seq, change_id, "by", "at", change, diff, change_bytes, diff_bytes)
-     select crew_id, house_id, seq + n, gen_random_uuid(), 'Filler', now(), change, '{"head":{},"rows":[]}', change_bytes, 30
+    `insert into journal (crew_id, house_id, seq, change_id, actor_id, version, "at", change, diff, change_bytes, diff_bytes)
+     select crew_id, house_id, seq + n, gen_random_uuid(), actor_id, version, now(), change, '{"head":{},"rows":[]}', change_bytes, 30
      from journal, generate_series(1, 100000) n where house_id = $1 and seq = $2`,
     [old, seq],
   );
   await client.query('update house set seq = seq + 100000 where id = $1', [old]);
   await client.query('analyze journal');
-  await post([set('Other', 'Warm')]);
+  await post([set('Hand', 'Warm')]);
   const undos: number[] = [];
   for (let n = 0; n < 20; n++) {
     const started = performance.now();
-    const { answers } = await post([
-      { id: randomUUID(), version: 1, by: 'Mine', body: { kind: 'revert', of: first.id } },
-    ]);
+    const { answers } = await post([sent({ kind: 'revert', of: first.change.id })]);
     undos.push(performance.now() - started);
     if (answers[0]!.status !== 'refused') throw new Error('an undo that is too late was not refused');
   }

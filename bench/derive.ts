@@ -53,7 +53,7 @@ interface OneChange {
 function oneChange(rooms: number): OneChange {
   const { file, box, run } = manyRooms(rooms);
   const circuit = file.circuits[0]!.id;
-  const room = file.boxes.find(({ id }) => id === box)!.roomId;
+  const room = file.boxes.find(({ id }) => id === box)!.roomId!;
   let house = houseOf(file);
   const kept = new Derivations(house);
   everything(kept.reader());

@@ -3,6 +3,8 @@
  * house of 16 MB comes in, a broken one does, a batch of 8 MB, and a large house goes out and is copied. Milliseconds, with the
  * longest of a quiet time beside it. The bound is 50 ms above that.
  */
+import { personOfVersion1 } from '../core/src/house/upgrade/version-1.js';
+import { sent } from './sent.js';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { HouseFile } from '../core/src/house/house-file.js';
@@ -17,6 +19,7 @@ const demo = JSON.parse(
 
 /** A house nearly as large as one may be. */
 function large(): HouseFile {
+  const lead = personOfVersion1('Lead');
   const file: HouseFile = { ...structuredClone(demo), id: randomUUID() };
   const [box] = file.boxes;
   for (let n = 0; n < 19_000; n++)
@@ -24,15 +27,15 @@ function large(): HouseFile {
       ...box!,
       id: randomUUID(),
       tag: `X${n}`,
-      model: { catalogueId: 'plastic-1g-18' },
-      place: { note: 'n'.repeat(190) },
+      catalogueId: 'plastic-1g-18',
+      placeNote: 'n'.repeat(190),
     });
   for (let n = 0; n < 15_000; n++)
     file.records.push({
       id: randomUUID(),
       kind: 'walk',
       at: '2026-05-04T09:30:00Z',
-      by: 'Lead',
+      by: lead,
       note: 'w'.repeat(200),
     });
   return file;
@@ -77,19 +80,16 @@ try {
   const nothing = Buffer.alloc(16_000_000, '[');
   const batch = Buffer.from(
     JSON.stringify({
-      changes: Array.from({ length: LIMITS.batch }, (_, n) => ({
-        id: randomUUID(),
-        version: 1,
-        by: 'Bench',
-        body: {
+      changes: Array.from({ length: LIMITS.batch }, (_, n) =>
+        sent({
           kind: 'group',
           changes: Array.from({ length: 40 }, (_, at) => ({
             kind: 'box.set',
             recordId: file.boxes[(n * 40 + at) % 19_000]!.id,
-            fields: { place: { note: `${n} ${'m'.repeat(150)}` } },
+            fields: { placeNote: { to: `${n} ${'m'.repeat(150)}` } },
           })),
-        },
-      })),
+        }),
+      ),
     }),
   );
   for (let warm = 0; warm < 300; warm++) await (await fetch(`${base}/health`)).arrayBuffer();
@@ -124,10 +124,7 @@ try {
   };
   const undo = { kind: 'revert', of: entries[0]!.changeId };
   await look('the large one is put back', () =>
-    post(
-      `/houses/${file.id}/changes`,
-      Buffer.from(JSON.stringify({ changes: [{ id: randomUUID(), version: 1, by: 'Bench', body: undo }] })),
-    ),
+    post(`/houses/${file.id}/changes`, Buffer.from(JSON.stringify({ changes: [sent(undo)] }))),
   );
   await look('it is changed', () =>
     post(
@@ -135,12 +132,7 @@ try {
       Buffer.from(
         JSON.stringify({
           changes: [
-            {
-              id: randomUUID(),
-              version: 1,
-              by: 'Bench',
-              body: { kind: 'box.set', recordId: file.boxes[0]!.id, fields: { place: { note: 'here' } } },
-            },
+            sent({ kind: 'box.set', recordId: file.boxes[0]!.id, fields: { placeNote: { to: 'here' } } }),
           ],
         }),
       ),

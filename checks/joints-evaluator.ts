@@ -11,9 +11,31 @@ export interface PlainJoint {
   readonly ends: readonly { readonly runId: string; readonly key: string; readonly ground: boolean }[];
   readonly landings: readonly {
     readonly deviceId?: string | undefined;
-    readonly circuitId?: string | undefined;
-    readonly terminal: string;
+    readonly terminal: PlainTerminal;
   }[];
+}
+interface PlainTerminal {
+  readonly kind: string;
+  readonly side?: string | undefined;
+  readonly lever?: number | undefined;
+  readonly pair?: number | undefined;
+  readonly part?: number | undefined;
+  readonly of?: string | undefined;
+  readonly pole?: number | undefined;
+  readonly link?: string;
+  readonly circuitId?: string | undefined;
+}
+
+/** A name of its own for each terminal. */
+function nameOf({ kind, side, lever, pair, part, of, pole, link }: PlainTerminal): string {
+  const number = lever ?? part;
+  const tail = number ? ` ${number}` : '';
+  if (kind === 'traveler') return `traveler ${side === 'a' ? 'A' : 'B'}${tail}`;
+  if (kind === 'pair') return `pair ${pair} ${side === 'a' ? 'A' : 'B'}${tail}`;
+  if (kind === 'hot' && pole === 2) return 'hot B';
+  if (kind === 'breaker' && pole === 2) return 'breaker, second pole';
+  if (kind === 'link') return `link ${link}`;
+  return `${of ? `${of} ` : ''}${kind}${tail}`;
 }
 
 export type Complaint =
@@ -79,13 +101,14 @@ export function complaints(
         still.unite(here, `wire ${end.runId}/${end.key}`);
         if (end.ground) grounds.push(here);
       }
-      for (const { deviceId, circuitId, terminal } of landings) {
+      for (const { deviceId, terminal: data } of landings) {
+        const [terminal, { circuitId }] = [nameOf(data), data];
         if (deviceId) {
           still.unite(here, screw(deviceId, terminal));
           used.add(screw(deviceId, terminal));
           if (terminal === 'ground') grounds.push(here);
         } else if (terminal.startsWith('link ')) still.unite(here, `${boxId}/${terminal}`);
-        else if (terminal === 'ground screw of the box') grounds.push(here);
+        else if (terminal === 'box-ground') grounds.push(here);
         if (!isPanel || deviceId) continue;
         const first = ends.find(({ ground }) => !ground);
         const of = first ? (runCircuits.get(first.runId) ?? []) : [];
@@ -95,7 +118,7 @@ export function complaints(
           const sign = (row % 2 ? -1 : 1) * (terminal === 'breaker' ? 1 : -1);
           hots.push({ at: here, circuitId, volts: 120 * sign });
         }
-        if (terminal === 'neutral bar' || terminal === 'breaker, neutral') {
+        if (terminal === 'neutral-bar' || terminal === 'breaker-neutral') {
           const group = groupOf(circuitId ?? of[0] ?? '');
           neutrals.push({ at: here, group });
           const members = file.circuits.filter(({ id }) => of.includes(id));
@@ -104,7 +127,7 @@ export function complaints(
           );
           const isRight = watched
             ? circuitId !== undefined && of.some((one) => groupOf(one) === groupOf(circuitId))
-            : terminal === 'neutral bar';
+            : terminal === 'neutral-bar';
           if (members.length && !isRight) found.add('neutral at the wrong place');
         }
       }
@@ -113,7 +136,7 @@ export function complaints(
   const circuitsIn = (boxId: string): string[] => [
     ...new Set(
       file.runs
-        .filter(({ from, to }) => from.boxId === boxId || ('boxId' in to && to.boxId === boxId))
+        .filter(({ from, to }) => from.boxId === boxId || to.boxId === boxId)
         .flatMap(({ circuitIds }) => circuitIds),
     ),
   ];

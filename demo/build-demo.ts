@@ -4,6 +4,8 @@
 import { writeFileSync } from 'node:fs';
 import { readHouseFile } from '../core/src/house/house-file.js';
 import type { CableId } from '../core/src/vocabulary/cables.js';
+import { awg } from '../core/src/vocabulary/size.js';
+import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { Plan } from '../core/src/testing/plan.js';
 
 const plan = new Plan('Lot 12, two-storey', 'us-2020', 'de000012');
@@ -72,7 +74,7 @@ function run(from: string, to: string, cable: CableId, circuitId: string, slot?:
     startMark: start,
     endMark: start + Math.round(file.runs.at(-1)!.measuredLengthIn! / 12) + 1,
     at: `2026-03-0${2 + (file.pulls.length % 4)}T1${file.pulls.length % 6}:30:00Z`,
-    by: crew[file.pulls.length % 3]!,
+    by: plan.person(crew[file.pulls.length % 3]!),
     state: 'in',
   });
   return id;
@@ -98,7 +100,8 @@ function receptacles(
   for (let index = 0; index < many; index++) {
     const box = plan.box(tag(prefix), cable.startsWith('12') ? 'plastic-1g-20' : 'plastic-1g-18', {
       roomId,
-      place: { heightIn: 16, reference: 'centre' },
+      heightIn: 16,
+      heightReference: 'centre',
     });
     plan.device(box, 'receptacle');
     run(at, box, cable, circuitId, [undefined, 1]);
@@ -123,7 +126,7 @@ function switches(
   model: string,
   gangs: readonly Switched[],
 ): string {
-  const box = plan.box(tag(prefix), model, { roomId, place: { heightIn: 48, reference: 'top' } });
+  const box = plan.box(tag(prefix), model, { roomId, heightIn: 48, heightReference: 'top' });
   run(from, box, cable, circuitId, [undefined, 1]);
   gangs.forEach(({ name, device, loads }, index) => {
     const [lever] = plan.device(box, device ?? 'switch', index + 1);
@@ -180,7 +183,8 @@ const hallSwitch = switches('S', rooms.hall, c.hallLights, '14/2', panel, 'plast
 const stairsLight = plan.box(tag('L'), 'plastic-round-20', { roomId: rooms.stairs });
 const stairsTop = plan.box(tag('S'), 'plastic-1g-20', {
   roomId: rooms.landing,
-  place: { heightIn: 48, reference: 'top' },
+  heightIn: 48,
+  heightReference: 'top',
 });
 const [below] = plan.device(hallSwitch, 'switch', 4);
 const [above] = plan.device(stairsTop, 'switch', 1);
@@ -219,7 +223,8 @@ const bed3 = switches('S', rooms.bed3, c.bed3, '14/2', landingSwitch, 'plastic-1
 receptacles('R', rooms.bed3, c.bed3, '14/2', bed3, 2);
 const stranded = plan.box(tag('R'), 'plastic-1g-18', {
   roomId: rooms.bed3,
-  place: { heightIn: 16, reference: 'centre' },
+  heightIn: 16,
+  heightReference: 'centre',
 });
 plan.device(stranded, 'receptacle');
 receptacles('R', rooms.bed3, c.bed3, '14/2', stranded, 1);
@@ -227,7 +232,8 @@ receptacles('R', rooms.bed3, c.bed3, '14/2', stranded, 1);
 // Bath: vanity, tub light, fan; the receptacle comes first on its 20 A circuit.
 const bathReceptacle = plan.box(tag('R'), 'plastic-1g-22.5', {
   roomId: rooms.bath,
-  place: { heightIn: 42, reference: 'centre' },
+  heightIn: 42,
+  heightReference: 'centre',
 });
 plan.device(bathReceptacle, 'receptacle-gfci');
 run(panel, bathReceptacle, '12/2', c.bath, [undefined, 1]);
@@ -266,7 +272,7 @@ const b = {
 };
 pulledCircuits.add(b.hall).add(b.alarms).add(b.dryer);
 const switchBox = (roomId: string, model = 'plastic-1g-22.5'): string =>
-  plan.box(tag('S'), model, { roomId, place: { heightIn: 48, reference: 'top' } });
+  plan.box(tag('S'), model, { roomId, heightIn: 48, heightReference: 'top' });
 const lightBox = (roomId: string): string => plan.box(tag('L'), 'plastic-round-20', { roomId });
 const lever = (box: string, gang = 1, type = 'switch', circuitId?: string): string =>
   plan.device(box, type, gang, circuitId)[0]!;
@@ -304,7 +310,8 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   plan.control('Family room wall light', [left!], [lamp(wall)]);
   const outlet = plan.box(tag('R'), 'plastic-1g-22.5', {
     roomId: below1.family,
-    place: { heightIn: 16, reference: 'centre' },
+    heightIn: 16,
+    heightReference: 'centre',
   });
   const [half] = plan.device(outlet, 'receptacle');
   run(one, outlet, '14/3', b.family, [3, 1]);
@@ -329,7 +336,8 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   for (let number = 0; number < 3; number++) {
     const box = plan.box(tag('R'), 'plastic-2g-34', {
       roomId: below1.workshop,
-      place: { heightIn: 42, reference: 'centre' },
+      heightIn: 42,
+      heightReference: 'centre',
     });
     plan.device(box, 'receptacle', 1, b.benchA);
     plan.device(box, 'receptacle', 2, b.benchB);
@@ -342,7 +350,8 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   }
   const mess = plan.box('MESS', 'plastic-2g-34', {
     roomId: below1.workshop,
-    place: { heightIn: 48, reference: 'top' },
+    heightIn: 48,
+    heightReference: 'top',
   });
   const fromLight = run(light, mess, '14/2', b.workshop, [3, 1]);
   const other = run(file.boxes.find((box) => box.tag === 'R4')!.id, mess, '12/2', c.garage, [undefined, 2]);
@@ -361,15 +370,15 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
         { runId: other, conductor: 'WH' },
         { runId: toStore, conductor: 'WH' },
       ],
-      terminals: [{ deviceId: outlet!.id, terminal: 'neutral' }],
+      terminals: [{ deviceId: outlet!.id, terminal: NEUTRAL() }],
     },
     // The leg came off the receptacle’s circuit, and the ground of the switch was forgotten.
     {
       kind: 'splice',
       ends: [{ runId: other, conductor: 'BK' }],
       terminals: [
-        { deviceId: outlet!.id, terminal: 'hot' },
-        { deviceId: sw!.id, terminal: 'supply' },
+        { deviceId: outlet!.id, terminal: HOT() },
+        { deviceId: sw!.id, terminal: SUPPLY() },
       ],
     },
     { kind: 'cap', ends: [{ runId: fromLight, conductor: 'BK' }] },
@@ -380,7 +389,7 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
         { runId: other, conductor: 'BARE' },
         { runId: toStore, conductor: 'BARE' },
       ],
-      terminals: [{ deviceId: outlet!.id, terminal: 'ground' }],
+      terminals: [{ deviceId: outlet!.id, terminal: GROUND }],
     },
   ];
 }
@@ -396,7 +405,7 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
       kind: 'device',
       gangs: 2,
       slots: 4,
-      clamps: 'none',
+      markedClamps: 'none',
       groundScrew: false,
     },
     { roomId: rooms.kitchen },
@@ -420,13 +429,14 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   const sw = plan.box('EMT1', 'metal-square-4x2.125', {
     roomId: garage,
     fittings: [{ kind: 'ring', gangs: 1, volumeIn3: 4.5 }],
-    place: { heightIn: 48, reference: 'top' },
+    heightIn: 48,
+    heightReference: 'top',
   });
   const light = plan.box('EMT2', 'metal-octagon-4x2.125', { roomId: garage });
   const wires = (...colours: ('BK' | 'WH' | 'RD')[]) => ({
     kind: 'raceway' as const,
     tradeSize: '1/2' as const,
-    wires: colours.map((colour) => ({ awg: 12 as const, colour })),
+    wires: colours.map((colour) => ({ size: awg(12), colour })),
   });
   plan.run(panel, sw, undefined, c.garage, { ...wires('BK', 'WH'), measuredLengthIn: length() });
   plan.run(sw, light, undefined, c.garage, { ...wires('RD', 'WH'), measuredLengthIn: length() });

@@ -65,6 +65,39 @@ export class Stack {
     await client.end();
   }
 
+  /**
+   * Holds the writing of a house's journal from an entry on, as a disk that stalls would; resolves with what lets go of it.
+   * `held` resolves once something waits.
+   */
+  async holdJournal(
+    houseId: string,
+    from: number,
+  ): Promise<{ held(): Promise<boolean>; release(): Promise<void> }> {
+    const client = new pg.Client({ connectionString: this.cluster.url });
+    await client.connect();
+    await client.query('select pg_advisory_lock(1)');
+    await client.query(`
+      create function hold_journal() returns trigger language plpgsql as $$
+      begin
+        if new.house_id = '${houseId}' and new.seq >= ${from} then perform pg_advisory_xact_lock(1); end if;
+        return new;
+      end $$;
+      create trigger hold_journal before insert on journal for each row execute function hold_journal()`);
+    return {
+      async held() {
+        const { rowCount } = await client.query(
+          "select 1 from pg_locks where locktype = 'advisory' and not granted",
+        );
+        return rowCount === 1;
+      },
+      async release() {
+        await client.query('select pg_advisory_unlock(1)');
+        await client.query('drop trigger hold_journal on journal; drop function hold_journal()');
+        await client.end();
+      },
+    };
+  }
+
   async stop(): Promise<void> {
     await this.stopServer();
     await this.cluster.destroy();

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { BatchAnswer, JournalEntry } from '../core/src/contracts/api.js';
 import { adding } from '../core/src/changes/change.js';
+import { personOfVersion1 } from '../core/src/house/upgrade/version-1.js';
 import { anyFreePort, portIsFree } from '../scripts/lib/system.mjs';
 import { expect, test } from './stack';
 
@@ -120,15 +121,17 @@ test('a server killed in the middle of a batch takes each change once when it is
 }) => {
   const { id, rooms, boxes } = demo.file;
   const changes = Array.from({ length: 500 }, (_, index) => ({
-    id: randomUUID(),
-    version: 1,
-    by: 'Lead',
-    body: adding('boxes', {
+    change: {
       id: randomUUID(),
-      roomId: rooms[0]!.id,
-      tag: `K${index}`,
-      model: { catalogueId: 'plastic-1g-18' },
-    }),
+      version: 2,
+      body: adding('boxes', {
+        id: randomUUID(),
+        roomId: rooms[0]!.id,
+        tag: `K${index}`,
+        catalogueId: 'plastic-1g-18',
+      }),
+    },
+    actorId: personOfVersion1('Lead'),
   }));
   const send = () =>
     fetch(`${stack.url}/api/houses/${id}/changes`, {
@@ -140,13 +143,15 @@ test('a server killed in the middle of a batch takes each change once when it is
     (await (await fetch(`${stack.url}/api/houses/${id}/journal?${query}`)).json()) as {
       entries: JournalEntry[];
     };
+  const journalHeld = await stack.holdJournal(id, 101);
   const lost = send().then(
     () => 'answered',
     () => 'cut off',
   );
-  await expect.poll(async () => (await journal('limit=1')).entries.length).toBeGreaterThan(0);
+  await expect.poll(() => journalHeld.held()).toBe(true);
   await stack.killServer();
   expect(await lost).toBe('cut off');
+  await journalHeld.release();
   await stack.startServer();
   const before = (await stack.stored(id)).boxes.length - boxes.length;
   expect(before).toBeGreaterThan(0);
@@ -160,6 +165,6 @@ test('a server killed in the middle of a batch takes each change once when it is
     changes.map((_, index) => `K${index}`),
   );
   expect((await journal('after=0&limit=500')).entries.map(({ changeId }) => changeId)).toEqual(
-    changes.map((change) => change.id),
+    changes.map(({ change }) => change.id),
   );
 });

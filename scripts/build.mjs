@@ -16,7 +16,7 @@ const INPUTS = {
 const INITIAL_GZIPPED = 250_000;
 
 /** Bytes of JavaScript, gzipped, that the built page loads before anybody has touched anything. */
-export function initialScriptBytes() {
+function initialScriptBytes() {
   const folder = join(ROOT, 'web/dist/browser');
   const page = readFileSync(join(folder, 'index.html'), 'utf8');
   const waiting = [...page.matchAll(/(?:src|href)="([^"]+\.js)"/g)].map(([, name]) => String(name));

@@ -1,6 +1,7 @@
 /** What the server and the screens may use of the core. */
 export * from './changes/apply.js';
 export * from './changes/change.js';
+export * from './changes/seen.js';
 export * from './changes/diff.js';
 export * from './contracts/api.js';
 export * from './derive/derivations.js';
@@ -17,6 +18,13 @@ export * from './house/house-file.js';
 export * from './house/house.js';
 export * from './house/model.js';
 export * from './house/references.js';
+export * from './house/upgrades.js';
+export {
+  BURIED_PLACE,
+  overrideOfVersion1,
+  personOfVersion1,
+  recordOfVersion1,
+} from './house/upgrade/version-1.js';
 export * from './inspection/causes.js';
 export * from './inspection/inspect-house.js';
 export * from './inspection/raceway-findings.js';
@@ -28,19 +36,28 @@ export * from './planning/what-if.js';
 export * from './pulling/pull-list.js';
 export * from './rulebook/catalogue.js';
 export * from './rulebook/connectors.js';
-export * from './rulebook/neutral-rooms.js';
+export * from './rulebook/jurisdictions.js';
+export * from './vocabulary/jurisdiction.js';
 export * from './rulebook/nominal-watts.js';
 export * from './rulebook/rooms.js';
-export * from './rulebook/rule.js';
+export * from './vocabulary/rule.js';
 export * from './rulebook/rulebook.js';
-export * from './rulebook/rules.js';
-export * from './rulebook/sections.js';
 export * from './structures/equal.js';
 export * from './vocabulary/cables.js';
 export * from './vocabulary/catalogue-types.js';
 export * from './vocabulary/kinds.js';
 export * from './vocabulary/limits.js';
-export * from './vocabulary/panel-parts.js';
+export * from './vocabulary/size.js';
+export * from './vocabulary/terminal.js';
+export * from './findings/facts.js';
+export * from './vocabulary/glossary.js';
+export * from './words/landing-text.js';
+export * from './words/say.js';
+export * from './words/sentence.js';
+export * from './words/signal-text.js';
+export * from './words/terminal-text.js';
+export * from './words/units.js';
+export * from './words/words.js';
 export * from './vocabulary/problem.js';
 export * from './vocabulary/rulebook-types.js';
 export * from './vocabulary/scan.js';
@@ -48,10 +65,8 @@ export * from './vocabulary/schema-problems.js';
 export * from './vocabulary/text.js';
 export * from './wiring/circuit/circuit-tree.js';
 export * from './wiring/circuit/gauge.js';
-export * from './wiring/circuit/landing.js';
 export * from './wiring/circuit/panel-terminals.js';
-export * from './wiring/circuit/signal-names.js';
-export * from './wiring/circuit/signal.js';
+export * from './vocabulary/signal.js';
 export * from './wiring/circuit/terminals.js';
 export * from './wiring/conductors/circuit-wiring.js';
 export * from './wiring/conductors/wire-circuit.js';

@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path';
 
 /** When a process began, in ticks since the machine did; undefined when there is none. Tells a process from a later one of its number. @param {number} pid */
-export function beganAt(pid) {
+function beganAt(pid) {
   try {
     // The name in the second field may hold anything, brackets too: count from behind it.
     const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');

@@ -35,7 +35,7 @@ export async function installPackages(why, packages) {
 }
 
 /** Folder of the newest PostgreSQL server on this machine. */
-export function postgresBin() {
+function postgresBin() {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).map(Number).filter(Boolean) : [];
   for (const version of versions.sort((a, b) => b - a)) {
@@ -67,7 +67,7 @@ export async function ensureNgspice() {
 }
 
 /** Whether node_modules is what the lock file asks for. */
-export function packagesAreInstalled() {
+function packagesAreInstalled() {
   const installed = join(ROOT, 'node_modules/.package-lock.json');
   if (!existsSync(installed)) return false;
   const wanted = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8')).packages;

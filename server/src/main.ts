@@ -22,7 +22,7 @@ async function loadDemo(path: string): Promise<string | undefined> {
   if ((await houses.count(LOCAL_CREW)) > 0) return undefined;
   const read = readHouseFile(await readFile(path, 'utf8'));
   if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
-  await houses.import(LOCAL_CREW, read.file, 'Demo', 'refuse');
+  await houses.import(LOCAL_CREW, read.file, read.file.id, 'refuse');
   return read.file.name;
 }
 

@@ -1,3 +1,4 @@
+import { LEG } from '../vocabulary/terminal.js';
 import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import type { House } from '../house/house.js';
@@ -8,7 +9,7 @@ import type { RandomHouse } from '../testing/random-house.js';
 import { randomHouse } from '../testing/random-house.js';
 import type { Applied } from './apply.js';
 import { applyChange } from './apply.js';
-import type { ChangeBody } from './change.js';
+import type { ChangeBody, Fields } from './change.js';
 import { adding, removing, setting } from './change.js';
 import { applyDiff } from './diff.js';
 import type { HouseDiff } from './diff.js';
@@ -55,19 +56,19 @@ describe('Changes', () => {
     const { house, box, run, room, circuit, panel } = small();
     const cases: [ChangeBody, string, string | undefined][] = [
       [setting('boxes', NEW, { tag: 'X' }), 'change.stale-target', '$.recordId'],
-      [setting('boxes', box, { id: NEW }), 'change.id-fixed', '$.fields.id'],
+      [setting('boxes', box, { id: NEW } as Fields<'boxes'>), 'change.id-fixed', '$.fields.id'],
       [setting('boxes', box, { tag: '' }), 'change.invalid', '$.fields.tag'],
-      [setting('boxes', box, { nonsense: 1 }), 'change.invalid', '$.fields.nonsense'],
+      [setting('boxes', box, { nonsense: 1 } as Fields<'boxes'>), 'change.invalid', '$.fields.nonsense'],
       [setting('boxes', box, { roomId: null }), 'change.invalid', '$.fields.roomId'],
       [setting('boxes', box, { roomId: NEW }), 'house.dangling', '$.record.roomId'],
       [setting('runs', run, { to: { boxId: panel } }), 'change.invalid', '$.fields.to.boxId'],
       [
-        adding('boxes', { id: box, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }),
+        adding('boxes', { id: box, roomId: room, tag: 'X', catalogueId: 'plastic-1g-18' }),
         'change.id-taken',
         '$.record.id',
       ],
       [
-        adding('boxes', { id: room, roomId: room, tag: 'X', model: { catalogueId: 'plastic-1g-18' } }),
+        adding('boxes', { id: room, roomId: room, tag: 'X', catalogueId: 'plastic-1g-18' }),
         'change.id-taken',
         '$.record.id',
       ],
@@ -146,7 +147,7 @@ describe('Changes', () => {
       {
         kind: 'land',
         ends: [{ runId: second, conductor: 'BK' }],
-        terminals: [{ deviceId: device, terminal: 'leg' }],
+        terminals: [{ deviceId: device, terminal: LEG() }],
       },
       { kind: 'cap', ends: [{ runId: run, conductor: 'BK' }] },
     ];
@@ -183,10 +184,7 @@ describe('Changes', () => {
   it('do not undo the setting of a box that has got a run since', () => {
     const { house, room, panel, circuit } = small();
     const added = done(
-      applyChange(
-        house,
-        adding('boxes', { id: NEW, roomId: room, tag: 'N', model: { catalogueId: 'plastic-1g-18' } }),
-      ),
+      applyChange(house, adding('boxes', { id: NEW, roomId: room, tag: 'N', catalogueId: 'plastic-1g-18' })),
     );
     const used = done(
       applyChange(
@@ -212,12 +210,13 @@ describe('Changes', () => {
       name: 'Other',
       boxes: plan.file.boxes.toReversed(),
       pulls: [],
+      people: [],
     };
     const replaced = done(applyChange(house, { kind: 'house.replace', file: other }));
     expect(writeHouseFile(replaced.house)).toEqual(other);
     expect(writeHouseFile(applyDiff(house, replaced.diff))).toEqual(other);
     const back = done(applyChange(replaced.house, { kind: 'revert', of: NEW }, () => replaced.diff));
-    expect(writeHouseFile(back.house)).toEqual(plan.file);
+    expect(writeHouseFile(back.house, plan.file.people)).toEqual(plan.file);
     expect(codeOf(applyChange(house, { kind: 'house.replace', file: { ...other, id: NEW } }))).toBe(
       'house.other-id',
     );
@@ -232,7 +231,7 @@ function someChange({ plan, boxes, panel }: RandomHouse, kind: number, pick: num
   const box = any(boxes);
   const choices: (() => ChangeBody)[] = [
     () => setting('boxes', box, { tag: `T${pick}` }),
-    () => setting('boxes', box, { clamps: 'internal', model: { catalogueId: 'plastic-3g-44' } }),
+    () => setting('boxes', box, { clamps: 'internal', catalogueId: 'plastic-3g-44' }),
     () => removing('boxes', box, true),
     () => setting('runs', any(file.runs).id, { plannedCable: '12/3' }),
     () => removing('runs', any(file.runs).id, true),

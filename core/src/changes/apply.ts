@@ -4,16 +4,16 @@ import type { HouseFile } from '../house/house-file.js';
 import { readHouseFile, writeHouseFile } from '../house/house-file.js';
 import { danglingIn } from '../house/integrity.js';
 import type { RecordOf, TableName } from '../house/model.js';
-import { TABLE_NAMES, TABLES } from '../house/model.js';
+import { BURIED_POINT, TABLE_NAMES, TABLES } from '../house/model.js';
 import { mentionsIn, replaceMentions } from '../house/references.js';
 import { problemsOf } from '../vocabulary/schema-problems.js';
 import { overrideProblem } from '../rulebook/rulebook.js';
 import { byNumber } from '../house/breaker-by-number.js';
 import { sameJson } from '../structures/equal.js';
-import type { ChangeBody, Fields, SingleChangeBody } from './change.js';
+import type { ChangeBody, SingleChangeBody, Writings } from './change.js';
 import { targetOf } from './change.js';
 import type { Conflict, HouseDiff, Touched } from './diff.js';
-import { applyDiff, conflictsOf, diffOf, invert, touchKey, touchedBetween } from './diff.js';
+import { applyDiff, conflictsOf, diffOf, invert, overrideField, touchKey, touchedBetween } from './diff.js';
 
 /** Why a change was not applied: nothing of it was. */
 export interface Refusal {
@@ -28,7 +28,13 @@ export interface Refusal {
 }
 
 export type Applied =
-  | { readonly ok: true; readonly house: House; readonly diff: HouseDiff }
+  | {
+      readonly ok: true;
+      readonly house: House;
+      readonly diff: HouseDiff;
+      /** Fields that no longer held what the maker of the change saw, and were written all the same. */
+      readonly overwrote: readonly Conflict[];
+    }
   | { readonly ok: false; readonly refusal: Refusal };
 
 /** Diffs of earlier changes, for `revert`; undefined when there was none of that id. */
@@ -47,6 +53,7 @@ type Touches = Map<string, { table: TableName; id: string }>;
 interface Draft {
   house: House;
   readonly touched: Touches;
+  readonly overwrote: Conflict[];
 }
 
 const article = (noun: string): string => (/^[aeiou]/.test(noun) ? 'an' : 'a');
@@ -92,19 +99,34 @@ function existing<T extends TableName>(draft: Draft, table: T, id: string): Reco
   );
 }
 
-function set<T extends TableName>(draft: Draft, table: T, id: string, fields: Fields): void {
+function set<T extends TableName>(draft: Draft, table: T, id: string, fields: Writings): void {
   const record = existing(draft, table, id);
   if ('id' in fields)
     refuse('change.id-fixed', 'The id of a record cannot be changed.', { path: '$.fields.id' });
   const merged: Record<string, unknown> = { ...record };
-  for (const [field, value] of Object.entries(fields)) {
-    if (value === null) delete merged[field];
-    else merged[field] = value;
+  for (const [field, { was, to }] of Object.entries(fields)) {
+    const now = (record as Record<string, unknown>)[field] ?? null;
+    // Two who write the same have not written over each other.
+    if (was !== undefined && !sameJson(now, was) && !sameJson(now, to))
+      draft.overwrote.push({ table, id, field });
+    if (to === null) delete merged[field];
+    else merged[field] = to;
   }
   const next = parsed(table, merged, '$.fields');
   if (table === 'circuits' && 'number' in fields)
     tellBreakersByCircuit(draft, record as RecordOf<'circuits'>);
   put(draft, table, next, rowOf(draft.house, table, id)!.at);
+  if (table === 'runs') takeLooseEnd(draft, record as RecordOf<'runs'>);
+}
+
+/** A buried point that was only where a cable ended loose goes with the end of that cable. */
+function takeLooseEnd(draft: Draft, run: RecordOf<'runs'>): void {
+  for (const { boxId } of [run.from, run.to]) {
+    const box = recordOf(draft.house, 'boxes', boxId);
+    const isLeft = box?.catalogueId === BURIED_POINT && box.roomId === undefined;
+    if (isLeft && TABLE_NAMES.every((table) => mentionersOf(draft.house, table, boxId).length === 0))
+      take(draft, 'boxes', boxId);
+  }
 }
 
 /**
@@ -113,7 +135,11 @@ function set<T extends TableName>(draft: Draft, table: T, id: string, fields: Fi
  */
 function tellBreakersByCircuit(draft: Draft, { panelId }: RecordOf<'circuits'>): void {
   const row = rowOf(draft.house, 'boxes', panelId);
-  if (!row?.record.asBuilt?.some(({ terminals }) => terminals?.some((to) => /^breaker \d/.test(to.terminal))))
+  if (
+    !row?.record.asBuilt?.some(({ terminals }) =>
+      terminals?.some(({ terminal }) => 'number' in terminal && terminal.number !== undefined),
+    )
+  )
     return;
   const circuits = [...mentionersOf(draft.house, 'circuits', panelId)]
     .map((id) => recordOf(draft.house, 'circuits', id)!)
@@ -121,9 +147,7 @@ function tellBreakersByCircuit(draft: Draft, { panelId }: RecordOf<'circuits'>):
   const asBuilt = row.record.asBuilt.map((joint) => ({
     ...joint,
     ...(joint.terminals && {
-      terminals: joint.terminals.map((to) =>
-        to.deviceId || to.circuitId ? to : { ...to, ...byNumber(circuits, to.terminal) },
-      ),
+      terminals: joint.terminals.map((to) => ({ ...to, terminal: byNumber(circuits, to.terminal) })),
     }),
   }));
   put(draft, 'boxes', { ...row.record, asBuilt }, row.at);
@@ -183,7 +207,11 @@ function remove(draft: Draft, table: TableName, id: string, withDependents: bool
       }
     }
   }
+  const runs = [...going.values()].flatMap((gone) =>
+    gone.table === 'runs' ? [recordOf(draft.house, 'runs', gone.id)!] : [],
+  );
   for (const gone of going.values()) take(draft, gone.table, gone.id);
+  for (const run of runs) takeLooseEnd(draft, run);
 }
 
 function revert(draft: Draft, of: string, history: History): void {
@@ -205,6 +233,11 @@ function edit(draft: Draft, body: SingleChangeBody, history: History): void {
   switch (body.kind) {
     case 'house.set': {
       const { head } = draft.house;
+      const { was } = body;
+      if (body.name && was?.name && ![was.name, body.name].includes(head.name))
+        draft.overwrote.push({ field: 'name' });
+      if (body.base && was?.base && ![was.base, body.base].includes(head.rulebook.base))
+        draft.overwrote.push({ field: 'base' });
       draft.house = withHead(draft.house, {
         ...head,
         name: body.name ?? head.name,
@@ -218,7 +251,9 @@ function edit(draft: Draft, body: SingleChangeBody, history: History): void {
     }
     case 'rule.set': {
       const { head } = draft.house;
-      const { [body.key]: _old, ...others } = head.rulebook.overrides;
+      const { [body.key]: now = null, ...others } = head.rulebook.overrides;
+      if (body.was !== undefined && !sameJson(now, body.was) && !sameJson(now, body.override))
+        draft.overwrote.push({ field: overrideField(body.key) });
       if (body.override) {
         const problem = overrideProblem(head.rulebook.base, body.key, body.override);
         if (problem) refuse(problem.code, problem.message, { path: '$.override.value' });
@@ -271,9 +306,10 @@ function replace(house: House, file: HouseFile): Applied {
     };
   }
   // The file of the house as it stands is no change.
-  if (sameJson(writeHouseFile(house), read.file)) return { ok: true, house, diff: { head: {}, rows: [] } };
+  if (sameJson(writeHouseFile(house), { ...read.file, people: [] }))
+    return { ok: true, house, diff: { head: {}, rows: [] }, overwrote: [] };
   const next = { ...read.house, nextAt: Math.max(house.nextAt, read.house.nextAt) };
-  return { ok: true, house: next, diff: diffOf(house, next, touchedBetween(house, next)) };
+  return { ok: true, house: next, diff: diffOf(house, next, touchedBetween(house, next)), overwrote: [] };
 }
 
 /**
@@ -281,7 +317,7 @@ function replace(house: House, file: HouseFile): Applied {
  * stable code and a sentence. The same function serves the screen, at once, and the server, for good.
  */
 export function applyChange(house: House, body: ChangeBody, history: History = () => undefined): Applied {
-  const draft: Draft = { house, touched: new Map() };
+  const draft: Draft = { house, touched: new Map(), overwrote: [] };
   if (body.kind === 'house.replace') return replace(house, body.file);
   try {
     const bodies = body.kind === 'group' ? body.changes : [body];
@@ -299,5 +335,10 @@ export function applyChange(house: House, body: ChangeBody, history: History = (
     if (error instanceof Refused) return { ok: false, refusal: error.refusal };
     throw error;
   }
-  return { ok: true, house: draft.house, diff: diffOf(house, draft.house, draft.touched) };
+  return {
+    ok: true,
+    house: draft.house,
+    diff: diffOf(house, draft.house, draft.touched),
+    overwrote: draft.overwrote,
+  };
 }

@@ -2,83 +2,89 @@ import * as z from 'zod';
 import type { HouseFile } from '../house/house-file.js';
 import type { RecordOf, TableName } from '../house/model.js';
 import { LIMITS } from '../vocabulary/limits.js';
-import { RuleKey, RuleOverride, RulebookBase } from '../vocabulary/rulebook-types.js';
+import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
 import { TABLES, TABLE_NAMES } from '../house/model.js';
+import { upgradeEnvelope } from '../house/upgrades.js';
 import { scan } from '../vocabulary/scan.js';
 import { problemsOf } from '../vocabulary/schema-problems.js';
 import { Id, Name } from '../vocabulary/text.js';
 
 /** The version of the change format; journal entries carry it. */
-export const CHANGE_VERSION = 1;
+export const CHANGE_VERSION = 2;
 
-/** Fields of a record to write; null takes an optional field away. The merged record is checked whole. */
-const Fields = z.record(z.string().regex(/^\w{1,60}$/), z.json());
-export type Fields = z.infer<typeof Fields>;
+/**
+ * One field to write: `to`, where null takes an optional field away. `was` is what the person saw there, null for nothing;
+ * left out where nobody has looked, as in changes of version 1.
+ */
+const Writing = z.strictObject({ was: z.json().optional(), to: z.json() });
+/** Fields of a record to write. The merged record is checked whole. */
+const Writings = z.record(z.string().regex(/^\w{1,60}$/), Writing);
+export type Writings = z.infer<typeof Writings>;
+/** Values of fields of a record of a list; null takes one away. */
+export type Fields<T extends TableName = TableName> = {
+  readonly [K in keyof Omit<RecordOf<T>, 'id'>]?: RecordOf<T>[K] | null;
+};
 
-const added = <T extends TableName, K extends string>(kind: K, table: T) =>
-  z.strictObject({ kind: z.literal(kind), record: TABLES[table].schema });
-const set = <K extends string>(kind: K) =>
-  z.strictObject({ kind: z.literal(kind), recordId: Id, fields: Fields });
+type Tables = typeof TABLES;
+type Noun<T extends TableName> = Tables[T]['noun'];
+/** The word for adding a record: pulls are logged. */
+type Adding<T extends TableName> = Tables[T] extends { adding: infer V extends string } ? V : 'add';
+
+export type AddBody<T extends TableName = TableName> = {
+  [K in T]: { kind: `${Noun<K>}.${Adding<K>}`; record: RecordOf<K> };
+}[T];
+export type SetBody<T extends TableName = TableName> = {
+  [K in T]: { kind: `${Noun<K>}.set`; recordId: string; fields: Writings };
+}[T];
 /** Without `withDependents` a record that others hang on stays, and the refusal says what hangs on it. */
-const removed = <K extends string>(kind: K) =>
-  z.strictObject({ kind: z.literal(kind), recordId: Id, withDependents: z.boolean().optional() });
+export type RemoveBody<T extends TableName = TableName> = {
+  [K in T]: { kind: `${Noun<K>}.remove`; recordId: string; withDependents?: boolean | undefined };
+}[T];
 
-const single = [
-  z.strictObject({ kind: z.literal('house.set'), name: Name.optional(), base: RulebookBase.optional() }),
-  /** `override` null goes back to the edition's value. */
+const adds = (table: TableName): string => {
+  const { noun, ...more } = TABLES[table];
+  return `${noun}.${'adding' in more ? more.adding : 'add'}`;
+};
+
+/** Adding, writing and removing a record of each list. */
+const ofTables = TABLE_NAMES.flatMap((table) => [
+  z.strictObject({ kind: z.literal(adds(table)), record: TABLES[table].schema }),
+  z.strictObject({ kind: z.literal(`${TABLES[table].noun}.set`), recordId: Id, fields: Writings }),
   z.strictObject({
-    kind: z.literal('rule.set'),
-    key: RuleKey,
-    override: RuleOverride.nullable(),
+    kind: z.literal(`${TABLES[table].noun}.remove`),
+    recordId: Id,
+    withDependents: z.boolean().optional(),
   }),
-  added('storey.add', 'storeys'),
-  set('storey.set'),
-  removed('storey.remove'),
-  added('room.add', 'rooms'),
-  set('room.set'),
-  removed('room.remove'),
-  added('opening.add', 'openings'),
-  set('opening.set'),
-  removed('opening.remove'),
-  added('catalogueBox.add', 'catalogueBoxes'),
-  set('catalogueBox.set'),
-  removed('catalogueBox.remove'),
-  added('catalogueDevice.add', 'catalogueDevices'),
-  set('catalogueDevice.set'),
-  removed('catalogueDevice.remove'),
-  added('box.add', 'boxes'),
-  set('box.set'),
-  removed('box.remove'),
-  added('circuit.add', 'circuits'),
-  set('circuit.set'),
-  removed('circuit.remove'),
-  added('device.add', 'devices'),
-  set('device.set'),
-  removed('device.remove'),
-  added('point.add', 'points'),
-  set('point.set'),
-  removed('point.remove'),
-  added('control.add', 'controls'),
-  set('control.set'),
-  removed('control.remove'),
-  added('run.add', 'runs'),
-  set('run.set'),
-  removed('run.remove'),
-  added('reel.add', 'reels'),
-  set('reel.set'),
-  removed('reel.remove'),
-  added('pull.log', 'pulls'),
-  set('pull.set'),
-  removed('pull.remove'),
-  added('record.add', 'records'),
-  set('record.set'),
-  removed('record.remove'),
-] as const;
+]);
 
+const HouseSet = z.strictObject({
+  kind: z.literal('house.set'),
+  name: Name.optional(),
+  base: RulebookBase.optional(),
+  /** What the person saw. */
+  was: z.strictObject({ name: Name.optional(), base: RulebookBase.optional() }).optional(),
+});
+const RuleSet = z.strictObject({
+  kind: z.literal('rule.set'),
+  key: RuleKey,
+  /** Null goes back to the edition's value. */
+  override: RuleOverride.nullable(),
+  was: RuleOverride.nullable().optional(),
+});
 /** Restores what the change `of` wrote. Refused whole when any of it has been written since. */
 const Revert = z.strictObject({ kind: z.literal('revert'), of: Id });
+const single = [HouseSet, RuleSet, Revert, ...ofTables] as const;
 
-const SingleBody = z.discriminatedUnion('kind', [...single, Revert]);
+export type SingleChangeBody =
+  | z.infer<typeof HouseSet>
+  | z.infer<typeof RuleSet>
+  | z.infer<typeof Revert>
+  | AddBody
+  | SetBody
+  | RemoveBody;
+
+const SingleBody = z.discriminatedUnion('kind', single) as unknown as z.ZodType<SingleChangeBody>;
 
 /** Puts another house file of the same id in the place of everything there is; undone like any other change. */
 const Replace = z.strictObject({
@@ -94,39 +100,55 @@ const Group = z.strictObject({
   changes: z.array(SingleBody).min(1).max(LIMITS.group),
 });
 
-export const ChangeBody = z.discriminatedUnion('kind', [...single, Revert, Replace, Group]);
-export type ChangeBody = z.infer<typeof ChangeBody>;
-export type SingleChangeBody = z.infer<typeof SingleBody>;
+export type ChangeBody = SingleChangeBody | z.infer<typeof Replace> | z.infer<typeof Group>;
+export const ChangeBody = z.discriminatedUnion('kind', [
+  ...single,
+  Replace,
+  Group,
+]) as unknown as z.ZodType<ChangeBody>;
 
-/** A change that a person made. The id is made where the person is; `by` is a name of the crew's list, unverified. */
-export const Change = z.strictObject({
-  id: Id,
-  version: z.literal(CHANGE_VERSION),
-  by: Name,
-  body: ChangeBody,
-});
+/** A change that a person made. The id is made where the person is. */
+export const Change = z.strictObject({ id: Id, version: z.literal(CHANGE_VERSION), body: ChangeBody });
 export type Change = z.infer<typeof Change>;
+
+/** A change on its way: who made it, on which device, and when by that device's clock. */
+export const Envelope = z.strictObject({
+  change: Change,
+  actorId: Id,
+  deviceId: Id.optional(),
+  madeAt: z.iso.datetime({ offset: true }).optional(),
+});
+export type Envelope = z.infer<typeof Envelope>;
 
 type Verb = 'add' | 'log' | 'set' | 'remove';
 const TABLE_BY_NOUN = new Map(
   Object.entries(TABLES).map(([table, { noun }]) => [noun as string, table as TableName]),
 );
+const VERBS: Readonly<Record<Verb, 'add' | 'set' | 'remove'>> = {
+  add: 'add',
+  log: 'add',
+  set: 'set',
+  remove: 'remove',
+};
 
 /** The list and the verb that a change of one record is about; undefined for the others. */
-export function targetOf(kind: string): { table: TableName; verb: Exclude<Verb, 'log'> } | undefined {
+export function targetOf(kind: string): { table: TableName; verb: 'add' | 'set' | 'remove' } | undefined {
   const [noun, verb] = kind.split('.') as [string, Verb | undefined];
   const table = TABLE_BY_NOUN.get(noun);
-  if (!table || !verb) return undefined;
-  return { table, verb: verb === 'log' ? 'add' : verb };
+  return table && verb ? { table, verb: VERBS[verb] } : undefined;
 }
 
 /** A change body that adds a record to a list. */
 export const adding = <T extends TableName>(table: T, record: RecordOf<T>): SingleChangeBody =>
-  ({ kind: table === 'pulls' ? 'pull.log' : `${TABLES[table].noun}.add`, record }) as SingleChangeBody;
+  ({ kind: adds(table), record }) as SingleChangeBody;
 
 /** A change body that writes fields of a record; null takes a field away. */
-export const setting = (table: TableName, recordId: string, fields: Fields): SingleChangeBody =>
-  ({ kind: `${TABLES[table].noun}.set`, recordId, fields }) as SingleChangeBody;
+export const setting = <T extends TableName>(table: T, recordId: string, fields: Fields<T>): SetBody<T> =>
+  ({
+    kind: `${TABLES[table].noun}.set`,
+    recordId,
+    fields: Object.fromEntries(Object.entries(fields).map(([field, to]) => [field, { to }])),
+  }) as SetBody<T>;
 
 export const removing = (table: TableName, recordId: string, withDependents = false): SingleChangeBody =>
   ({
@@ -139,7 +161,7 @@ const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
 
 /** What was sent as a change: the change, or why it is none. */
 export type ReadChange =
-  | { readonly ok: true; readonly change: Change }
+  | { readonly ok: true; readonly envelope: Envelope }
   | {
       readonly ok: false;
       /** The id that it gave, as far as it gave one. */
@@ -147,18 +169,25 @@ export type ReadChange =
       readonly refusal: { readonly code: string; readonly message: string; readonly path: string };
     };
 
-/** Reads one change that was sent, by itself: one that is broken stops no other. */
+const idOf = (input: unknown): string => {
+  const { change, id } = (typeof input === 'object' && input !== null ? input : {}) as {
+    change?: { id?: unknown } | null;
+    id?: unknown;
+  };
+  const given = change?.id ?? id;
+  return typeof given === 'string' ? given.slice(0, 60) : '';
+};
+
+/** Reads one change that was sent, by itself: one that is broken stops no other. One of an older version is brought to this. */
 export function readChange(input: unknown): ReadChange {
-  const given = typeof input === 'object' && input !== null ? (input as { id?: unknown }).id : undefined;
-  const id = typeof given === 'string' ? given.slice(0, 60) : '';
   const refused = ({ message, path }: { message: string; path: string }): ReadChange => ({
     ok: false,
-    id,
+    id: idOf(input),
     refusal: { code: 'change.invalid', message, path },
   });
   const [unsafe] = scan(input, LISTS);
   if (unsafe) return refused(unsafe);
-  const parsed = Change.safeParse(input, { reportInput: true });
-  if (parsed.success) return { ok: true, change: parsed.data };
+  const parsed = Envelope.safeParse(upgradeEnvelope(input), { reportInput: true });
+  if (parsed.success) return { ok: true, envelope: parsed.data };
   return refused(problemsOf(parsed.error.issues)[0]!);
 }

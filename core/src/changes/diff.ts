@@ -2,7 +2,8 @@ import * as z from 'zod';
 import type { House, Row } from '../house/house.js';
 import { rowOf, withHead, withRow } from '../house/house.js';
 import type { HouseHead, RecordOf, TableName } from '../house/model.js';
-import { RuleOverride, RulebookBase } from '../vocabulary/rulebook-types.js';
+import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { RuleOverride } from '../vocabulary/rulebook-types.js';
 import { TABLE_NAMES } from '../house/model.js';
 import { sameJson } from '../structures/equal.js';
 
@@ -36,6 +37,8 @@ export type Touched = ReadonlyMap<string, { readonly table: TableName; readonly 
 export const touchKey = (table: TableName, id: string): string => `${table}/${id}`;
 
 const OVERRIDE = 'override:';
+/** The field of the head that is a house value of the rulebook. */
+export const overrideField = (key: string): string => OVERRIDE + key;
 
 const headFields = (head: HouseHead): Record<string, unknown> => ({
   name: head.name,

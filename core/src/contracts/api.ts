@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { HouseDiff } from '../changes/diff.js';
+import { Person } from '../house/model.js';
 import { LIMITS } from '../vocabulary/limits.js';
-import { RulebookBase } from '../vocabulary/rulebook-types.js';
+import { RulebookBase } from '../rulebook/jurisdictions.js';
 import { Id, Name } from '../vocabulary/text.js';
 
 /** What server and screens say to each other. Problems travel as RFC 9457 problem details. */
@@ -53,7 +54,11 @@ export type StoredChange = z.infer<typeof StoredChange>;
 export const JournalEntry = z.strictObject({
   seq: z.int(),
   changeId: z.string(),
-  by: z.string(),
+  /** Who made it; names stand in the crew's list. */
+  actorId: Id,
+  deviceId: Id.optional(),
+  /** By the clock of the device that it was made on, ISO 8601. */
+  madeAt: z.string().optional(),
   /** Server's time, ISO 8601. */
   at: z.string(),
   /** Left out where only diffs were asked for. */
@@ -63,7 +68,14 @@ export const JournalEntry = z.strictObject({
 export type JournalEntry = z.infer<typeof JournalEntry>;
 
 export const ChangeAnswer = z.discriminatedUnion('status', [
-  z.strictObject({ id: z.string(), status: z.literal('applied'), seq: z.int(), diff: HouseDiff }),
+  z.strictObject({
+    id: z.string(),
+    status: z.literal('applied'),
+    seq: z.int(),
+    diff: HouseDiff,
+    /** What others had written in the meantime and was written over, in words with their names. */
+    overwrote: z.string().optional(),
+  }),
   z.strictObject({ id: z.string(), status: z.literal('already applied'), seq: z.int() }),
   z.strictObject({
     id: z.string(),
@@ -78,6 +90,7 @@ export type ChangeAnswer = z.infer<typeof ChangeAnswer>;
 export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;
 
-export const Crew = z.strictObject({ id: Id, name: Name, people: z.array(Name) });
+export const Crew = z.strictObject({ id: Id, name: Name, people: z.array(Person) });
 export type Crew = z.infer<typeof Crew>;
-export const NewPerson = z.strictObject({ name: Name });
+/** The id is made where the person is entered; a name that is there already keeps its own. */
+export const NewPerson = Person;

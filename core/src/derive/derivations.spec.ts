@@ -66,7 +66,7 @@ describe('Kept derivations', () => {
       const all = kept.computed;
       return [
         setting('runs', run, { plannedCable: '14/3' }),
-        setting('boxes', box, { model: { catalogueId: 'plastic-1g-22.5' } }),
+        setting('boxes', box, { catalogueId: 'plastic-1g-22.5' }),
       ].map((body) => {
         const applied = applyChange(house, body);
         if (!applied.ok) throw new Error(applied.refusal.message);
@@ -80,5 +80,44 @@ describe('Kept derivations', () => {
       });
     });
     expect(counts[1]).toEqual(counts[0]);
+  });
+
+  it('of another version share what is still true, and say the same as deriving it afresh', () => {
+    fc.assert(
+      fc.property(
+        randomHouse,
+        fc.array(fc.tuple(fc.nat(6), fc.nat()), { minLength: 1, maxLength: 4 }),
+        ({ plan, boxes }, picks) => {
+          const house = houseOf(plan.file);
+          const kept = new Derivations(house);
+          const before = everything(kept.reader());
+          let other = house;
+          for (const [kind, pick] of picks) {
+            const box = boxes[pick % boxes.length]!;
+            const run = plan.file.runs[pick % plan.file.runs.length]!.id;
+            const bodies: ChangeBody[] = [
+              setting('boxes', box, { heightIn: pick % 90 }),
+              setting('runs', run, { plannedCable: '12/3' }),
+              removing('boxes', box, true),
+              { kind: 'rule.set', key: 'fill.volume.14', override: { value: 2 + (pick % 3) } },
+              setting('boxes', box, { catalogueId: 'plastic-1g-22.5', tag: `T${pick}` }),
+              { kind: 'house.set', base: 'us-2017' },
+            ];
+            const applied = applyChange(other, bodies[kind % bodies.length]!);
+            if (applied.ok) other = applied.house;
+            // A fork of a fork, too.
+            const fork = (kind % 2 ? kept.fork(house) : kept).fork(other);
+            expect(everything(fork.reader())).toEqual(everything(readerOf(other)));
+          }
+          // Nobody who looked ahead has changed what is.
+          const { computed } = kept;
+          expect(everything(kept.reader())).toEqual(before);
+          expect(kept.computed).toBe(computed);
+          kept.update(other);
+          expect(everything(kept.reader())).toEqual(everything(readerOf(other)));
+        },
+      ),
+      { numRuns: runs(25) },
+    );
   });
 });

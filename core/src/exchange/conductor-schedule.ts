@@ -3,10 +3,10 @@ import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Netlist } from '../wiring/netlist/netlist.js';
-import { GROUND_BAR } from '../vocabulary/panel-parts.js';
-import { terminalWords } from '../wiring/circuit/panel-terminals.js';
-import type { Signal } from '../wiring/circuit/signal.js';
-import { signalName } from '../wiring/circuit/signal-names.js';
+import { landingText } from '../words/landing-text.js';
+import { isGroundBar } from '../wiring/circuit/panel-terminals.js';
+import type { Signal } from '../vocabulary/signal.js';
+import { signalText } from '../words/signal-text.js';
 
 /** One conductor from end to end. */
 export interface ScheduleLine {
@@ -23,10 +23,10 @@ export interface ScheduleLine {
 export function jointWords(reader: HouseReader, joint: BoxJoint): string {
   const terminal = (landing: BoxJoint['landings'][number]): string => {
     const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-    const name = terminalWords(reader, landing);
+    const name = landingText(reader, landing);
     return device ? `${name} of gang ${device.gang}` : name;
   };
-  const bar = joint.landings.find((to) => to.terminal === GROUND_BAR);
+  const bar = joint.landings.find(isGroundBar);
   if (bar) return `lands on ${terminal(bar)}`;
   switch (joint.kind) {
     case 'land':
@@ -50,7 +50,7 @@ export function conductorSchedule(reader: HouseReader, netlist: Netlist): Schedu
     return {
       run: runName(reader, reader.get('runs', runId)!),
       conductor: key,
-      carries: signal ? signalName(reader, signal) : start.joint.role,
+      carries: signal ? signalText(reader, signal) : start.joint.role,
       fromBox: boxName(reader, start.boxId),
       fromTo: jointWords(reader, start.joint),
       toBox: boxName(reader, end.boxId),

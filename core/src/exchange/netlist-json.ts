@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxName } from '../facts/naming.js';
 import type { Netlist } from '../wiring/netlist/netlist.js';
-import { terminalWords } from '../wiring/circuit/panel-terminals.js';
+import { landingText } from '../words/landing-text.js';
 
 /** A netlist as plain data for other programs: boxes, conductors and devices by name, nets by number. */
 export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string {
@@ -22,7 +22,7 @@ export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string 
         ends: joint.ends.map(({ runId, key }) => ({ run: runId, conductor: key })),
         terminals: joint.landings.map((landing) => ({
           device: landing.deviceId ?? null,
-          terminal: terminalWords(reader, landing),
+          terminal: landingText(reader, landing),
         })),
       })),
       conductors: netlist.conductors,
@@ -35,11 +35,11 @@ export function writeNetlistJson(reader: HouseReader, netlist: Netlist): string 
         volts,
         ohms,
       })),
-      sources: netlist.sources.map(({ joint, kind, volts, name }) => ({
+      sources: netlist.sources.map(({ joint, kind, volts, landing }) => ({
         at: place(joint),
         kind,
         volts,
-        name,
+        name: landingText(reader, landing),
       })),
     },
     null,

@@ -1,10 +1,12 @@
 import type * as z from 'zod';
-import type { HouseReader } from '../derive/reader.js';
+import type { Derivation, HouseReader } from '../derive/reader.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
 import type { DeviceType } from '../rulebook/catalogue.js';
 import { cableOf } from '../vocabulary/cables.js';
 import type { CableId } from '../vocabulary/cables.js';
-import type { Box, BoxModel, Device, Point, Pull, Run } from '../house/model.js';
+import type { Box, BoxModel, Device, Point, Pull, Room, Run } from '../house/model.js';
+import { partOf } from '../derive/part.js';
+import { BURIED_POINT, MODEL_FIELDS } from '../house/model.js';
 import type { CatalogueBox } from '../vocabulary/catalogue-types.js';
 import type { Clamps } from '../vocabulary/kinds.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
@@ -25,36 +27,56 @@ export interface BoxFacts {
   readonly volumeSource: string;
 }
 
+/** What kind of box it is: all that its shape and volume follow from. */
+export const BOX_SHAPE = partOf('boxes', 'shape', [...MODEL_FIELDS, 'fittings', 'clamps']);
+export const BOX_MADE = partOf('boxes', 'made', ['asBuilt']);
+export const BOX_EXCUSED = partOf('boxes', 'excused', ['neutralException']);
+export const BOX_WIRES = partOf('boxes', 'wires', ['fixtureWires', 'isolatedGround']);
+const BOX_MODEL = partOf('boxes', 'model', ['catalogueId']);
+const BOX_ROOM = partOf('boxes', 'room', ['roomId']);
+const ROOM_KIND = partOf('rooms', 'kind', ['id', 'kind']);
+
 /** Facts of models from the built-in catalogue, which do not change. */
 const BUILT_IN = new Map<string, BoxFacts>();
 
-export function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
-  const known = 'catalogueId' in model ? BUILT_IN.get(model.catalogueId) : undefined;
-  if (known) return known;
-  if ('markedVolumeIn3' in model) {
-    const { markedVolumeIn3, ...facts } = model;
+function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
+  const { catalogueId } = model;
+  if (catalogueId === undefined) {
+    const { markedVolumeIn3, markedClamps, material, kind, gangs, slots, groundScrew, fanRated } = model;
     return {
-      ...facts,
-      name: `${model.material} ${model.kind}, marked ${markedVolumeIn3} in³`,
-      volumeIn3: markedVolumeIn3,
+      material: material!,
+      kind: kind!,
+      gangs: gangs!,
+      slots: slots!,
+      clamps: markedClamps!,
+      groundScrew: groundScrew!,
+      fanRated,
+      name: `${material} ${kind}, marked ${markedVolumeIn3} in³`,
+      volumeIn3: markedVolumeIn3!,
       volumeSource: 'marked in the box',
     };
   }
-  const builtIn = builtInBox(model.catalogueId);
-  const type = builtIn ?? reader.get('catalogueBoxes', model.catalogueId);
+  const known = BUILT_IN.get(catalogueId);
+  if (known) return known;
+  const builtIn = builtInBox(catalogueId);
+  const type = builtIn ?? reader.get('catalogueBoxes', catalogueId);
   if (!type) return undefined;
   const facts: BoxFacts = {
     ...type,
     volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue',
   };
-  if (builtIn) BUILT_IN.set(model.catalogueId, facts);
+  if (builtIn) BUILT_IN.set(catalogueId, facts);
   return facts;
 }
 
+/** Facts of a box by its id, for what need not know more of it than its shape. */
+export const shapeOfBox = (reader: HouseReader, boxId: string): BoxFacts =>
+  boxFacts(reader, reader.part(BOX_SHAPE, boxId)!);
+
 /** Facts of a box, with what the box itself says about its clamps and the gangs of the ring on it. */
-export function boxFacts(reader: HouseReader, box: Box): BoxFacts {
-  const facts = factsOfModel(reader, box.model);
-  if (!facts) throw new Error(`box ${box.id} names no known model`);
+export function boxFacts(reader: HouseReader, box: BoxModel & Pick<Box, 'fittings' | 'clamps'>): BoxFacts {
+  const facts = factsOfModel(reader, box);
+  if (!facts) throw new Error(`a box names no known model: ${box.catalogueId}`);
   const gangs = box.fittings?.findLast((fitting) => fitting.gangs !== undefined)?.gangs;
   if (!box.clamps && gangs === undefined) return facts;
   return {
@@ -100,11 +122,17 @@ const IN_CABLE = new WeakMap<Run, { readonly id: CableId; readonly conductors: r
 export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[] {
   if (run.kind === 'raceway') {
     const seen = new Map<Colour, number>();
-    return (run.wires ?? []).map(({ awg, colour }): Conductor => {
+    return (run.wires ?? []).map(({ size, colour }): Conductor => {
       const number = (seen.get(colour) ?? 0) + 1;
       seen.set(colour, number);
       const ground = colour === 'GN' || colour === 'BARE';
-      return { runId: run.id, key: number === 1 ? colour : `${colour}#${number}`, colour, awg, ground };
+      return {
+        runId: run.id,
+        key: number === 1 ? colour : `${colour}#${number}`,
+        colour,
+        awg: size.value,
+        ground,
+      };
     });
   }
   const id = cableIn(reader, run);
@@ -129,15 +157,53 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
 export const runsAt = (reader: HouseReader, boxId: string): readonly Run[] =>
   reader.mentioning('runs', boxId);
 
-/** The boxes that a run joins: one while its far end is loose. */
-export const boxesOf = (run: Run): string[] => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])];
+/** The boxes that a run joins. */
+export const boxesOf = (run: Run): readonly [string, string] => [run.from.boxId, run.to.boxId];
 
 /** The end of a run that lies in this box. */
 export const endAt = (run: Run, boxId: string): { boxId: string; slot?: number | undefined } =>
-  run.from.boxId === boxId || !('boxId' in run.to) ? run.from : run.to;
+  run.from.boxId === boxId ? run.from : run.to;
 
-export const farBox = (run: Run, boxId: string): string | undefined =>
-  run.from.boxId === boxId ? ('boxId' in run.to ? run.to.boxId : undefined) : run.from.boxId;
+export const farBox = (run: Run, boxId: string): string =>
+  run.from.boxId === boxId ? run.to.boxId : run.from.boxId;
+
+/**
+ * The room of a box. A buried point of which nobody has said the room belongs to that of the box its cable comes from;
+ * undefined where no cable comes to it.
+ */
+export function roomOf(reader: HouseReader, boxId: string): Pick<Room, 'id' | 'kind'> | undefined {
+  const own = reader.part(BOX_ROOM, boxId)?.roomId;
+  if (own !== undefined) return reader.part(ROOM_KIND, own);
+  for (const run of runsAt(reader, boxId)) {
+    const roomId = reader.part(BOX_ROOM, farBox(run, boxId))?.roomId;
+    if (roomId !== undefined) return reader.part(ROOM_KIND, roomId);
+  }
+  return undefined;
+}
+
+/** The boxes of a room in list order, then the buried points that belong to it by their cables. By room id. */
+const BOXES_IN_ROOM: Derivation<readonly Box[]> = {
+  name: 'boxes in room',
+  compute: (reader, roomId) => {
+    const boxes = reader.mentioning('boxes', roomId);
+    const buried = new Set<Box>();
+    for (const { id } of boxes)
+      for (const run of runsAt(reader, id)) {
+        const far = reader.get('boxes', farBox(run, id));
+        if (far && far.roomId === undefined && roomOf(reader, far.id)?.id === roomId) buried.add(far);
+      }
+    return buried.size ? [...boxes, ...buried] : boxes;
+  },
+};
+
+export const boxesInRoom = (reader: HouseReader, roomId: string): readonly Box[] =>
+  reader.derive(BOXES_IN_ROOM, roomId);
+
+/** Whether a cable that ends in this box ends loose: at a buried point on which nothing has been put yet. */
+export const isLooseEnd = (reader: HouseReader, boxId: string): boolean =>
+  reader.part(BOX_MODEL, boxId)?.catalogueId === BURIED_POINT &&
+  runsAt(reader, boxId).length < 2 &&
+  reader.mentioning('devices', boxId).length === 0;
 
 /** Circuits of lists of runs: a list stays the same one as long as its records do. */
 const CIRCUITS_OF = new WeakMap<readonly Run[], readonly string[]>();

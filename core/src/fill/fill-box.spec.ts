@@ -1,8 +1,9 @@
+import { awg } from '../vocabulary/size.js';
 import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
-import type { RulebookBase } from '../vocabulary/rulebook-types.js';
+import type { RulebookBase } from '../rulebook/jurisdictions.js';
 import { BOX_TYPES } from '../rulebook/catalogue.js';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
@@ -158,7 +159,7 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
   };
 
   it('counts isolated grounds apart until 2017 and among the others since', () => {
-    const isolatedGround = { count: 4, awg: 14 as const };
+    const isolatedGround = { count: 4, size: awg(14) };
     expect(withBox('us-2017', { isolatedGround })).toBe(2);
     expect(withBox('us-2020', { isolatedGround })).toBe(0.5);
   });
@@ -175,12 +176,12 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
 
   it('counts stud and hickey one each, a terminal block since 2023, and no canopy wires up to four', () => {
     expect(withBox('us-2020', { fittings: [{ kind: 'stud' }, { kind: 'hickey' }] })).toBe(4);
-    const block = [{ kind: 'terminal-block' as const, awg: 10 as const }];
+    const block = [{ kind: 'terminal-block' as const, size: awg(10) }];
     expect([withBox('us-2020', { fittings: block }), withBox('us-2023', { fittings: block })]).toEqual([
       0, 2.5,
     ]);
-    const wires = (count: number, awg: 18 | 16 | 14, fromCanopy = true) =>
-      withBox('us-2020', { fixtureWires: { count, awg, fromCanopy } });
+    const wires = (count: number, gauge: 18 | 16 | 14, fromCanopy = true) =>
+      withBox('us-2020', { fixtureWires: { count, size: awg(gauge), fromCanopy } });
     expect([wires(4, 18), wires(5, 18), wires(4, 14), wires(2, 16, false)]).toEqual([0, 7.5, 8, 3.5]);
   });
 
@@ -201,8 +202,8 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
       const box = plan.box('B1');
       const far = plan.box('B2');
       const wires = [
-        { awg: 14 as const, colour: 'BK' as const },
-        { awg: 14 as const, colour: 'WH' as const },
+        { size: awg(14), colour: 'BK' as const },
+        { size: awg(14), colour: 'WH' as const },
       ];
       const [a, b] = [panel, far].map((other) =>
         plan.run(other, box, undefined, circuit, { kind: 'raceway', wires }),

@@ -1,6 +1,15 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BoxFacts, Conductor } from '../facts/box-facts.js';
-import { boxFacts, conductorsOf, deviceType, devicesIn, gangsOf, runsAt } from '../facts/box-facts.js';
+import {
+  BOX_SHAPE,
+  BOX_WIRES,
+  boxFacts,
+  conductorsOf,
+  deviceType,
+  devicesIn,
+  gangsOf,
+  runsAt,
+} from '../facts/box-facts.js';
 import { cableOf } from '../vocabulary/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Awg } from '../vocabulary/text.js';
@@ -50,7 +59,7 @@ interface Contents {
   readonly through: readonly { readonly awg: Awg; readonly loopIn: number }[];
 }
 
-function contentsOf(reader: HouseReader, box: Box): Contents {
+function contentsOf(reader: HouseReader, box: FilledBox): Contents {
   const insulated: { conductor: Conductor; assumed: boolean }[] = [];
   const grounds: Conductor[] = [];
   const uncut = new Map<string, { awg?: Awg; loopIn: number; used: boolean }>();
@@ -88,8 +97,13 @@ function contentsOf(reader: HouseReader, box: Box): Contents {
   };
 }
 
+/** What of a box its fill depends on. */
+type FilledBox = Pick<Box, 'id'> &
+  BoxModel &
+  Pick<Box, 'fittings' | 'clamps' | 'fixtureWires' | 'isolatedGround'>;
+
 /** The count of section 314.16(B) for a box with these facts; the contents do not depend on them. */
-function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Contents): FillLine[] {
+function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents: Contents): FillLine[] {
   const rules = reader.rules();
   const { insulated, grounds, through } = contents;
   const lines: FillLine[] = [];
@@ -109,7 +123,7 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
     ...insulated.map(({ conductor }) => conductor.awg),
     ...through.map(({ awg }) => awg),
     ...grounds.map(({ awg }) => awg),
-    ...(box.isolatedGround ? [box.isolatedGround.awg] : []),
+    ...(box.isolatedGround ? [box.isolatedGround.size.value] : []),
   ];
   const largest = thickest(present);
   const gauges = [
@@ -148,9 +162,16 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
   }
   const wires = box.fixtureWires;
   if (wires) {
-    const exempt = wires.fromCanopy && wires.awg > 14 && wires.count <= rules.number('fill.freeFixtureWires');
+    const exempt =
+      wires.fromCanopy && wires.size.value > 14 && wires.count <= rules.number('fill.freeFixtureWires');
     if (!exempt)
-      add('fixture wires', wires.count, wires.awg, rules.number('fill.conductor'), 'fill.freeFixtureWires');
+      add(
+        'fixture wires',
+        wires.count,
+        wires.size.value,
+        rules.number('fill.conductor'),
+        'fill.freeFixtureWires',
+      );
   }
   groundLines(reader, box, grounds, add);
   const hasClamps =
@@ -170,9 +191,9 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
     if (fitting.kind === 'hickey' && largest)
       add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
     if (fitting.kind !== 'terminal-block') continue;
-    const awg = fitting.awg ?? largest;
+    const awg = fitting.size?.value ?? largest;
     if (awg)
-      add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.awg);
+      add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.size);
   }
   for (const device of devicesIn(reader, box.id)) {
     const type = deviceType(reader, device);
@@ -197,7 +218,7 @@ function linesFor(reader: HouseReader, box: Box, facts: BoxFacts, contents: Cont
 
 function groundLines(
   reader: HouseReader,
-  box: Box,
+  box: FilledBox,
   grounds: readonly Conductor[],
   add: (what: string, count: number, awg: Awg, allowances: number, rule: string) => void,
 ): void {
@@ -206,7 +227,7 @@ function groundLines(
   const isolated = box.isolatedGround;
   const separate = rules.number('fill.isolatedGrounds') > 0;
   const gauges = grounds.map(({ awg }) => awg);
-  if (isolated && !separate) gauges.push(...Array<Awg>(isolated.count).fill(isolated.awg));
+  if (isolated && !separate) gauges.push(...Array<Awg>(isolated.count).fill(isolated.size.value));
   const awg = thickest(gauges);
   if (awg) {
     const extra = covered === 0 ? 0 : Math.max(0, gauges.length - covered);
@@ -218,7 +239,7 @@ function groundLines(
     add(
       'isolated grounds, all together',
       1,
-      isolated.awg,
+      isolated.size.value,
       rules.number('fill.isolatedGrounds'),
       'fill.isolatedGrounds',
     );
@@ -237,7 +258,7 @@ export const gangsTaken = (reader: HouseReader, boxId: string): number =>
   );
 
 /** Boxes of the catalogue and of the house, of the kind of this one, that hold what is in it: the smallest first. */
-export function boxesThatHold(reader: HouseReader, box: Box): readonly BoxType[] {
+export function boxesThatHold(reader: HouseReader, box: FilledBox): readonly BoxType[] {
   const facts = boxFacts(reader, box);
   const contents = contentsOf(reader, box);
   const taken = gangsTaken(reader, box.id);
@@ -257,8 +278,9 @@ export function boxesThatHold(reader: HouseReader, box: Box): readonly BoxType[]
 }
 
 function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
-  const box = reader.get('boxes', boxId);
-  if (!box) return undefined;
+  const shape = reader.part(BOX_SHAPE, boxId);
+  if (!shape) return undefined;
+  const box: FilledBox = { id: boxId, ...shape, ...reader.part(BOX_WIRES, boxId) };
   const facts = boxFacts(reader, box);
   if (facts.volumeIn3 === undefined) return undefined;
   const added = (box.fittings ?? [])
@@ -266,7 +288,7 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
     .map((fitting): CapacityLine => ({
       what: fitting.kind === 'raised-cover' ? 'raised cover' : fitting.kind,
       volumeIn3: fitting.volumeIn3!,
-      source: 'marked volume, NEC 314.16(A)',
+      source: `marked volume, ${reader.rules().section('markedVolume')}`,
     }));
   const capacity = [{ what: facts.name, volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
   const capacityIn3 = sum(capacity.map((line) => line.volumeIn3));
@@ -290,7 +312,7 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
 }
 
 /** Volume of a box against what it holds, by box id; undefined for what has no fill (panel, buried point, low voltage). */
-export const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', compute };
+const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', compute };
 
 /**
  * Box fill by NEC 314.16 as the house's edition and overrides have it. Cubic inches throughout. Where the conductor on a
@@ -298,5 +320,3 @@ export const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', com
  */
 export const fillBox = (reader: HouseReader, boxId: string): BoxFill | undefined =>
   reader.derive(BOX_FILL, boxId);
-
-export const modelOf = (type: BoxType): BoxModel => ({ catalogueId: type.id });

@@ -1,31 +1,42 @@
 import type { ChangeBody } from '../changes/change.js';
+import type { ConductorRef, FindingCode, FindingFacts, FixCode, FixFacts, Measure, Source } from './facts.js';
 
 /** 'stop': do not go on. 'mend': to be put right before the inspector. 'note': worth knowing. */
 export type Severity = 'stop' | 'mend' | 'note';
 
 /** A way out that one touch applies. */
-export interface Fix {
-  readonly label: string;
-  readonly change: ChangeBody;
+export type Fix = {
+  [C in FixCode]: { readonly code: C; readonly facts: FixFacts[C]; readonly change: ChangeBody };
+}[FixCode];
+
+export interface Where {
+  readonly roomId?: string | undefined;
+  readonly boxId?: string | undefined;
+  readonly runId?: string | undefined;
+  readonly circuitId?: string | undefined;
+  readonly deviceId?: string | undefined;
+  readonly pointId?: string | undefined;
+  readonly controlId?: string | undefined;
 }
 
-/** Something that a person should look at. Bad wiring is a finding, never an error. */
-export interface Finding {
-  readonly code: string;
+interface FindingBase {
   readonly severity: Severity;
-  readonly message: string;
-  readonly where: {
-    readonly roomId?: string;
-    readonly boxId?: string;
-    readonly runId?: string;
-    readonly circuitId?: string;
-    readonly deviceId?: string;
-    readonly pointId?: string;
-    readonly controlId?: string;
-  };
-  readonly measured?: string;
-  readonly allowed?: string;
-  /** Section or provenance of the rule. */
-  readonly source?: string;
+  readonly where: Where;
+  readonly measured?: Measure | undefined;
+  readonly allowed?: Measure | undefined;
+  readonly source?: Source | undefined;
+  /** The conductor to look at, where the rest does not say it. */
+  readonly lookAt?: ConductorRef | undefined;
   readonly fixes?: readonly Fix[];
 }
+
+/** Of one code: `FindingOf<'fill.too-full'>` knows by how much. */
+export type FindingOf<C extends FindingCode> = FindingBase & {
+  readonly code: C;
+  readonly facts: FindingFacts[C];
+};
+
+/** Something that a person should look at, as facts. Bad wiring is a finding, never an error. */
+export type Finding = { [C in FindingCode]: FindingOf<C> }[FindingCode];
+
+export const NO_FACTS = {} as const;

@@ -1,14 +1,11 @@
-import { BREAKER } from '../vocabulary/panel-parts.js';
+import type { Terminal } from '../vocabulary/terminal.js';
 import type { Circuit } from './model.js';
 
-const BY_NUMBER = /^breaker (\d+)(, second pole|, neutral)?$/;
-
-/** The breaker that a terminal written down by number means: how records were kept before breakers were told by circuit. */
-export function byNumber(
-  circuits: readonly Pick<Circuit, 'id' | 'number'>[],
-  terminal: string,
-): { terminal: string; circuitId: string } | undefined {
-  const [, number, part = ''] = BY_NUMBER.exec(terminal) ?? [];
-  const circuit = number && circuits.find((one) => one.number === Number(number));
-  return circuit ? { terminal: `${BREAKER}${part}`, circuitId: circuit.id } : undefined;
+/** The terminal of a breaker that is told by number, as records were kept once, told by its circuit where there is one. */
+export function byNumber(circuits: readonly Pick<Circuit, 'id' | 'number'>[], terminal: Terminal): Terminal {
+  if (terminal.kind !== 'breaker' && terminal.kind !== 'breaker-neutral') return terminal;
+  const circuit = circuits.find(({ number }) => number === terminal.number);
+  if (terminal.circuitId || !circuit) return terminal;
+  const { number: _, ...rest } = terminal;
+  return { ...rest, circuitId: circuit.id };
 }

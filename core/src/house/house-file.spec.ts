@@ -41,8 +41,9 @@ describe('House file', () => {
         const text = JSON.stringify(plan.file);
         const read = readHouseFile(text);
         if (!read.ok) throw new Error(JSON.stringify(read.problems));
-        expect(writeHouseFile(read.house)).toEqual(plan.file);
-        expect(readHouseFile(JSON.stringify(writeHouseFile(read.house)))).toEqual(read);
+        const { people } = plan.file;
+        expect(writeHouseFile(read.house, people)).toEqual(plan.file);
+        expect(readHouseFile(JSON.stringify(writeHouseFile(read.house, people)))).toEqual(read);
       }),
       { numRuns: runs(60) },
     );
@@ -56,25 +57,31 @@ describe('House file', () => {
     expect(problemsIn(withValue('version', 'x'))).toEqual([['file.version', '$.version']]);
   });
 
+  it('says in words of what kind a value must be', () => {
+    const said = (path: string, value: unknown): string | undefined => {
+      const read = readHouseFile(withValue(path, value));
+      return read.ok ? undefined : read.problems[0]!.message;
+    };
+    expect(
+      said('boxes.0.fixtureWires', { count: 2.5, size: { system: 'awg', value: 16 }, fromCanopy: true }),
+    ).toBe('Expected here: a whole number.');
+    expect(said('boxes.0.heightIn', 'tall')).toBe('Expected here: a number.');
+  });
+
   const bad: [string, unknown, string, string][] = [
     ['rooms.0.colour', 'red', 'file.unknown-field', '$.rooms[0].colour'],
     ['boxes.1.tag', 'x'.repeat(10_000), 'file.invalid', '$.boxes[1].tag'],
     ['boxes.1.tag', 'a\u0000b', 'file.bad-text', '$.boxes[1].tag'],
     ['boxes.1.tag', '\ud800', 'file.bad-text', '$.boxes[1].tag'],
-    ['boxes.1.model', { catalogueId: 'no-such-box' }, 'house.dangling', '$.boxes[1].model.catalogueId'],
+    ['boxes.1.catalogueId', 'no-such-box', 'house.dangling', '$.boxes[1].catalogueId'],
+    ['boxes.1.markedVolumeIn3', -4, 'file.invalid', '$.boxes[1].markedVolumeIn3'],
+    ['boxes.1.gangs', 1, 'file.invalid', '$.boxes[1].catalogueId'],
+    ['boxes.1.roomId', undefined, 'file.invalid', '$.boxes[1].roomId'],
     [
-      'boxes.1.model',
-      {
-        markedVolumeIn3: -4,
-        material: 'metal',
-        kind: 'device',
-        gangs: 1,
-        slots: 4,
-        clamps: 'none',
-        groundScrew: true,
-      },
+      'boxes.1.asBuilt',
+      [{ kind: 'cap', ends: [], terminals: [{ terminal: 'leg' }] }],
       'file.invalid',
-      '$.boxes[1].model.markedVolumeIn3',
+      '$.boxes[1].asBuilt[0].terminals[0].terminal',
     ],
     ['boxes.1.id', 'ABC', 'file.invalid', '$.boxes[1].id'],
     ['pulls.0.lengthIn', -1, 'file.invalid', '$.pulls[0].lengthIn'],
@@ -89,6 +96,7 @@ describe('House file', () => {
       '$.controls[0].places[0]',
     ],
     ['circuits.0.poles', 3, 'file.invalid', '$.circuits[0].poles'],
+    ['rulebook.base', 'us-1999', 'file.invalid', '$.rulebook.base'],
     [
       'rulebook.overrides',
       { 'no.such.rule': { value: 1 } },
@@ -103,7 +111,7 @@ describe('House file', () => {
     ],
   ];
   for (const [path, value, code, at] of bad) {
-    it(`refuses ${path} = ${JSON.stringify(value).slice(0, 40)} at its path`, () => {
+    it(`refuses ${path} = ${String(JSON.stringify(value)).slice(0, 40)} at its path`, () => {
       const problems = problemsIn(withValue(path, value));
       expect(problems).toContain([code, at]);
     });
@@ -161,8 +169,10 @@ describe('House file', () => {
         .filter((point) => point.deviceId === device.id)
         .map(({ deviceId: _device, ...point }) => point),
     }));
-    const read = readHouseFile({ ...rest, version: 0, devices, catalogue: [] });
-    expect(read.ok && writeHouseFile(read.house)).toEqual(smallHouse());
+    const pulls = rest.pulls.map((pull) => ({ ...pull, by: 'Lead' }));
+    const read = readHouseFile({ ...rest, version: 0, devices, pulls, catalogue: [] });
+    expect(read.ok && read.file).toEqual(smallHouse());
+    expect(read.ok && writeHouseFile(read.house, read.file.people)).toEqual(smallHouse());
   });
 
   it('copies a house under new ids with nothing pulled, and with everything when asked', () => {

@@ -2,15 +2,16 @@ import * as z from 'zod';
 import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
 import { danglingIn } from './integrity.js';
-import type { RecordOf, TableName } from './model.js';
-import { HouseRulebook } from '../vocabulary/rulebook-types.js';
-import { TABLE_NAMES, TABLES } from './model.js';
+import type { Person as PersonType, RecordOf, TableName } from './model.js';
+import { HouseRulebook } from '../rulebook/jurisdictions.js';
+import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { replaceMentions } from './references.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { scan } from '../vocabulary/scan.js';
 import { problemsOf } from '../vocabulary/schema-problems.js';
 import { Id, Name } from '../vocabulary/text.js';
+import { BURIED_PLACE } from './upgrade/version-1.js';
 import { FILE_VERSION, upgradeFile } from './upgrades.js';
 import { overrideProblems } from '../rulebook/rulebook.js';
 
@@ -23,6 +24,8 @@ export const HouseFile = z.strictObject({
   id: Id,
   name: Name,
   rulebook: HouseRulebook,
+  /** Names of those whose work the file tells of: its own snapshot of the crew's list. */
+  people: z.array(Person).max(LIMITS.people),
   storeys: list('storeys'),
   rooms: list('rooms'),
   openings: list('openings'),
@@ -172,17 +175,40 @@ function duplicates(file: HouseFile): Problem[] {
   return problems;
 }
 
+/** Buried points without a room come of runs of version 1; in diffs of that version they stand in a place of their own. */
+const isLooseEndOfVersion1 = (record: RecordOf<TableName>): boolean =>
+  'tag' in record && record.catalogueId === BURIED_POINT && record.roomId === undefined;
+
 /** The house of a file whose shape is already known to be right. List order becomes row order. */
 export function houseOf(file: HouseFile): House {
   let house = emptyHouse({ id: file.id, name: file.name, rulebook: file.rulebook });
+  let next = 0;
   for (const table of TABLE_NAMES) {
-    for (const record of file[table]) house = withRow(house, table, record.id, { at: house.nextAt, record });
+    let behind: number | undefined;
+    for (const record of file[table]) {
+      const isBuried = isLooseEndOfVersion1(record);
+      const at = isBuried ? BURIED_PLACE : behind === undefined ? next++ : behind++;
+      if (isBuried) behind = BURIED_PLACE + 1;
+      house = withRow(house, table, record.id, { at, record });
+    }
   }
   return house;
 }
 
-/** The house as a file: fields in the order of the schema, lists in row order. `readHouseFile` gives the same house. */
-export function writeHouseFile(house: House): HouseFile {
+/** Ids of the people whose work the house tells of. */
+export function peopleIn(house: House): ReadonlySet<string> {
+  const people = new Set<string>();
+  for (const table of ['pulls', 'records'] as const)
+    for (const { record } of house.tables[table].values()) people.add(record.by);
+  return people;
+}
+
+/**
+ * The house as a file: fields in the order of the schema, lists in row order. `readHouseFile` gives the same house. Of the
+ * crew it carries those whose work it tells of.
+ */
+export function writeHouseFile(house: House, crew: readonly PersonType[] = []): HouseFile {
+  const named = peopleIn(house);
   const lists = Object.fromEntries(
     TABLE_NAMES.map((table) => [
       table,
@@ -199,6 +225,7 @@ export function writeHouseFile(house: House): HouseFile {
     version: FILE_VERSION,
     ...head,
     rulebook: { ...rulebook, overrides },
+    people: crew.filter(({ id }) => named.has(id)),
     ...lists,
   };
 }
@@ -229,7 +256,7 @@ export function copyHouseFile(
       ];
     }),
   ) as { [T in TableName]: RecordOf<T>[] };
-  return { ...file, ...lists, id: newId(), name };
+  return { ...file, ...lists, people: keepWork ? file.people : [], id: newId(), name };
 }
 
 /** The published JSON Schema (draft 2020-12) of the house file, generated from the Zod schema. */

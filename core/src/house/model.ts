@@ -1,13 +1,23 @@
 import * as z from 'zod';
 import { CableId } from '../vocabulary/cables.js';
-import { CatalogueBox, CatalogueDevice, Fitting, boxShape } from '../vocabulary/catalogue-types.js';
-import { Clamps, PointRole, RoomKind } from '../vocabulary/kinds.js';
+import { CatalogueBox, CatalogueDevice, Fitting } from '../vocabulary/catalogue-types.js';
+import {
+  BoxKind,
+  BoxMaterial,
+  Clamps,
+  HeightReference,
+  NeutralException,
+  PointRole,
+  RoomKind,
+} from '../vocabulary/kinds.js';
 import { LIMITS } from '../vocabulary/limits.js';
-import { HouseRulebook } from '../vocabulary/rulebook-types.js';
-import { Awg, Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
+import { Landing } from '../vocabulary/terminal.js';
+import { HouseRulebook } from '../rulebook/jurisdictions.js';
+import { Size } from '../vocabulary/size.js';
+import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
 
 /**
- * The model of a house, version 1. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
+ * The model of a house, version 2. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
  * Every type is inferred from its schema; nothing is described twice.
  */
 
@@ -59,11 +69,6 @@ export const Circuit = z.strictObject({
   twoWires: z.boolean().optional(),
 });
 
-export const BoxModel = z.union([
-  z.strictObject({ catalogueId: ShortText }),
-  z.strictObject({ markedVolumeIn3: CubicInches, ...boxShape, fanRated: z.boolean().optional() }),
-]);
-
 export const ConductorEnd = z.strictObject({
   runId: Id,
   /** Colour code of the conductor; the n-th of one colour in a raceway is "BK#n". */
@@ -76,43 +81,85 @@ export const Joint = z.strictObject({
   kind: z.enum(['splice', 'land', 'cap', 'uncut']),
   /** Conductors of cables; none where a wire only links terminals. */
   ends: z.array(ConductorEnd).max(40),
-  /**
-   * Where it lands: one for 'land', one for each pigtail of a 'splice'. Without a device it is the box itself; a breaker is
-   * told by its circuit.
-   */
-  terminals: z
-    .array(z.strictObject({ deviceId: Id.optional(), circuitId: Id.optional(), terminal: ShortText }))
-    .max(40)
-    .optional(),
+  /** Where it lands: one for 'land', one for each pigtail of a 'splice'. */
+  terminals: z.array(Landing).max(40).optional(),
   connector: ShortText.optional(),
   /** Length of an unbroken loop left in the box, for 'uncut'. */
   loopIn: Inches.optional(),
 });
 
-export const Box = z.strictObject({
-  id: Id,
-  roomId: Id,
-  tag: ShortText,
-  model: BoxModel,
-  place: z
-    .strictObject({
-      wall: z.int().min(0).max(200).optional(),
-      alongIn: Inches.optional(),
-      heightIn: Inches.optional(),
-      reference: z.enum(['top', 'centre', 'bottom']).optional(),
-      note: Name.optional(),
-    })
-    .optional(),
-  fittings: z.array(Fitting).max(20).optional(),
-  clamps: Clamps.optional(),
-  fixtureWires: z
-    .strictObject({ count: z.int().min(1).max(40), awg: Awg, fromCanopy: z.boolean() })
-    .optional(),
-  /** Isolated equipment grounds that enter besides the grounds of the cables. */
-  isolatedGround: z.strictObject({ count: z.int().min(1).max(40), awg: Awg }).optional(),
-  neutralException: Name.optional(),
-  asBuilt: z.array(Joint).max(200).optional(),
-});
+/** What is marked in a box that is in no catalogue: all of it, or nothing where the box names a model. */
+const MARKED = [
+  'markedVolumeIn3',
+  'material',
+  'kind',
+  'gangs',
+  'slots',
+  'markedClamps',
+  'groundScrew',
+] as const;
+
+/** A light or lead that comes out of the wall without a box: where a cable ends before anything is mounted. */
+export const BURIED_POINT = 'buried-point';
+
+export const Box = z
+  .strictObject({
+    id: Id,
+    /** Left out only for a buried point, which then belongs to where its cable comes from. */
+    roomId: Id.optional(),
+    tag: ShortText,
+    catalogueId: ShortText.optional(),
+    markedVolumeIn3: CubicInches.optional(),
+    material: BoxMaterial.optional(),
+    kind: BoxKind.optional(),
+    gangs: z.int().min(0).max(LIMITS.gangs).optional(),
+    slots: z.int().min(0).max(60).optional(),
+    /** Clamps that are part of a marked box; `clamps` says what is used in it instead. */
+    markedClamps: Clamps.optional(),
+    groundScrew: z.boolean().optional(),
+    fanRated: z.boolean().optional(),
+    /** Where it is: number of the wall, along it, and the height of its top, centre or bottom. */
+    wall: z.int().min(0).max(200).optional(),
+    alongIn: Inches.optional(),
+    heightIn: Inches.optional(),
+    heightReference: HeightReference.optional(),
+    placeNote: Name.optional(),
+    fittings: z.array(Fitting).max(20).optional(),
+    clamps: Clamps.optional(),
+    fixtureWires: z
+      .strictObject({ count: z.int().min(1).max(40), size: Size, fromCanopy: z.boolean() })
+      .optional(),
+    /** Isolated equipment grounds that enter besides the grounds of the cables. */
+    isolatedGround: z.strictObject({ count: z.int().min(1).max(40), size: Size }).optional(),
+    neutralException: NeutralException.optional(),
+    /** Why it is excused, in words: for the exception "other". */
+    neutralReason: Name.optional(),
+    asBuilt: z.array(Joint).max(200).optional(),
+  })
+  .refine((box) => box.catalogueId === undefined || MARKED.every((field) => box[field] === undefined), {
+    path: ['catalogueId'],
+    message: 'a box is of a model or is marked, not both',
+  })
+  .refine((box) => box.catalogueId !== undefined || MARKED.every((field) => box[field] !== undefined), {
+    path: ['catalogueId'],
+    message: `a box names its model, or all of what is marked in it (${MARKED.join(', ')})`,
+  })
+  .refine((box) => box.roomId !== undefined || box.catalogueId === BURIED_POINT, {
+    path: ['roomId'],
+    message: 'a box stands in a room',
+  });
+
+/** The fields of a box that say of which model it is, or what is marked in it. */
+export type BoxModel = Pick<z.infer<typeof Box>, 'catalogueId' | 'fanRated' | (typeof MARKED)[number]>;
+export const MODEL_FIELDS = [
+  'catalogueId',
+  ...MARKED,
+  'fanRated',
+] as const satisfies readonly (keyof BoxModel)[];
+
+/** Fields to write so that a box is of this model, or marked so; null for those that go. */
+export const modelFields = (model: BoxModel): { [K in keyof BoxModel]?: BoxModel[K] | null } =>
+  Object.fromEntries(MODEL_FIELDS.map((field) => [field, model[field] ?? null]));
 
 export const Device = z.strictObject({
   id: Id,
@@ -143,7 +190,7 @@ export const Control = z.strictObject({
 });
 
 export const RunWire = z.strictObject({
-  awg: Awg,
+  size: Size,
   colour: Colour,
   circuitId: Id.optional(),
 });
@@ -157,7 +204,7 @@ export const Run = z
     kind: z.enum(['cable', 'raceway', 'low-voltage']),
     circuitIds: z.array(Id).max(12),
     from: inBox,
-    to: z.union([inBox, z.strictObject({ loose: Name })]),
+    to: inBox,
     plannedCable: CableId.optional(),
     wires: z.array(RunWire).max(60).optional(),
     /** Trade size of a raceway, in inches. */
@@ -170,7 +217,7 @@ export const Run = z
       .optional(),
     measuredLengthIn: Inches.optional(),
   })
-  .refine((run) => !('boxId' in run.to) || run.to.boxId !== run.from.boxId, {
+  .refine((run) => run.to.boxId !== run.from.boxId, {
     path: ['to', 'boxId'],
     message: 'a run goes from one box to another, not back to the same box',
   });
@@ -185,7 +232,8 @@ export const Pull = z.strictObject({
   endMark: FootMark.optional(),
   lengthIn: Inches.optional(),
   at: z.iso.datetime({ offset: true }),
-  by: Name,
+  /** The person who did it; names stand in the crew's list. */
+  by: Id,
   state: z.enum(['part', 'in', 'scrapped']),
   note: Note.optional(),
 });
@@ -200,16 +248,28 @@ export const Reel = z.strictObject({
   parentId: Id.optional(),
 });
 
+/** A person of the crew, as a house file carries those whose work it holds. */
+export const Person = z.strictObject({ id: Id, name: Name });
+export type Person = z.infer<typeof Person>;
+
+/** Codes of steps: words joined by hyphens, never a sentence. */
+export const StepCode = z
+  .string()
+  .max(60)
+  .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'is not the code of a step');
+
 /** What was walked, tested or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
   kind: z.enum(['walk', 'test', 'tick']),
   at: z.iso.datetime({ offset: true }),
-  by: Name,
+  /** The person who did it; names stand in the crew's list. */
+  by: Id,
   circuitId: Id.optional(),
   boxId: Id.optional(),
   runId: Id.optional(),
-  step: ShortText.optional(),
+  /** Code of the step that was done. */
+  step: StepCode.optional(),
   result: z.enum(['pass', 'fail']).optional(),
   note: Note.optional(),
 });
@@ -231,7 +291,7 @@ export const TABLES = {
   controls: { noun: 'control', schema: Control },
   runs: { noun: 'run', schema: Run },
   reels: { noun: 'reel', schema: Reel },
-  pulls: { noun: 'pull', schema: Pull },
+  pulls: { noun: 'pull', adding: 'log', schema: Pull },
   records: { noun: 'record', schema: WorkRecord },
 } as const;
 
@@ -243,7 +303,6 @@ export type Storey = RecordOf<'storeys'>;
 export type Room = RecordOf<'rooms'>;
 export type Circuit = RecordOf<'circuits'>;
 export type Box = RecordOf<'boxes'>;
-export type BoxModel = z.infer<typeof BoxModel>;
 export type Joint = z.infer<typeof Joint>;
 export type Device = RecordOf<'devices'>;
 export type Point = RecordOf<'points'>;

@@ -28,11 +28,11 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference[]>> = {
   catalogueDevices: [],
   boxes: [
     { path: 'roomId', table: 'rooms', onRemove: 'cascade' },
-    { path: 'model.catalogueId', table: 'catalogueBoxes', onRemove: 'cascade', known: isBuiltInBox },
+    { path: 'catalogueId', table: 'catalogueBoxes', onRemove: 'cascade', known: isBuiltInBox },
     { path: 'asBuilt[].ends[].runId', table: 'runs', onRemove: 'unlink-part' },
     { path: 'asBuilt[].terminals[].deviceId', table: 'devices', onRemove: 'unlink-part', holderStays: true },
     {
-      path: 'asBuilt[].terminals[].circuitId',
+      path: 'asBuilt[].terminals[].terminal.circuitId',
       table: 'circuits',
       onRemove: 'unlink-part',
       holderStays: true,
@@ -129,7 +129,8 @@ function rewrite(
   const next = visit(field, here);
   if (next === field) return value;
   if (next !== REMOVED) return { ...holder, [step.key]: next };
-  if (last && reference.onRemove === 'unlink-part') return REMOVED;
+  // Of a part within a part, the whole entry of the list goes.
+  if (reference.onRemove === 'unlink-part') return REMOVED;
   const { [step.key]: _gone, ...rest } = holder;
   return rest;
 }

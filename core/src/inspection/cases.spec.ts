@@ -1,7 +1,12 @@
+import { said } from '../testing/said.js';
+import { awg } from '../vocabulary/size.js';
+import { NEUTRAL_BAR } from '../vocabulary/terminal.js';
+import { terminalText } from '../words/terminal-text.js';
+import { onDevice } from '../testing/named-terminal.js';
+import { setting } from '../changes/change.js';
 import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
-import type { ChangeBody } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import type { CableId } from '../vocabulary/cables.js';
 import type { HouseFile } from '../house/house-file.js';
@@ -55,10 +60,10 @@ class Case {
     return boxJoints(this.reader(), id)
       .joints.flatMap(({ ends, landings }) =>
         landings
-          .filter(({ terminal }) => terminal !== 'ground')
+          .filter(({ terminal }) => terminal.kind !== 'ground')
           .map(
             ({ terminal }) =>
-              `${terminal}: ${ends.map(({ key, runId }) => `${key}${this.number(runId)}`).join('+')}`,
+              `${terminalText(terminal)}: ${ends.map(({ key, runId }) => `${key}${this.number(runId)}`).join('+')}`,
           ),
       )
       .sort();
@@ -119,7 +124,7 @@ describe('One device of two circuits', () => {
       expect(sheet.notes).toContain('Break the tab between the two hot screws.');
       // On one hot after all: the halves are of two breakers.
       c.make(box, (joints) => {
-        const hots = joints.filter(({ terminals }) => terminals?.[0]?.terminal.startsWith('hot'));
+        const hots = joints.filter(({ terminals }) => terminals?.[0]?.terminal.kind === 'hot');
         hots[0]!.terminals = [...hots[0]!.terminals!, ...hots[1]!.terminals!];
         delete hots[1]!.terminals;
       });
@@ -171,10 +176,10 @@ describe('Panels', () => {
     expect(c.found()).toEqual([]);
     // Recorded by number, as it was kept before: it keeps its meaning when the circuits are renumbered.
     for (const { terminals } of c.box(c.panel).asBuilt!)
-      for (const to of terminals ?? []) {
-        if (!to.circuitId) continue;
-        to.terminal = to.terminal.replace('breaker', to.circuitId === circuit ? 'breaker 1' : 'breaker 2');
-        delete to.circuitId;
+      for (const { terminal } of terminals ?? []) {
+        if (!('circuitId' in terminal)) continue;
+        Object.assign(terminal, { number: terminal.circuitId === circuit ? 1 : 2 });
+        delete terminal.circuitId;
       }
     expect(c.found()).toEqual([]);
     let house = houseOf(structuredClone(c.file));
@@ -183,17 +188,18 @@ describe('Panels', () => {
       [other, 1],
       [circuit, 2],
     ] as const) {
-      const body: ChangeBody = { kind: 'circuit.set', recordId: id, fields: { number } };
-      const applied = applyChange(house, body);
+      const applied = applyChange(house, setting('circuits', id, { number }));
       if (!applied.ok) throw new Error(applied.refusal.message);
       house = applied.house;
     }
     expect(inspectHouse(readerOf(house))).toEqual([]);
     c.make(c.panel, (joints) => {
-      const neutral =
-        joints.find(({ terminals }) => terminals?.[0]?.terminal === 'breaker 1, neutral') ??
-        joints.find(({ terminals }) => terminals?.[0]?.terminal === 'breaker, neutral');
-      neutral!.terminals = [{ terminal: 'neutral bar' }];
+      const isNeutral = (joint: Joint, number?: number): boolean => {
+        const terminal = joint.terminals?.[0]?.terminal;
+        return terminal?.kind === 'breaker-neutral' && (number === undefined || terminal.number === number);
+      };
+      const neutral = joints.find((joint) => isNeutral(joint, 1)) ?? joints.find((joint) => isNeutral(joint));
+      neutral!.terminals = [{ terminal: NEUTRAL_BAR }];
     });
     expect(c.found()).toEqual(jasmine.arrayContaining(['proof.neutral-on-bar stop', 'box.reopen stop']));
   });
@@ -244,8 +250,8 @@ describe('Panels', () => {
     c.proven(feeder, branch);
     expect(c.found()).toEqual([]);
     c.make(sub, (joints) => {
-      const [ground, neutral] = ['ground bar', 'neutral bar'].map((name) =>
-        joints.find(({ terminals }) => terminals?.[0]?.terminal === name)!,
+      const [ground, neutral] = ['ground-bar', 'neutral-bar'].map((kind) =>
+        joints.find(({ terminals }) => terminals?.[0]?.terminal.kind === kind)!,
       );
       neutral!.ends.push(ground!.ends.pop()!);
       neutral!.kind = 'splice';
@@ -329,7 +335,7 @@ describe('GFCI receptacles that feed on', () => {
     const light = c.plan.fed('L1', second, '12/3', circuit, 'plastic-round-20', {
       roomId: c.rooms['utility']!,
     });
-    c.box(first).model = { catalogueId: 'plastic-2g-34' };
+    c.box(first).catalogueId = 'plastic-2g-34';
     c.file.runs[1]!.plannedCable = '12/3';
     c.plan.control('Over', c.plan.device(first, 'switch', 2), c.plan.device(light, 'luminaire'));
     expect(c.found()).toEqual(['gfci.crossed stop']);
@@ -356,7 +362,7 @@ describe('Boxes and devices', () => {
       expect(c.after('box.not-for-fan')).toEqual([]);
       const finding = inspectHouse(c.reader()).find(({ code }) => code === 'box.not-for-fan')!;
       expect(finding.fixes!.length).toBeGreaterThan(0);
-      expect(finding.fixes!.every(({ label }) => label.includes('Fan-rated'))).toBeTrue();
+      expect(said(c.reader(), finding).labels.every((label) => label.includes('Fan-rated'))).toBeTrue();
       c.file.runs[1]!.plannedCable = '14/2';
       expect(c.found()).toEqual(spare ? [] : ['box.not-for-fan stop']);
     }
@@ -368,17 +374,18 @@ describe('Boxes and devices', () => {
     const box = c.plan.fed('RG', c.panel, '6/3', range, 'plastic-1g-22.5', { roomId: c.rooms['utility']! });
     c.plan.device(box, 'receptacle-240-neutral');
     expect(c.found()).toEqual(jasmine.arrayContaining(['gang.none-such mend', 'fill.too-full stop']));
-    c.box(box).model = { catalogueId: 'plastic-2g-35' };
+    c.box(box).catalogueId = 'plastic-2g-35';
     expect(c.found()).toEqual(['fill.too-full stop']);
-    c.box(box).model = {
+    delete c.box(box).catalogueId;
+    Object.assign(c.box(box), {
       markedVolumeIn3: 45,
       material: 'plastic',
       kind: 'device',
       gangs: 2,
       slots: 4,
-      clamps: 'none',
+      markedClamps: 'none',
       groundScrew: false,
-    };
+    });
     expect(c.found()).toEqual([]);
     const circuit = c.plan.circuit(2, 'Hall', c.panel, 15);
     const places: string[] = [];
@@ -399,7 +406,7 @@ describe('Boxes and devices', () => {
     const c = new Case();
     const circuit = c.plan.circuit(1, 'Range', c.panel, 50, { poles: 2 });
     const box = c.plan.box('RG', 'plastic-4g-72', { roomId: c.rooms['utility']! });
-    const wire = (awg: 6 | 8 | 16) => ({ awg, colour: 'BK' as const });
+    const wire = (gauge: 6 | 8 | 16) => ({ size: awg(gauge), colour: 'BK' as const });
     c.plan.run(c.panel, box, undefined, circuit, {
       kind: 'raceway',
       tradeSize: '3/4',
@@ -427,7 +434,7 @@ describe('Neutrals and cables', () => {
       c.plan.device(light, 'luminaire'),
     );
     expect(c.found()).toEqual([]);
-    c.box(one).neutralException = 'Box can be reached without taking finish off';
+    c.box(one).neutralException = 'reachable';
     expect(c.found()).toEqual([]);
     delete c.box(one).neutralException;
     c.box(one).roomId = c.rooms['garage']!;
@@ -482,7 +489,7 @@ describe('Neutrals and cables', () => {
       );
     expect(c.found()).toContain('run.no-one-cable stop');
     const finding = inspectHouse(c.reader()).find(({ code }) => code === 'run.no-one-cable')!;
-    expect(finding.fixes![0]!.label).toContain('Run two side by side');
+    expect(said(c.reader(), finding).labels[0]).toContain('Run two side by side');
     expect(c.after('run.no-one-cable')).toEqual([]);
   });
 });
@@ -500,8 +507,10 @@ describe('A box that was made another way and does the same', () => {
     of: (deviceId: string) => boolean = () => true,
   ) => {
     for (const { terminals } of joints)
-      for (const to of terminals ?? [])
-        if (to.deviceId && of(to.deviceId)) to.terminal = names[to.terminal] ?? to.terminal;
+      for (const to of terminals ?? []) {
+        const name = names[terminalText(to.terminal)];
+        if (to.deviceId && of(to.deviceId) && name) to.terminal = onDevice(name);
+      }
   };
 
   it('is not to be reopened: screws of a single-pole, travelers turned over, pairs of a four-way, spares left spliced', () => {

@@ -1,3 +1,4 @@
+import { said } from '../testing/said.js';
 import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
@@ -40,11 +41,11 @@ describe('What is found, by cause,', () => {
         const house = houseOf(wronglyMade(sound, pick, kind));
         const reader = readerOf(house);
         const causes = causesIn(reader);
-        const said = causes.flatMap(({ finding, follows }) => [finding, ...follows]);
+        const told = causes.flatMap(({ finding, follows }) => [finding, ...follows]);
         const all = inspectHouse(reader);
         // A box that is reopened in several places has a sentence of its own above them.
-        expect(said.filter((finding) => all.includes(finding)).length).toBe(all.length);
-        expect(new Set(said).size).toBe(said.length);
+        expect(told.filter((finding) => all.includes(finding)).length).toBe(all.length);
+        expect(new Set(told).size).toBe(told.length);
         const reopen = causes.filter(({ finding }) => finding.code === 'box.reopen');
         const [only] = reopen;
         if (!only || reopen.length > 1) return;
@@ -56,7 +57,7 @@ describe('What is found, by cause,', () => {
           gone++;
           if (!before.has(name(follow)))
             expect(left.has(name(follow)))
-              .withContext(`${name(follow)}: ${follow.message}`)
+              .withContext(`${name(follow)}: ${said(reader, follow).message}`)
               .toBeFalse();
         }
       }),

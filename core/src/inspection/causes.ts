@@ -1,6 +1,6 @@
+import { setting } from '../changes/change.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { circuitsAt } from '../facts/box-facts.js';
-import { boxName } from '../facts/naming.js';
 import type { Finding } from '../findings/finding.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { withoutJoint } from '../wiring/joints/made-joints.js';
@@ -41,7 +41,6 @@ function reopenedBoxes(reader: HouseReader, findings: readonly Finding[]): reado
   }
   return [...byBox].map(([boxId, own]): Cause => {
     if (own.length === 1) return { finding: own[0]!, follows: [] };
-    const tag = boxName(reader, boxId);
     const record = reader.get('boxes', boxId)!.asBuilt ?? [];
     const asBuilt = boxJoints(reader, boxId).conflicts.reduce(
       (left, { made }) => withoutJoint(left, made),
@@ -52,11 +51,12 @@ function reopenedBoxes(reader: HouseReader, findings: readonly Finding[]): reado
         code: 'box.reopen',
         severity: own.some(({ severity }) => severity === 'stop') ? 'stop' : 'note',
         where: own[0]!.where,
-        message: `${tag} was made another way in ${own.length} places. Reopen it once and make them all again.`,
+        facts: { places: own.length },
         fixes: [
           {
-            label: 'All of it has been made again as it should be',
-            change: { kind: 'box.set', recordId: boxId, fields: { asBuilt } },
+            code: 'made-again',
+            facts: { all: true },
+            change: setting('boxes', boxId, { asBuilt: asBuilt }),
           },
         ],
       },

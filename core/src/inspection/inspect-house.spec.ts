@@ -1,3 +1,4 @@
+import { said } from '../testing/said.js';
 import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
@@ -20,8 +21,10 @@ describe('Inspection', () => {
     plan.device(box, 'receptacle');
     for (const tag of ['R2', 'R3', 'R4']) plan.device(plan.fed(tag, box, '14/2', circuit), 'receptacle');
     const [finding] = findings();
-    expect([finding!.code, finding!.measured, finding!.allowed, finding!.source]).toEqual([
+    const { fixes: _ways, ...told } = { ...finding!, ...said(readerOf(houseOf(plan.file)), finding!) };
+    expect([told.code, told.message, told.measured, told.allowed, told.source]).toEqual([
       'fill.too-full',
+      'R1 is too full by 4 in³.',
       '22 in³',
       '18 in³',
       'NEC 2020 314.16(B)',
@@ -71,7 +74,7 @@ describe('Inspection', () => {
     const box = plan.fed('S1', panel, '14/2', circuit, 'plastic-4g-72');
     plan.device(box, 'switch');
     plan.run(box, plan.box('X'), '14/2', circuit, { circuitIds: [] });
-    plan.run(box, box, '14/2', circuit, { to: { loose: 'wall light, 66 in up' } });
+    plan.run(box, plan.box('wall light, 66 in up', 'buried-point'), '14/2', circuit);
     for (let n = 0; n < 9; n++) plan.device(plan.fed(`R${n}`, box, '14/2', circuit), 'receptacle');
     expect(new Set(codes())).toEqual(new Set(['run.no-circuit', 'run.loose-end', 'control.switch-without']));
   });

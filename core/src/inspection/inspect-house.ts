@@ -1,3 +1,7 @@
+import { NO_FACTS } from '../findings/finding.js';
+import { setting } from '../changes/change.js';
+import { modelFields } from '../house/model.js';
+import { boxesInRoom } from '../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import {
   boxFacts,
@@ -13,12 +17,10 @@ import {
   standingPull,
 } from '../facts/box-facts.js';
 import { cableOf } from '../vocabulary/cables.js';
-import { boxName, circuitName, runName } from '../facts/naming.js';
 import type { Box, Circuit } from '../house/model.js';
-import { boxesThatHold, fillBox, gangsTaken, modelOf } from '../fill/fill-box.js';
+import { boxesThatHold, fillBox, gangsTaken } from '../fill/fill-box.js';
 import type { BoxType } from '../rulebook/catalogue.js';
 import { FAN_ROOMS } from '../rulebook/rooms.js';
-import { cited } from '../rulebook/sections.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { carriesTo } from '../wiring/circuit/controls.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
@@ -32,12 +34,10 @@ import { madeFindings } from './made-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { racewayFindings } from './raceway-findings.js';
 
-/** Cubic inches for people: at most two decimals, no trailing zeros. */
-export const cubicInches = (volume: number): string => `${Number(volume.toFixed(2))} in³`;
-
 const changeBox = (box: Box, type: BoxType): Fix => ({
-  label: `Change ${box.tag} to ${type.name}`,
-  change: { kind: 'box.set', recordId: box.id, fields: { model: modelOf(type) } },
+  code: 'change-box',
+  facts: { boxId: box.id, catalogueId: type.id },
+  change: setting('boxes', box.id, modelFields({ catalogueId: type.id })),
 });
 
 /** A fan, or spare conductors for one, in a box that is not made for it; and ceilings on which one could hang later. */
@@ -47,7 +47,6 @@ function fanFindings(reader: HouseReader, boxId: string): Finding[] {
   if (facts.fanRated) return [];
   const duty = fanDuty(reader, boxId);
   const where = { boxId, roomId: box.roomId };
-  const source = reader.rules().cite('fan.everyCeilingBox');
   if (duty) {
     const rated = boxesThatHold(reader, box).filter((type) => type.fanRated);
     const own = rated.filter(({ material }) => material === facts.material);
@@ -56,13 +55,10 @@ function fanFindings(reader: HouseReader, boxId: string): Finding[] {
         code: 'box.not-for-fan',
         severity: 'stop',
         where,
-        message:
-          duty === 'fan'
-            ? `A fan hangs on ${box.tag}, which is not made for one.`
-            : `Spare conductors that can be switched by themselves come to ${box.tag}, where a fan could hang: the box has to be made for one.`,
-        measured: facts.name,
-        allowed: 'fan-rated box',
-        source,
+        facts: { duty },
+        measured: { kind: 'box', boxId },
+        allowed: { kind: 'fan-rated-box' },
+        source: { rule: 'fan.everyCeilingBox' },
         fixes: (own.length ? own : rated).slice(0, 3).map((type) => changeBox(box, type)),
       },
     ];
@@ -75,7 +71,7 @@ function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
   const room = reader.get('rooms', roomId)!;
   const isAsked = reader.rules().flag('fan.everyCeilingBox') && FAN_ROOMS.includes(room.kind);
   if (!isAsked || ['porch', 'other'].includes(room.kind)) return [];
-  const boxes = reader.mentioning('boxes', roomId).filter((box) => {
+  const boxes = boxesInRoom(reader, roomId).filter((box) => {
     const facts = boxFacts(reader, box);
     if (facts.kind !== 'ceiling' || facts.fanRated || fanDuty(reader, box.id)) return false;
     return devicesIn(reader, box.id).some(({ id }) =>
@@ -88,8 +84,8 @@ function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
       code: 'box.fan-could-hang',
       severity: 'note',
       where: { roomId, boxId: boxes[0]!.id },
-      message: `${boxes.map(({ tag }) => tag).join(', ')}: a fan could hang here later. From 2020 on the ceiling box of a habitable room is made for one, or opens to framing that can carry one. Ask the inspector.`,
-      source: reader.rules().cite('fan.everyCeilingBox'),
+      facts: { boxIds: boxes.map(({ id }) => id) },
+      source: { rule: 'fan.everyCeilingBox' },
     },
   ];
 }
@@ -103,10 +99,10 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'fill.too-full',
       severity: 'stop',
       where: { boxId, roomId: box.roomId },
-      message: `${box.tag} is too full by ${cubicInches(-fill.leftIn3)}.`,
-      measured: cubicInches(fill.totalIn3),
-      allowed: cubicInches(fill.capacityIn3),
-      source: `NEC ${reader.rules().base.slice(3)} 314.16(B)`,
+      facts: { overIn3: -fill.leftIn3 },
+      measured: { kind: 'volume', in3: fill.totalIn3 },
+      allowed: { kind: 'volume', in3: fill.capacityIn3 },
+      source: { section: 'fillCount', inEdition: true },
       fixes: fill.wouldFit.map((type) => changeBox(box, type)),
     },
   ];
@@ -132,9 +128,9 @@ function slotFindings(reader: HouseReader, boxId: string): Finding[] {
           code: 'slot.none-such',
           severity: 'mend',
           where,
-          message: `${box.tag} has ${facts.slots} slots; a cable is entered at slot ${slot}.`,
-          measured: `slot ${slot}`,
-          allowed: `${facts.slots} slots`,
+          facts: { slot, slots: facts.slots },
+          measured: { kind: 'slot', number: slot },
+          allowed: { kind: 'slots', number: facts.slots },
         },
       ];
     }
@@ -144,10 +140,10 @@ function slotFindings(reader: HouseReader, boxId: string): Finding[] {
         code: 'slot.too-many',
         severity: 'mend',
         where,
-        message: `Slot ${slot} of ${box.tag} has ${count} cables; it takes ${limit}.`,
-        measured: `${count} cables`,
-        allowed: `${limit}`,
-        source: rules.cite(rule),
+        facts: { slot, count, limit },
+        measured: { kind: 'cables', number: count },
+        allowed: { kind: 'number', number: limit },
+        source: { rule },
       },
     ];
   });
@@ -172,7 +168,7 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'gang.taken-twice',
       severity: 'mend',
       where,
-      message: `Two devices of ${box.tag} are at gang ${gang}.`,
+      facts: { gang },
     });
   }
   const needs = gangsTaken(reader, boxId);
@@ -181,9 +177,9 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'gang.none-such',
       severity: 'mend',
       where,
-      message: `${box.tag} has ${facts.gangs} ${facts.gangs === 1 ? 'gang' : 'gangs'}; its devices take ${needs}.`,
-      measured: `${needs}`,
-      allowed: `${facts.gangs}`,
+      facts: { has: facts.gangs, takes: needs },
+      measured: { kind: 'number', number: needs },
+      allowed: { kind: 'number', number: facts.gangs },
       fixes: boxesThatHold(reader, box)
         .filter((type) => type.gangs >= needs && type.material === facts.material)
         .slice(0, 3)
@@ -208,10 +204,11 @@ function pointFindings(reader: HouseReader, boxId: string): Finding[] {
           code: 'point.circuit-unsaid',
           severity: 'mend',
           where,
-          message: `${box.tag} holds ${circuits.map((id) => circuitName(reader, id)).join(' and ')}. Say which of them ${type.name.toLowerCase()} (gang ${device.gang}) is on.`,
-          fixes: circuits.map((id) => ({
-            label: `Put it on ${circuitName(reader, id)}`,
-            change: { kind: 'point.set', recordId: point.id, fields: { circuitId: id } },
+          facts: { circuitIds: circuits },
+          fixes: circuits.map((id): Fix => ({
+            code: 'put-on-circuit',
+            facts: { circuitId: id },
+            change: setting('points', point.id, { circuitId: id }),
           })),
         });
       }
@@ -224,17 +221,16 @@ function pointFindings(reader: HouseReader, boxId: string): Finding[] {
         code: 'wiring.unreached',
         severity: 'stop',
         where: { ...where, ...(circuitId && { circuitId }) },
-        message: circuitId
-          ? `Nothing of ${circuitName(reader, circuitId)} reaches ${box.tag} from the panel: a jumper or a home run is missing.`
-          : `No run reaches ${box.tag}: ${type.name.toLowerCase()} has no power.`,
+        facts: { catalogueId: type.id },
       });
     }
   }
   // One sentence for a box, however many points wait in it.
+  const what = (finding: Finding): string | undefined =>
+    finding.code === 'wiring.unreached' ? (finding.where.circuitId ?? finding.facts.catalogueId) : undefined;
   return findings.filter(
     (finding, index) =>
-      finding.code !== 'wiring.unreached' ||
-      findings.findIndex((other) => other.message === finding.message) === index,
+      what(finding) === undefined || findings.findIndex((other) => what(other) === what(finding)) === index,
   );
 }
 
@@ -247,8 +243,8 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'makeup.no-connector',
       severity: 'mend',
       where,
-      message: `${box.tag}, ${step.title.toLowerCase()}: no connector of the table takes so many. Open it and make two splices with a link between them.`,
-      source: 'common practice',
+      facts: { step: step.title },
+      source: { practice: 'common' },
     }));
   for (const device of devicesIn(reader, boxId)) {
     const circuits = sidesOf(reader, device).circuitIds;
@@ -258,8 +254,8 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'yoke.two-circuits',
       severity: 'mend',
       where: { ...where, deviceId: device.id },
-      message: `Gang ${device.gang} of ${box.tag} has ${circuits.map((id) => circuitName(reader, id)).join(' and ')} on one yoke. Break the tab between its sides; their breakers need a common disconnect.`,
-      source: cited('yoke'),
+      facts: { gang: device.gang, circuitIds: circuits },
+      source: { section: 'yoke' },
     });
   }
   return findings;
@@ -294,7 +290,7 @@ function numberFindings(reader: HouseReader, panelId: string): Finding[] {
             code: 'circuit.number-twice',
             severity: 'mend',
             where: { boxId: panelId, roomId: reader.get('boxes', panelId)!.roomId, circuitId: own[1]!.id },
-            message: `${own.length} circuits of ${boxName(reader, panelId)} have number ${number} (${own.map(({ name }) => name).join(', ')}). Whoever turns breaker ${number} off must know which it is.`,
+            facts: { number, circuitIds: own.map(({ id }) => id) },
           },
         ],
   );
@@ -314,13 +310,14 @@ function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {
       code: 'breaker.two-runs',
       severity: 'note',
       where: { circuitId, boxId: circuit.panelId, runId: home[1]!.id },
-      message: `${home.length} cables of ${circuitName(reader, circuitId)} come to the panel. Its breaker takes one wire unless it is marked for two; else splice them in the panel and bring one wire to the breaker. Each neutral has a hole of its own on the bar (NEC 408.41).`,
-      source: cited('twoOnBreaker'),
+      facts: { count: home.length },
+      source: { section: 'twoOnBreaker' },
       ...(home.length === 2 && {
         fixes: [
           {
-            label: 'The breaker is marked for two wires',
-            change: { kind: 'circuit.set', recordId: circuitId, fields: { twoWires: true } },
+            code: 'marked-for-two',
+            facts: NO_FACTS,
+            change: setting('circuits', circuitId, { twoWires: true }),
           },
         ],
       }),
@@ -332,10 +329,10 @@ function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {
       code: 'breaker.above-nameplate',
       severity: 'stop',
       where: { circuitId },
-      message: `${circuitName(reader, circuitId)}: the nameplate allows a breaker of ${nameplate.mocp} A at most.`,
-      measured: `${breakerAmps} A`,
-      allowed: `${nameplate.mocp} A`,
-      source: cited('nameplate'),
+      facts: { mocp: nameplate.mocp },
+      measured: { kind: 'amps', amps: breakerAmps },
+      allowed: { kind: 'amps', amps: nameplate.mocp },
+      source: { section: 'nameplate' },
     });
   }
   return findings;
@@ -354,7 +351,7 @@ function panelFindings(reader: HouseReader, circuitId: string): Finding[] {
       code: 'panel.not-derived',
       severity: 'mend',
       where: { circuitId, runId: run.id, boxId: tree.boxOf.get(node)! },
-      message: `${circuitName(reader, circuitId)} ends in panel ${boxName(reader, tree.boxOf.get(node)!)}. A panel is fed by a circuit of two poles; this one is not derived there.`,
+      facts: NO_FACTS,
     }));
 }
 
@@ -367,7 +364,7 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
         code: 'circuit.breaker-unknown',
         severity: 'note',
         where: { circuitId },
-        message: `${circuitName(reader, circuitId)}: the rulebook has no wire for a breaker of ${circuit.breakerAmps} A.`,
+        facts: { amps: circuit.breakerAmps },
       },
     ];
   }
@@ -380,7 +377,7 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
         run.kind === 'raceway'
           ? (run.wires ?? [])
               .filter((wire) => !wire.circuitId || wire.circuitId === circuitId)
-              .map((wire) => wire.awg)
+              .map((wire) => wire.size.value)
           : [cableIn(reader, run)].flatMap((id) => (id ? [cableOf(id).awg] : []));
       const thinnest = Math.max(0, ...gauges);
       if (thinnest <= least) return [];
@@ -390,10 +387,16 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
           code: 'wire.too-thin',
           severity: 'stop',
           where: { circuitId, runId: run.id, boxId: run.from.boxId },
-          message: `${runName(reader, run)}: ${thinnest} AWG ${pulled ? 'is in' : 'is planned'} ${circuit.nameplate ? `for the ${circuit.nameplate.mca} A of the nameplate` : `on the ${circuit.breakerAmps} A breaker`} of ${circuitName(reader, circuitId)}. It needs ${least} AWG or thicker.`,
-          measured: `${thinnest} AWG`,
-          allowed: `${least} AWG`,
-          source: reader.rules().cite(limit),
+          facts: {
+            thinnest,
+            least,
+            isIn: pulled,
+            amps: circuit.breakerAmps,
+            mca: circuit.nameplate?.mca,
+          },
+          measured: { kind: 'gauge', awg: thinnest },
+          allowed: { kind: 'gauge', awg: least },
+          source: { rule: limit },
         },
       ];
     });
@@ -407,18 +410,16 @@ function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
       code: 'circuit.no-home-run',
       severity: 'stop',
       where: { circuitId },
-      message: `${circuitName(reader, circuitId)} has no home run: none of its runs comes from the panel.`,
+      facts: NO_FACTS,
     });
   }
-  const cut = [
-    ...new Set(tree.islands.flatMap((run) => [run.from.boxId, ...('boxId' in run.to ? [run.to.boxId] : [])])),
-  ];
+  const cut = [...new Set(tree.islands.flatMap(boxesOf))];
   if (cut.length) {
     findings.push({
       code: 'wiring.cut-off',
       severity: 'stop',
       where: { circuitId, boxId: cut[0]! },
-      message: `${cut.map((id) => boxName(reader, id)).join(', ')} hang together on ${circuitName(reader, circuitId)} but nothing joins them to the panel: a jumper is missing.`,
+      facts: { boxIds: cut },
     });
   }
   return findings;
@@ -431,20 +432,20 @@ function reachFindings(reader: HouseReader, circuitId: string): Finding[] {
 function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
   const group = wireCircuit(reader, circuitId).circuitIds.map((id) => reader.get('circuits', id)!);
   if (group.length < 2) return [];
-  const names = (circuits: readonly Circuit[]): string =>
-    circuits.map(({ id }) => circuitName(reader, id)).join(' and ');
-  const source = cited('multiwire');
+  const circuitIds = group.map(({ id }) => id);
+  const source = { section: 'multiwire' } as const;
   if (group.reduce((sum, { poles }) => sum + poles, 0) > 2) {
     return [
       {
         code: 'multiwire.too-many',
         severity: 'stop',
         where: { circuitId },
-        message: `${names(group)} share one neutral. The service has two legs: only two hots can share a neutral, one on each; the third adds to its current. Give one a neutral of its own.`,
+        facts: { circuitIds },
         source,
-        fixes: group.slice(2).map((circuit) => ({
-          label: `Take circuit ${circuit.number} out of the group`,
-          change: { kind: 'circuit.set', recordId: circuit.id, fields: { neutralGroup: null } },
+        fixes: group.slice(2).map((circuit): Fix => ({
+          code: 'leave-group',
+          facts: { circuitId: circuit.id },
+          change: setting('circuits', circuit.id, { neutralGroup: null }),
         })),
       },
     ];
@@ -456,7 +457,7 @@ function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
       code: 'multiwire.same-leg',
       severity: 'stop',
       where: { circuitId },
-      message: `${names(group)} share a neutral and stand on the same leg of the panel: the neutral carries both. Move one breaker by a row.`,
+      facts: { circuitIds },
       source,
     },
   ];
@@ -496,7 +497,7 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
 export const ROOM_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'room findings',
   compute: (reader, roomId) => [
-    ...reader.mentioning('boxes', roomId).flatMap((box) => reader.derive(BOX_FINDINGS, box.id)),
+    ...boxesInRoom(reader, roomId).flatMap((box) => reader.derive(BOX_FINDINGS, box.id)),
     ...ceilingFindings(reader, roomId),
   ],
 };
@@ -509,25 +510,32 @@ export const RULE_FINDINGS: Derivation<readonly Finding[]> = {
       .rules()
       .standing.filter((standing) => standing.loosened)
       .map(({ rule, editionValue, value, override }): Finding => {
-        const unit = rule.unit ? ` ${rule.unit}` : '';
-        return {
-          code: override?.reason ? 'rule.loosened' : 'rule.loosened-without-reason',
-          severity: override?.reason ? 'note' : 'stop',
+        const { key } = rule;
+        const measures = {
           where: {},
-          message: override?.reason
-            ? `House rule “${rule.title}” is less strict than the code edition. Reason given: ${override.reason}`
-            : `House rule “${rule.title}” is less strict than the code edition and no reason is written down.`,
-          measured: `${String(value)}${unit}`,
-          allowed: `${String(editionValue)}${unit}`,
-          source: reader.rules().cite(rule.key),
-          ...(!override?.reason && {
-            fixes: [
-              {
-                label: 'Go back to the edition’s value',
-                change: { kind: 'rule.set', key: rule.key, override: null },
-              },
-            ],
-          }),
+          measured: { kind: 'rule', key, value },
+          allowed: { kind: 'rule', key, value: editionValue },
+          source: { rule: key },
+        } as const;
+        if (override?.reason)
+          return {
+            code: 'rule.loosened',
+            severity: 'note',
+            facts: { key, reason: override.reason },
+            ...measures,
+          };
+        return {
+          code: 'rule.loosened-without-reason',
+          severity: 'stop',
+          facts: { key },
+          ...measures,
+          fixes: [
+            {
+              code: 'edition-value',
+              facts: NO_FACTS,
+              change: { kind: 'rule.set', key, override: null },
+            },
+          ],
         };
       }),
 };
@@ -536,7 +544,7 @@ export const RULE_FINDINGS: Derivation<readonly Finding[]> = {
 const RUN_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'run findings',
   compute: (reader, roomId) =>
-    reader.mentioning('boxes', roomId).flatMap((box) =>
+    boxesInRoom(reader, roomId).flatMap((box) =>
       runsAt(reader, box.id)
         .filter(
           (run) => run.from.boxId === box.id && run.kind !== 'low-voltage' && run.circuitIds.length === 0,
@@ -545,7 +553,7 @@ const RUN_FINDINGS: Derivation<readonly Finding[]> = {
           code: 'run.no-circuit',
           severity: 'mend',
           where: { runId: run.id, boxId: box.id, roomId },
-          message: `${runName(reader, run)} belongs to no circuit. Say which one.`,
+          facts: NO_FACTS,
         })),
     ),
 };

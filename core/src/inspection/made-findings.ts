@@ -1,20 +1,21 @@
+import { NO_FACTS } from '../findings/finding.js';
+import type { JointFacts } from '../findings/facts.js';
+import { setting } from '../changes/change.js';
 import type { HouseReader } from '../derive/reader.js';
 import type { Box } from '../house/model.js';
 import { circuitsAt } from '../facts/box-facts.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
-import { roleWords } from '../makeup/make-up-step.js';
-import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
-import { memberWords, recordProblems, withoutJoint } from '../wiring/joints/made-joints.js';
+import { recordProblems, withoutJoint } from '../wiring/joints/made-joints.js';
 import { proveCircuit } from '../wiring/proof/prove-circuit.js';
-import { signalName } from '../wiring/circuit/signal-names.js';
 import type { Finding, Fix } from '../findings/finding.js';
 
-function contents(reader: HouseReader, box: Box, joint: BoxJoint): string {
-  const what = joint.signal ? ` (${signalName(reader, joint.signal)})` : '';
-  return `${memberWords(reader, box.id, joint.ends, joint.landings)}${what}`;
-}
+const contents = ({ ends, landings, signal }: BoxJoint): JointFacts => ({
+  ends: ends.map(({ runId, key }) => ({ runId, key })),
+  landings,
+  signal,
+});
 
 /** What is recorded as made in a box against what the wiring asks for now; and what is wrong with the record. */
 export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
@@ -22,14 +23,11 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
   if (!box.asBuilt?.length) return [];
   const where = { boxId, roomId: box.roomId };
   const { conflicts } = boxJoints(reader, boxId);
-  const findings: Finding[] = recordProblems(reader, box).map(({ code, what }) => ({
+  const findings: Finding[] = recordProblems(reader, box).map(({ code, what }): Finding => ({
     code,
     severity: 'mend',
     where,
-    message:
-      code === 'made.conductor-twice'
-        ? `${box.tag}: conductor ${what} is recorded in two joints. The first one counts.`
-        : `${box.tag}: a joint names conductor ${what}, which no cable here has. It is left out.`,
+    facts: { conductor: what },
   }));
   // What works as it stands need not be opened; what does not is not to be covered up.
   const fails =
@@ -40,17 +38,12 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'box.reopen',
       severity: fails ? 'stop' : 'note',
       where,
-      message: `Reopen ${box.tag}. Undo: ${contents(reader, box, made)}. Make instead: ${
-        asked.length ? asked.map((joint) => contents(reader, box, joint)).join('; ') : 'nothing, cap it'
-      }.`,
+      facts: { undo: contents(made), make: asked.map(contents) },
       fixes: [
         {
-          label: `It has been made again as it should be`,
-          change: {
-            kind: 'box.set',
-            recordId: boxId,
-            fields: { asBuilt: withoutJoint(box.asBuilt, made) },
-          },
+          code: 'made-again',
+          facts: { all: false },
+          change: setting('boxes', boxId, { asBuilt: withoutJoint(box.asBuilt, made) }),
         },
       ],
     });
@@ -61,8 +54,8 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'made.connector-misfit',
       severity: 'mend',
       where,
-      message: `${box.tag}: the ${connector.name} that is recorded does not take ${connector.bundle}; ${misfit}.`,
-      source: 'common practice; what is printed on its package decides',
+      facts: { connectorId: connector.id, bundle: misfit.bundle, instead: misfit.instead },
+      source: { practice: 'package' },
     });
   }
   for (const joint of boxJoints(reader, boxId).joints) {
@@ -73,8 +66,8 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'made.white-unmarked',
       severity: 'stop',
       where,
-      message: `${box.tag}: a white is not marked, and ${roleWords(joint.role)}. Mark it all round in black or red tape: the next hand takes it for neutral.`,
-      source: cited('marking'),
+      facts: { is: joint.role },
+      source: { section: 'marking' },
       fixes: [markedNow(box, unmarked)],
     });
   }
@@ -92,11 +85,8 @@ export function markedNow(box: Box, ends: readonly { readonly runId: string; rea
     ),
   }));
   return {
-    label: 'It is marked now',
-    change: {
-      kind: 'box.set',
-      recordId: box.id,
-      fields: { asBuilt: asBuilt as NonNullable<Box['asBuilt']> },
-    },
+    code: 'marked-now',
+    facts: NO_FACTS,
+    change: setting('boxes', box.id, { asBuilt: asBuilt }),
   };
 }

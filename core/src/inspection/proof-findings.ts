@@ -1,9 +1,9 @@
+import type { ProofCode } from '../findings/facts.js';
+import type { SectionKey } from '../vocabulary/jurisdiction.js';
 import type { HouseReader } from '../derive/reader.js';
-import { cited } from '../rulebook/sections.js';
 import type { CableEnd } from '../wiring/joints/box-joint.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
-import type { ProofCode, ProofFailure } from '../wiring/proof/proof.js';
-import { conductorName } from '../wiring/proof/proof.js';
+import type { ProofFailure } from '../wiring/proof/proof.js';
 import { netlistOf } from '../wiring/netlist/build-netlist.js';
 import { proveCircuit } from '../wiring/proof/prove-circuit.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -11,7 +11,7 @@ import type { Finding } from '../findings/finding.js';
 import { markedNow } from './made-findings.js';
 
 /** The rule that a failure is about. */
-const RULES: Readonly<Partial<Record<ProofCode, Parameters<typeof cited>[0]>>> = {
+const RULES: Readonly<Partial<Record<ProofCode, SectionKey>>> = {
   'proof.switched-neutral': 'switchInHot',
   'proof.neutral-broken': 'neutralWhole',
   'proof.circuits-joined': 'neutralApart',
@@ -28,48 +28,50 @@ const EXPECTED_WHILE_OPEN: ReadonlySet<ProofCode> = new Set([
   'proof.always-on-is-not',
 ]);
 
-/**
- * What operating the switches shows, where joints have been recorded as made: what is only derived is proven by the way it
- * is derived, and shown in Check.
- */
+/** And what cannot come through a cable that has not been chosen yet. */
+const EXPECTED_WITHOUT_CABLE: ReadonlySet<ProofCode> = new Set([
+  ...EXPECTED_WHILE_OPEN,
+  'proof.neutral-broken',
+  'proof.no-ground',
+  'proof.interconnect',
+  'proof.feeder',
+]);
+
+/** What operating the switches of a circuit shows, as it is derived and as far as it is recorded as made. */
 export function proofFindings(reader: HouseReader, circuitId: string): Finding[] {
   const wiring = wireCircuit(reader, circuitId);
-  const boxes = new Set([...wiring.tree.boxOf.values()]);
-  if (![...boxes].some((boxId) => reader.get('boxes', boxId)?.asBuilt?.length)) return [];
   // Circuits that are joined are operated together; the first of them speaks for all.
   if ([...netlistOf(reader, circuitId).circuitIds].sort()[0] !== circuitId) return [];
-  const open =
-    wiring.openDevices.size > 0 || [...wiring.runs.values()].some((run) => run.open || run.missing.length);
+  const runs = [...wiring.runs.values()];
+  const isOpen = wiring.openDevices.size > 0 || runs.some((run) => run.open || run.missing.length);
+  const isUnplanned = runs.some((run) => run.carries.size === 0);
+  const expected = isUnplanned ? EXPECTED_WITHOUT_CABLE : isOpen ? EXPECTED_WHILE_OPEN : undefined;
   const failures = proveCircuit(reader, circuitId).failures.filter(
     (failure) =>
-      !(open && EXPECTED_WHILE_OPEN.has(failure.code)) &&
+      !expected?.has(failure.code) &&
       (failure.code !== 'proof.white-unmarked' || saysMore(hotWhites(reader, failure))),
   );
   const unbalanced = failures.filter(({ code }) => code === 'proof.unbalanced');
   const findings = failures
     .filter((failure) => failure.code !== 'proof.unbalanced' || failure === unbalanced[0])
-    .map(({ code, message, boxId, deviceId, pointId, controlId, runId, conductor }): Finding => ({
-      code,
-      severity: 'stop',
-      message:
-        code === 'proof.unbalanced' && unbalanced.length > 1
-          ? `${message} So in ${unbalanced.length - 1} more.`
-          : conductor && !runId
-            ? `${message} Look at ${conductorName(reader, conductor)}.`
-            : message,
-      where: {
-        circuitId,
-        ...(boxId && { boxId }),
-        ...(deviceId && { deviceId }),
-        ...(pointId && { pointId }),
-        ...(controlId && { controlId }),
-        ...(runId && { runId }),
-      },
-      ...(RULES[code] && { source: cited(RULES[code]) }),
-      ...(code === 'proof.white-unmarked' && {
-        fixes: [markedNow(reader.get('boxes', boxId!)!, hotWhites(reader, { boxId, runId }))],
-      }),
-    }));
+    .map((failure): Finding => {
+      const { code, boxId, deviceId, pointId, controlId, runId, conductor } = failure;
+      const section = RULES[code];
+      return {
+        code,
+        severity: 'stop',
+        facts:
+          failure.code === 'proof.unbalanced' && unbalanced.length > 1
+            ? { ...failure.facts, more: unbalanced.length - 1 }
+            : failure.facts,
+        where: { circuitId, boxId, deviceId, pointId, controlId, runId },
+        lookAt: runId ? undefined : conductor,
+        source: section && { section },
+        ...(code === 'proof.white-unmarked' && {
+          fixes: [markedNow(reader.get('boxes', boxId!)!, hotWhites(reader, { boxId, runId }))],
+        }),
+      } as Finding;
+    });
   return findings;
 }
 

@@ -1,7 +1,7 @@
+import { NO_FACTS } from '../findings/finding.js';
 import type { HouseReader } from '../derive/reader.js';
-import { runsAt } from '../facts/box-facts.js';
+import { roomOf, runsAt } from '../facts/box-facts.js';
 import type { Run } from '../house/model.js';
-import { runName } from '../facts/naming.js';
 import type { Finding } from '../findings/finding.js';
 
 /** Gauges of which the rulebook has the area of a wire. */
@@ -21,21 +21,19 @@ export function racewayFill(reader: HouseReader, run: Run): RacewayFill | undefi
   const rules = reader.rules();
   if (!run.tradeSize) return undefined;
   const wires = run.wires ?? [];
-  if (wires.some(({ awg }) => !AREAS.includes(awg))) return undefined;
+  if (wires.some(({ size }) => !AREAS.includes(size.value))) return undefined;
   const inside = rules.number(`raceway.emt.${run.tradeSize}`);
-  const wiresIn2 = wires.reduce((sum, { awg }) => sum + rules.number(`raceway.area.${awg}`), 0);
+  const wiresIn2 = wires.reduce((sum, { size }) => sum + rules.number(`raceway.area.${size.value}`), 0);
   const percent = rules.number(`raceway.fill.${Math.min(3, Math.max(1, wires.length))}`);
   return { wiresIn2, allowedIn2: (inside * percent) / 100, percent };
 }
-
-const squareInches = (area: number): string => `${Number(area.toFixed(3))} in²`;
 
 /** What there is to say about the raceways that begin in a box. */
 export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
   return runsAt(reader, boxId)
     .filter((run) => run.kind === 'raceway' && run.from.boxId === boxId)
     .flatMap((run): Finding[] => {
-      const where = { boxId, runId: run.id, roomId: reader.get('boxes', boxId)!.roomId };
+      const where = { boxId, runId: run.id, roomId: roomOf(reader, boxId)?.id };
       const fill = racewayFill(reader, run);
       if (!fill)
         return run.tradeSize
@@ -44,7 +42,15 @@ export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
                 code: 'raceway.cannot-count',
                 severity: 'note',
                 where,
-                message: `${runName(reader, run)}: the rulebook has no area for one of its wires (${[...new Set((run.wires ?? []).filter(({ awg }) => !AREAS.includes(awg)).map(({ awg }) => `${awg} AWG`))].join(', ')}), so its fill cannot be counted.`,
+                facts: {
+                  gauges: [
+                    ...new Set(
+                      (run.wires ?? []).flatMap(({ size }) =>
+                        AREAS.includes(size.value) ? [] : [size.value],
+                      ),
+                    ),
+                  ],
+                },
               },
             ]
           : [
@@ -52,7 +58,7 @@ export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
                 code: 'raceway.no-size',
                 severity: 'note',
                 where,
-                message: `${runName(reader, run)}: say the trade size of the raceway, so that its fill can be counted.`,
+                facts: NO_FACTS,
               },
             ];
       if (fill.wiresIn2 <= fill.allowedIn2) return [];
@@ -61,10 +67,10 @@ export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
           code: 'raceway.too-full',
           severity: 'stop',
           where,
-          message: `${runName(reader, run)}: ${run.wires!.length} wires fill ${run.tradeSize} in EMT beyond ${fill.percent} %.`,
-          measured: squareInches(fill.wiresIn2),
-          allowed: squareInches(fill.allowedIn2),
-          source: reader.rules().cite(`raceway.fill.${Math.min(3, run.wires!.length)}`),
+          facts: { wires: run.wires!.length, tradeSize: run.tradeSize!, percent: fill.percent },
+          measured: { kind: 'area', in2: fill.wiresIn2 },
+          allowed: { kind: 'area', in2: fill.allowedIn2 },
+          source: { rule: `raceway.fill.${Math.min(3, run.wires!.length)}` },
         },
       ];
     });

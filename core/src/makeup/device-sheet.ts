@@ -3,9 +3,20 @@ import { circuitOfPoint, deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
 import { farName } from '../facts/naming.js';
 import type { Colour } from '../vocabulary/text.js';
-import { cited } from '../rulebook/sections.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
-import type { Landing } from '../wiring/circuit/landing.js';
+import type { Landing, Terminal } from '../vocabulary/terminal.js';
+import {
+  COMMON,
+  LEG,
+  LOAD,
+  PAIR,
+  SUPPLY,
+  TRAVELER,
+  isNumbered,
+  sameTerminal,
+  terminalKey,
+} from '../vocabulary/terminal.js';
+import { terminalText } from '../words/terminal-text.js';
 import { tailsOf } from '../wiring/joints/splice-tails.js';
 import type { LeverKind } from '../wiring/circuit/terminals.js';
 import { leverKind } from '../wiring/circuit/terminals.js';
@@ -21,7 +32,7 @@ export interface DeviceSheet {
   /** Kinds of its levers by their place in the electrical order, in the order of its points. */
   readonly levers: readonly LeverKind[];
   readonly terminals: readonly {
-    readonly terminal: string;
+    readonly terminal: Terminal;
     /** What a hand calls it. */
     readonly name: string;
     readonly from: string;
@@ -70,27 +81,30 @@ function comesFrom(
 }
 
 /** The order in which terminals are told and drawn: what feeds, what is fed, then neutral and what goes on. */
-const TERMINAL_ORDER = [
-  'ground',
-  'supply',
-  'common',
-  'line hot',
-  'hot',
-  'traveler',
-  'pair 1',
-  'pair 2',
-  'leg',
-  'line neutral',
-  'neutral',
-  'load',
-  'interconnect',
+const TERMINAL_ORDER: readonly (readonly [Terminal['kind'], of?: 'line' | 'load'])[] = [
+  ['ground'],
+  ['supply'],
+  ['common'],
+  ['hot', 'line'],
+  ['hot'],
+  ['traveler'],
+  ['pair'],
+  ['leg'],
+  ['neutral', 'line'],
+  ['neutral'],
+  ['hot', 'load'],
+  ['neutral', 'load'],
+  ['interconnect'],
 ];
-const rankOf = (terminal: string): number => TERMINAL_ORDER.findIndex((start) => terminal.startsWith(start));
+const rankOf = (terminal: Terminal): number =>
+  TERMINAL_ORDER.findIndex(
+    ([kind, of]) => kind === terminal.kind && of === ('of' in terminal ? terminal.of : undefined),
+  );
 
 /** What lands where on one device, told by what the screws are; where they sit differs by maker. */
 export function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
   const type = deviceType(reader, device);
-  const terminals: { terminal: string; name: string; from: string; colour?: Colour }[] = [];
+  const terminals: { terminal: Terminal; name: string; from: string; colour?: Colour }[] = [];
   for (const joint of joints) {
     for (const landing of joint.landings) {
       const { deviceId, terminal } = landing;
@@ -99,8 +113,10 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
       terminals.push({ terminal, name, ...comesFrom(reader, device.boxId, joint, landing) });
     }
   }
-  terminals.sort((a, b) => rankOf(a.terminal) - rankOf(b.terminal) || (a.terminal < b.terminal ? -1 : 1));
-  const names = new Set(terminals.map(({ terminal }) => terminal));
+  terminals.sort(
+    (a, b) =>
+      rankOf(a.terminal) - rankOf(b.terminal) || (terminalKey(a.terminal) < terminalKey(b.terminal) ? -1 : 1),
+  );
   const levers: LeverKind[] = [];
   for (const point of reader.mentioning('points', device.id)) {
     if (point.role !== 'lever') continue;
@@ -116,28 +132,31 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
   if (levers.includes('four-way'))
     notes.push('A four-way has no common. Which screws make a pair differs by maker: follow its sheet.');
   const isScrews = type.connection === 'screws';
-  const sides = (start: string): number => [...names].filter((name) => name.startsWith(`${start} `)).length;
+  /** How many numbered terminals of a kind are used. */
+  const sides = (kind: 'supply' | 'hot' | 'neutral'): number =>
+    terminals.filter(({ terminal }) => terminal.kind === kind && isNumbered(terminal)).length;
   if (isScrews && sides('hot') > 1) notes.push('Break the tab between the two hot screws.');
   if (isScrews && sides('supply') > 1) notes.push('Break the tab between the two supply screws.');
   if (isScrews && sides('neutral') > 1) notes.push('Break the tab between the two neutral screws too.');
-  if (names.has('load hot'))
-    notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
+  const at = (terminal: Terminal): string | undefined =>
+    terminals.find((own) => sameTerminal(own.terminal, terminal))?.from;
+  if (at(LOAD.hot)) notes.push('Incoming pair on LINE, onward pair on LOAD; never join the two sides.');
   if (type.needsNeutral) notes.push('This device needs its neutral.');
-  notes.push(`Hand tools only; torque as the device marks it (${cited('torque')}).`);
-  const at = (name: string): string | undefined => terminals.find(({ terminal }) => terminal === name)?.from;
+  notes.push(`Hand tools only; torque as the device marks it (${reader.rules().section('torque')}).`);
   const test = levers.flatMap((kind, index): string[] => {
-    const suffix = levers.length > 1 ? ` ${index + 1}` : '';
-    const pairOf = (name: string): string => at(`${name}${suffix}`) ?? name;
+    const lever = levers.length > 1 ? index + 1 : undefined;
+    const pairOf = (terminal: (lever?: number) => Terminal): string =>
+      at(terminal(lever)) ?? terminalText(terminal());
     if (kind === 'single-pole')
-      return at(`leg${suffix}`)
-        ? [`Join supply (${at(`supply ${index + 1}`) ?? at('supply') ?? 'supply'}) and ${pairOf('leg')}: on.`]
+      return at(LEG(lever))
+        ? [`Join supply (${at(SUPPLY(index + 1)) ?? at(SUPPLY()) ?? 'supply'}) and ${pairOf(LEG)}: on.`]
         : [];
     if (kind === 'three-way')
       return [
-        `Join common (${pairOf('common')}) and traveler A (${pairOf('traveler A')}); cap ${pairOf('traveler B')}.`,
+        `Join common (${pairOf(COMMON)}) and traveler A (${pairOf(TRAVELER.a)}); cap ${pairOf(TRAVELER.b)}.`,
       ];
     return [
-      `Straight through: join A (${pairOf('pair 1 A')}) to A (${pairOf('pair 2 A')}), B (${pairOf('pair 1 B')}) to B (${pairOf('pair 2 B')}).`,
+      `Straight through: join A (${pairOf(PAIR[1].a)}) to A (${pairOf(PAIR[2].a)}), B (${pairOf(PAIR[1].b)}) to B (${pairOf(PAIR[2].b)}).`,
     ];
   });
   return {

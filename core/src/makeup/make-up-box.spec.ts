@@ -1,3 +1,4 @@
+import { terminalText } from '../words/terminal-text.js';
 import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
@@ -69,7 +70,7 @@ describe('Make-up of a box', () => {
     expect([hook.steps[0]!.stripIn, hook.steps[2]!.pigtails[0]!.stripIn, hook.steps[3]!.stripIn]).toEqual([
       0.5, 0.75, 0.75,
     ]);
-    const push = threeGang({ 'makeup.termination': 'push-in', 'makeup.spliceStrip': 'clip back' });
+    const push = threeGang({ 'makeup.termination': 'push-in', 'makeup.spliceStrip': 'clip-back' });
     expect([push.steps[0]!.stripIn, push.steps[2]!.pigtails[0]!.stripIn, push.steps[3]!.stripIn]).toEqual([
       0.75, 0.5625, 0.5625,
     ]);
@@ -107,7 +108,7 @@ describe('Make-up of a box', () => {
       ['L3', 4],
       ['R1', 5],
     ]);
-    expect(slots({ 'slot.order': 'bottom in, top out' })).toEqual([
+    expect(slots({ 'slot.order': 'bottom-in' })).toEqual([
       ['L1', 1],
       ['L2', 2],
       ['L3', 3],
@@ -234,7 +235,9 @@ describe('Make-up of a chain of switches', () => {
   it('says what lands on which screw when the device comes, and how to join for the test without it', () => {
     const [sheet] = makeUpBox(reader, two).devices;
     expect([sheet!.name, sheet!.levers]).toEqual(['Switch, three-way', ['three-way']]);
-    expect(sheet!.terminals.map(({ terminal, from, colour }) => [terminal, from, colour])).toEqual([
+    expect(
+      sheet!.terminals.map(({ terminal, from, colour }) => [terminalText(terminal), from, colour]),
+    ).toEqual([
       ['ground', 'BARE of the cable to S1', 'BARE'],
       ['common', 'BK of the cable to S1', 'BK'],
       ['traveler A', 'RD of the cable to S1', 'RD'],

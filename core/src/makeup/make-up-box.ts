@@ -1,6 +1,7 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../facts/box-facts.js';
+import { shapeOfBox, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../facts/box-facts.js';
 import { farName } from '../facts/naming.js';
+import type { TerminalKind } from '../vocabulary/terminal.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -45,6 +46,9 @@ export interface MakeUp {
   readonly complete: boolean;
 }
 
+/** Terminals of a lever that what it switches hangs on. */
+const OF_A_LEVER: ReadonlySet<TerminalKind> = new Set(['leg', 'common', 'traveler', 'pair']);
+
 function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[]): EnteringCable[] {
   const roles = new Map<string, EnteringCable['role']>();
   for (const joint of joints) {
@@ -56,7 +60,7 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
         roles.set(end.runId, joint.role === 'leg' ? 'leg' : (roles.get(end.runId) ?? 'travelers'));
     }
   }
-  const { slots, kind } = boxFacts(reader, reader.get('boxes', boxId)!);
+  const { slots, kind } = shapeOfBox(reader, boxId);
   const gangOf = (runId: string): number | undefined => {
     const switched = joints
       .filter(
@@ -65,7 +69,7 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
           joint.ends.some((end) => end.runId === runId),
       )
       .flatMap((joint) => joint.landings)
-      .find(({ terminal }) => /^(leg|common|traveler|pair)/.test(terminal))?.deviceId;
+      .find(({ terminal: { kind } }) => OF_A_LEVER.has(kind))?.deviceId;
     return switched ? reader.get('devices', switched)?.gang : undefined;
   };
   /** What a label on the sheath says. */
@@ -160,7 +164,7 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
     cables: cablesOf(reader, boxId, joints),
     breakers,
     trimIn: rules.number('makeup.trim'),
-    sheathFirst: rules.text('makeup.sheath') === 'before entering',
+    sheathFirst: rules.text('makeup.sheath') === 'before-entering',
     steps,
     unfed: unfed.map((landing) => landingName(reader, landing)),
     complete: unfed.length === 0 && openDevices.size === 0 && joints.every((joint) => !joint.open),
@@ -168,6 +172,6 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
 }
 
 /** The make-up of a box, by box id: grounds, neutrals, hots, legs, spares, each as steps in the order of the trade. */
-export const BOX_MAKE_UP: Derivation<MakeUp> = { name: 'box make-up', compute };
+const BOX_MAKE_UP: Derivation<MakeUp> = { name: 'box make-up', compute };
 
 export const makeUpBox = (reader: HouseReader, boxId: string): MakeUp => reader.derive(BOX_MAKE_UP, boxId);

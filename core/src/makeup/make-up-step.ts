@@ -2,13 +2,13 @@ import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
 import { farName } from '../facts/naming.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
+import type { Bundle } from '../rulebook/connectors.js';
 import { CONNECTORS, bundleText, connectorFor, takes } from '../rulebook/connectors.js';
-import { cited } from '../rulebook/sections.js';
 import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
-import type { Landing } from '../wiring/circuit/landing.js';
-import { GROUND_BAR } from '../vocabulary/panel-parts.js';
-import { isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
-import { travelerSide } from '../wiring/circuit/signal.js';
+import type { Landing } from '../vocabulary/terminal.js';
+import { sameTerminal } from '../vocabulary/terminal.js';
+import { isGroundBar, isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
+import { travelerSide } from '../vocabulary/signal.js';
 import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/joints/splice-tails.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { PIGTAIL_COLOUR } from './device-sheet.js';
@@ -52,8 +52,8 @@ export interface MakeUpStep {
   /** The one terminal that the conductor lands on directly. */
   readonly landsOn?: string;
   readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
-  /** The connector that was put on does not take this bundle; what would. */
-  readonly misfit?: string;
+  /** The connector that was put on does not take this bundle; the one that would, where there is one. */
+  readonly misfit?: { readonly bundle: Bundle; readonly instead?: string };
   /** It was made as one splice, and no connector of the table takes so many. */
   readonly split: boolean;
   /** Strip of the conductors, in inches; undefined where they stay whole. */
@@ -91,9 +91,9 @@ const LEAD_AWG = { canopy: 18, yoke: 14, direct: 14 } as const;
 function spliceStrip(reader: HouseReader): number {
   const rules = reader.rules();
   const schools: Record<string, string> = {
-    'half inch': 'makeup.strip.splice',
-    'three eighths': 'makeup.strip.thinSplice',
-    'clip back': 'makeup.strip.clipBack',
+    'half-inch': 'makeup.strip.splice',
+    'three-eighths': 'makeup.strip.thinSplice',
+    'clip-back': 'makeup.strip.clipBack',
   };
   return rules.number(schools[rules.text('makeup.spliceStrip')]!);
 }
@@ -101,9 +101,9 @@ function spliceStrip(reader: HouseReader): number {
 /** Terminals that clamp the wire straight: breakers, bars and lugs, and the receptacles and connections of 240 V. */
 function isClamp(reader: HouseReader, landing: Landing): boolean {
   const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-  if (!device) return isPanelTerminal(landing) || landing.terminal.startsWith('main lug');
+  if (!device) return isPanelTerminal(landing) || landing.terminal.kind === 'lug';
   const { supply } = deviceType(reader, device);
-  return landing.terminal !== 'ground' && (supply === '240' || supply === '120/240');
+  return landing.terminal.kind !== 'ground' && (supply === '240' || supply === '120/240');
 }
 
 /** Strip at a device's screw or clamp, in inches. Leads of a device, and links, are spliced. */
@@ -116,7 +116,7 @@ function terminalStrip(reader: HouseReader, landing: Landing, awg: Awg): number 
   const hooked =
     school === 'hooks' ||
     !landing.deviceId ||
-    landing.terminal === 'ground' ||
+    landing.terminal.kind === 'ground' ||
     (school === 'push-in' && awg < 14);
   return rules.number(hooked ? 'makeup.strip.hook' : 'makeup.strip.pushIn');
 }
@@ -149,12 +149,12 @@ function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => 
   const [end] = joint.ends;
   const part = joint.landings.some(isLink) ? ', one part' : '';
   const control = joint.controlId ? (reader.get('controls', joint.controlId)?.name ?? '') : '';
-  const isLine = joint.landings.some(({ terminal }) => terminal.startsWith('line '));
+  const isLine = joint.landings.some(({ terminal }) => 'of' in terminal && terminal.of === 'line');
   const isLoad = joint.signal?.startsWith('load-');
   const side = isLoad ? ' from LOAD, protected' : isLine ? ' to LINE' : '';
   switch (joint.role) {
     case 'ground':
-      if (joint.landings.some(({ terminal }) => terminal === GROUND_BAR)) return 'All grounds to the bar';
+      if (joint.landings.some(isGroundBar)) return 'All grounds to the bar';
       return part ? 'Grounds, one part' : 'All grounds together';
     case 'traveler': {
       const name = `Traveler ${joint.signal?.endsWith(':a') ? 'A' : 'B'} of ${control}`;
@@ -186,9 +186,7 @@ const IS: Partial<Record<BoxJoint['role'], string>> = {
   traveler: 'it is a traveler',
   leg: 'it is a switch leg',
 };
-export const roleWords = (role: BoxJoint['role']): string => IS[role] ?? `it is ${role}`;
-
-const article = (name: string): string => `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name}`;
+const roleWords = (role: BoxJoint['role']): string => IS[role] ?? `it is ${role}`;
 
 /** Where the colour of a traveler changes from one cable to the next. */
 function colourChange(
@@ -219,7 +217,7 @@ function colourChange(
 const isCutBefore = (joint: BoxJoint, link: Landing, all: readonly BoxJoint[]): boolean =>
   all
     .slice(0, all.indexOf(joint))
-    .some(({ landings }) => landings.some((to) => to.terminal === link.terminal));
+    .some(({ landings }) => landings.some((to) => sameTerminal(to.terminal, link.terminal)));
 
 export function stepOf(
   reader: HouseReader,
@@ -231,7 +229,7 @@ export function stepOf(
   const toward = (end: CableEnd): string => farName(reader, reader.get('runs', end.runId)!, boxId);
   const spliced = isSpliced(joint) && joint.ends.length + joint.landings.length > 1;
   const landed = joint.kind === 'land';
-  const onBar = joint.landings.some(({ terminal }) => terminal === GROUND_BAR);
+  const onBar = joint.landings.some(isGroundBar);
   const tails = spliced ? tailsOf(reader, joint) : [];
   const lengthIn = rules.number('makeup.pigtail');
   const inSplice = tails.filter((tail) => tail.inSplice);
@@ -284,7 +282,7 @@ export function stepOf(
     spliced &&
     !link &&
     connector?.kind !== 'lever' &&
-    (pretwist === 'always' || (pretwist === 'three or more' && inIt >= 3));
+    (pretwist === 'always' || (pretwist === 'three-or-more' && inIt >= 3));
   const direct = spliced && link && joint.ends.length === 1;
   const notes: string[] = [];
   if (joint.ends.length === 0 && link) notes.push('One link from terminal to terminal; no splice.');
@@ -299,7 +297,7 @@ export function stepOf(
   else if (looped) notes.push('One wire, looped unbroken round the screws from supply to supply.');
   else if (tails.some(({ kind }) => kind === 'link'))
     notes.push('One pigtail; short links from supply to supply.');
-  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip back')
+  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip-back')
     notes.push('Pre-twist, then clip back to ½–9/16 in.');
   if (joint.landings.some((to) => isLink(to) && isCutBefore(joint, to, all)))
     notes.push('The link from the other splice goes in here too.');
@@ -318,7 +316,7 @@ export function stepOf(
     wireCircuit(reader, joint.circuitId).circuitIds.length > 1
   )
     notes.push(
-      `A neutral that circuits share is spliced through with a pigtail, never through the device (${cited('neutralWhole')}).`,
+      `A neutral that circuits share is spliced through with a pigtail, never through the device (${rules.section('neutralWhole')}).`,
     );
   if (joint.open && joint.role !== 'undecided')
     notes.push('More may join here: something in this box is not derived yet.');
@@ -337,7 +335,10 @@ export function stepOf(
   if (joint.role === 'spare') notes.push('Capped at both ends, and noted.');
   if (joint.role === 'ground' && joint.ends.length === 0)
     notes.push('The metal raceway is the ground of this box.');
-  if (joint.role === 'leg' && joint.landings.some(({ terminal }) => /^(leg|common)/.test(terminal)))
+  if (
+    joint.role === 'leg' &&
+    joint.landings.some(({ terminal: { kind } }) => kind === 'leg' || kind === 'common')
+  )
     notes.push(
       rules.text('makeup.legs') === 'label'
         ? `Label it: ${reader.get('controls', joint.controlId!)?.name ?? 'leg'}.`
@@ -363,9 +364,7 @@ export function stepOf(
     ...((landed || onBar) && { landsOn: landingName(reader, first!) }),
     ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
     split: spliced && !link && !fit.connector,
-    ...(misfit && {
-      misfit: fitting ? `${article(fitting.name)} does` : 'no connector of the table does: make two splices',
-    }),
+    ...(misfit && { misfit: { bundle, ...(fitting && { instead: fitting.id }) } }),
     ...(joint.kind !== 'cap' &&
       joint.kind !== 'uncut' &&
       joint.kind !== 'undecided' && {

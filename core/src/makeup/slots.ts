@@ -27,7 +27,7 @@ const range = (from: number, to: number): number[] =>
  * label says what it is. *Bottom in, top out*: the upper half of the numbers is the bottom of the box.
  */
 const SCHOOLS: Readonly<Record<string, (cable: SlotCable, entries: Entries) => readonly number[]>> = {
-  'slot order': ({ role, isFeed, gang }, { slots, reserved }) => {
+  'slot-order': ({ role, isFeed, gang }, { slots, reserved }) => {
     if (gang !== undefined) return [Math.min(gang + 1, slots)];
     if (role !== 'power') return [];
     const free = range(2, slots)
@@ -36,7 +36,7 @@ const SCHOOLS: Readonly<Record<string, (cable: SlotCable, entries: Entries) => r
     return isFeed ? [1] : [...free, 1];
   },
   label: (_cable, { slots }) => range(1, slots),
-  'bottom in, top out': ({ isFeed }, { slots }) => {
+  'bottom-in': ({ isFeed }, { slots }) => {
     const half = Math.ceil(slots / 2);
     return isFeed ? range(half + 1, slots) : range(1, half);
   },

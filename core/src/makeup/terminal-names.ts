@@ -2,42 +2,44 @@ import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
 import { controlsOf } from '../wiring/circuit/controls.js';
-import type { Landing } from '../wiring/circuit/landing.js';
+import type { Landing, Terminal } from '../vocabulary/terminal.js';
+import { terminalText } from '../words/terminal-text.js';
 import { sidesOf } from '../wiring/circuit/device-sides.js';
-import { terminalWords } from '../wiring/circuit/panel-terminals.js';
+import { landingText } from '../words/landing-text.js';
 
 /** What the leads of a device are called, where it has leads instead of screws. */
-const LEADS: Readonly<Record<string, string>> = { supply: 'line lead', leg: 'load lead' };
+const LEADS: Partial<Record<Terminal['kind'], string>> = { supply: 'line lead', leg: 'load lead' };
 const HALVES = ['upper half', 'lower half'];
 
 /** A half of a split receptacle, and what it does: "upper half, always hot". */
-function halfName(reader: HouseReader, device: Device, terminal: string): string | undefined {
+function halfName(reader: HouseReader, device: Device, terminal: Terminal): string | undefined {
   const { loads } = sidesOf(reader, device);
-  const number = /^hot (\d)$/.exec(terminal)?.[1];
-  const point = number ? loads[Number(number) - 1] : undefined;
-  if (!point || loads.length !== 2 || point.role !== 'receptacle') return undefined;
+  const part = terminal.kind === 'hot' ? terminal.part : undefined;
+  const point = part ? loads[part - 1] : undefined;
+  if (!part || !point || loads.length !== 2 || point.role !== 'receptacle') return undefined;
   const control = controlsOf(reader, point.id)[0];
-  return `${terminal}, ${point.name ?? HALVES[Number(number) - 1]}, ${control ? `switched by ${control.name}` : 'always hot'}`;
+  return `${terminalText(terminal)}, ${point.name ?? HALVES[part - 1]}, ${control ? `switched by ${control.name}` : 'always hot'}`;
 }
 
 /** What a hand calls a terminal of a device: a screw by what it is, a lead as a lead, a half of a receptacle by which it is. */
-export function terminalName(reader: HouseReader, device: Device, terminal: string): string {
+export function terminalName(reader: HouseReader, device: Device, terminal: Terminal): string {
   const type = deviceType(reader, device);
-  if (type.connection !== 'leads') return halfName(reader, device, terminal) ?? terminal;
+  if (type.connection !== 'leads') return halfName(reader, device, terminal) ?? terminalText(terminal);
   const { loads } = sidesOf(reader, device);
-  const number = /^hot(?: (\d))?$/.exec(terminal);
+  const isHot = terminal.kind === 'hot' && !terminal.of && !terminal.pole;
   const roles = new Set(loads.map(({ role }) => role));
-  if (number && roles.has('fan') && roles.has('lamp')) {
-    const own = number[1] ? loads[Number(number[1]) - 1]?.role : undefined;
+  if (isHot && roles.has('fan') && roles.has('lamp')) {
+    const own = terminal.part ? loads[terminal.part - 1]?.role : undefined;
     return own === 'fan' ? 'fan lead' : own === 'lamp' ? 'light lead' : 'fan lead and light lead';
   }
-  return LEADS[terminal] ?? `${terminal} lead`;
+  const isAlone = !('lever' in terminal && terminal.lever);
+  return (isAlone && LEADS[terminal.kind]) || `${terminalText(terminal)} lead`;
 }
 
 /** "Switch, gang 1: leg", "Fan with light: fan lead", "breaker 5, neutral" */
 export function landingName(reader: HouseReader, landing: Landing): string {
   const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-  if (!device) return terminalWords(reader, landing);
+  if (!device) return landingText(reader, landing);
   const type = deviceType(reader, device);
   const name = terminalName(reader, device, landing.terminal);
   return type.mount === 'yoke' ? `${type.name}, gang ${device.gang}: ${name}` : `${type.name}: ${name}`;

@@ -1,3 +1,4 @@
+import { setting } from '../changes/change.js';
 import type { Refusal } from '../changes/apply.js';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody, SingleChangeBody } from '../changes/change.js';
@@ -103,30 +104,28 @@ function changedRuns(before: HouseReader, after: HouseReader, circuitId: string)
 const singlesOf = (body: ChangeBody | undefined): readonly SingleChangeBody[] =>
   !body ? [] : body.kind === 'group' ? body.changes : [body as SingleChangeBody];
 
-const planning = (recordId: string, plannedCable: CableId): SingleChangeBody => ({
-  kind: 'run.set',
-  recordId,
-  fields: { plannedCable },
-});
+const planning = (recordId: string, plannedCable: CableId): SingleChangeBody =>
+  setting('runs', recordId, { plannedCable });
 
 /**
  * What a change would mean for a control: nothing is changed, the house is only looked at. The runs are those of the control,
- * those that the change makes carry something else, and these others.
+ * those that the change makes carry something else, and these others. `before` is a reader of the house as it is: what is kept
+ * by it is shared.
  */
 export function outlook(
   house: House,
   body: ChangeBody | undefined,
   controlId: string,
   others: readonly string[] = [],
+  before = readerOf(house),
 ): Outlook {
-  const before = readerOf(house);
   const cables = new Map<string, CableId>();
   for (let round = 1; ; round++) {
     const changes = [...singlesOf(body), ...[...cables].map(([id, cable]) => planning(id, cable))];
     const together = (title: string): ChangeBody => ({ kind: 'group', title, changes });
     const applied = changes.length ? applyChange(house, together('')) : { ok: true as const, house };
     if (!applied.ok) return { ...NOTHING, refusal: applied.refusal, change: together('') };
-    const then = readerOf(applied.house);
+    const then = before.fork(applied.house);
     const control = then.get('controls', controlId);
     if (!control) return { ...NOTHING, change: together('') };
     const extent = extentOf(then, control);
@@ -235,8 +234,7 @@ export interface FeedOption {
  * The same control with its feed brought to each of its boxes instead: what cable, how many conductors, how full the boxes
  * and what the neutral rule says. Only a feed that is not pulled yet can be led elsewhere.
  */
-export function feedOptions(house: House, controlId: string): FeedOption[] {
-  const reader = readerOf(house);
+export function feedOptions(house: House, controlId: string, reader = readerOf(house)): FeedOption[] {
   const control = reader.get('controls', controlId);
   if (!control) return [];
   const { first, feed } = extentOf(reader, control);
@@ -248,10 +246,8 @@ export function feedOptions(house: House, controlId: string): FeedOption[] {
     const now = boxId === first;
     const side = feed.from.boxId === first ? 'from' : 'to';
     if (!now && (standingPull(reader, feed.id) || feed.from.boxId === boxId)) return [];
-    const body: ChangeBody | undefined = now
-      ? undefined
-      : { kind: 'run.set', recordId: feed.id, fields: { [side]: { boxId } } };
-    return [{ boxId, now, body, looked: outlook(house, body, controlId) }];
+    const body: ChangeBody | undefined = now ? undefined : setting('runs', feed.id, { [side]: { boxId } });
+    return [{ boxId, now, body, looked: outlook(house, body, controlId, [], reader) }];
   });
   // The same runs for all, so that they can be compared.
   const runs = ends.flatMap(({ looked }) => looked.runs.map(({ runId }) => runId));
@@ -265,7 +261,7 @@ export function feedOptions(house: House, controlId: string): FeedOption[] {
             now,
             hasSwitch: switches.has(boxId),
             hasLoad: loads.has(boxId),
-            outlook: outlook(house, body, controlId, runs),
+            outlook: outlook(house, body, controlId, runs, reader),
           },
         ],
   );

@@ -1,5 +1,5 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { farBox, runsAt, standingPull } from '../facts/box-facts.js';
+import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js';
 import type { CableId } from '../vocabulary/cables.js';
 import type { Pull, Run } from '../house/model.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
@@ -163,19 +163,18 @@ function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
   );
 }
 
-/** Runs belong to the room where they arrive; a run that ends loose belongs to the room where it starts. */
-const arrivesIn = (run: Run, boxId: string): boolean =>
-  ('boxId' in run.to ? run.to.boxId : run.from.boxId) === boxId;
+/** Runs belong to the room where they arrive. */
+const arrivesIn = (run: Run, boxId: string): boolean => run.to.boxId === boxId;
 
 /** The runs that arrive in a room, in pull order, by room id. */
-export const ROOM_PULLS: Derivation<PullList> = {
+const ROOM_PULLS: Derivation<PullList> = {
   name: 'room pulls',
   compute: (reader, roomId) =>
     listOf(
       reader,
-      reader
-        .mentioning('boxes', roomId)
-        .flatMap((box) => runsAt(reader, box.id).filter((run) => arrivesIn(run, box.id))),
+      boxesInRoom(reader, roomId).flatMap((box) =>
+        runsAt(reader, box.id).filter((run) => arrivesIn(run, box.id)),
+      ),
     ),
 };
 
@@ -206,11 +205,10 @@ export const HOUSE_PULLS: Derivation<Omit<PullList, 'runs'>> = {
 
 /** What leads on from a room: runs that start here and arrive elsewhere, for the crew standing in the room. */
 export const runsLeaving = (reader: HouseReader, roomId: string): readonly Run[] =>
-  reader.mentioning('boxes', roomId).flatMap((box) =>
-    runsAt(reader, box.id).filter((run) => {
-      const far = run.from.boxId === box.id ? farBox(run, box.id) : undefined;
-      return far !== undefined && reader.get('boxes', far)?.roomId !== roomId;
-    }),
+  boxesInRoom(reader, roomId).flatMap((box) =>
+    runsAt(reader, box.id).filter(
+      (run) => run.from.boxId === box.id && roomOf(reader, run.to.boxId)?.id !== roomId,
+    ),
   );
 
 /** Pull list of a room or a circuit. */

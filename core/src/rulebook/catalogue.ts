@@ -1,6 +1,6 @@
 import type { CatalogueBox, CatalogueDevice, Fitting } from '../vocabulary/catalogue-types.js';
 import type { PointRole } from '../vocabulary/kinds.js';
-import type { Provenance } from './rule.js';
+import type { Provenance } from '../vocabulary/rule.js';
 
 /** A generic box: no maker's part, but a size that is common. Its facts are those of a house's own boxes. */
 export interface BoxType extends Omit<CatalogueBox, 'id'> {

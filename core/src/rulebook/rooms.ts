@@ -3,7 +3,7 @@ import type { Rulebook } from './rulebook.js';
 
 /** Rooms in which receptacles have ground-fault protection, by the edition of the house (NEC 210.8(A), from memory). */
 export const needsGfci = (rules: Rulebook, kind: RoomKind): boolean =>
-  rules.text('gfci.rooms').split(' ').includes(kind);
+  rules.list('gfci.rooms').includes(kind);
 
 /**
  * Rooms with a ceiling from which a paddle fan could hang (habitable rooms and porches: common practice). In a bath or a water

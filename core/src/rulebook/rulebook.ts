@@ -1,13 +1,17 @@
-import type { HouseRulebook, RuleOverride } from '../vocabulary/rulebook-types.js';
-import type * as z from 'zod';
+import type { Jurisdiction, SectionKey } from '../vocabulary/jurisdiction.js';
+import type { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { jsonPath } from '../vocabulary/schema-problems.js';
-import type { Rule, RuleValueType } from './rule.js';
-import { RULES } from './rules.js';
+import type { Rule, RuleValueType } from '../vocabulary/rule.js';
+import type { HouseRulebook } from './jurisdictions.js';
+import { editionName, jurisdictionOf } from './jurisdictions.js';
 
-type HouseRulebook = z.infer<typeof HouseRulebook>;
-
-const BY_KEY = new Map(RULES.map((rule) => [rule.key, rule]));
+const BY_KEY = new WeakMap<Jurisdiction, ReadonlyMap<string, Rule>>();
+function ruleOf(jurisdiction: Jurisdiction, key: string): Rule | undefined {
+  let rules = BY_KEY.get(jurisdiction);
+  if (!rules) BY_KEY.set(jurisdiction, (rules = new Map(jurisdiction.rules.map((rule) => [rule.key, rule]))));
+  return rules.get(key);
+}
 
 /** A rule as it stands for one house: the edition's value, what the house made of it, and why. */
 export interface StandingRule {
@@ -22,21 +26,42 @@ export interface StandingRule {
 /** The values that hold for one house. Reading an unknown key is a mistake of the program and throws. */
 export interface Rulebook {
   readonly base: HouseRulebook['base'];
+  /** Whose rules and words they are. */
+  readonly jurisdiction: Jurisdiction;
   readonly standing: readonly StandingRule[];
   number(key: string): number;
   text(key: string): string;
   flag(key: string): boolean;
+  /** Codes of a value that is a list. */
+  list(key: string): readonly string[];
   /** "NEC 2020, 314.16(B)(4)", or the provenance where there is no section. */
   cite(key: string): string;
+  /** "NEC 300.3(B)": where a rule without a number of its own stands; with its edition, "NEC 2020 314.16(B)". */
+  section(key: SectionKey, inEdition?: boolean): string;
+}
+
+const isByEdition = (value: Rule['value']): value is Exclude<Rule['value'], RuleValueType> =>
+  typeof value === 'object' && !Array.isArray(value);
+
+/** What kind of value it is, in words. */
+const kindOf = (value: RuleValueType): string => (typeof value === 'object' ? 'list' : typeof value);
+
+/** A value as it is shown: codes of a school by their texts. */
+export function valueText(rule: Rule, value: RuleValueType): string {
+  const codes = typeof value === 'object' ? value : [String(value)];
+  return codes.map((code) => rule.options?.find((option) => option.code === code)?.text ?? code).join(', ');
 }
 
 export const editionValue = (rule: Rule, base: HouseRulebook['base']): RuleValueType =>
-  typeof rule.value === 'object' ? rule.value[base] : rule.value;
+  isByEdition(rule.value) ? rule.value[base]! : rule.value;
 
 function isLooser(rule: Rule, base: HouseRulebook['base'], value: RuleValueType): boolean {
   const own = editionValue(rule, base);
   if (typeof own === 'boolean' && typeof value === 'boolean')
     return rule.stricter !== undefined && own === (rule.stricter === 'higher') && value !== own;
+  // A list asks for more where it names more.
+  if (typeof own === 'object' && typeof value === 'object')
+    return rule.stricter === 'higher' && own.some((code) => !value.includes(code));
   if (!rule.stricter || typeof own !== 'number' || typeof value !== 'number') return false;
   // "0 means all" is the loosest number of grounds that one allowance can cover.
   const rank = (n: number): number => (rule.key === 'fill.groundsCovered' && n === 0 ? Infinity : n);
@@ -52,19 +77,20 @@ export function overrideProblem(
   key: string,
   override: RuleOverride,
 ): { code: string; message: string } | undefined {
-  const rule = BY_KEY.get(key);
+  const rule = ruleOf(jurisdictionOf(base), key);
   if (!rule) return { code: 'rule.unknown', message: `The rulebook has no value "${key.slice(0, 60)}".` };
   const own = editionValue(rule, base);
-  if (typeof own !== typeof override.value) {
-    return { code: 'rule.wrong-kind', message: `${rule.title}: a ${typeof own} is expected.` };
+  if (kindOf(own) !== kindOf(override.value)) {
+    return { code: 'rule.wrong-kind', message: `${rule.title}: a ${kindOf(own)} is expected.` };
   }
   if (typeof override.value === 'number' && !(override.value >= 0 && override.value <= 10_000)) {
     return { code: 'rule.out-of-range', message: `${rule.title}: the value must lie between 0 and 10,000.` };
   }
-  if (rule.options && !rule.options.includes(String(override.value))) {
+  const codes = typeof override.value === 'object' ? override.value : [String(override.value)];
+  if (rule.options && !codes.every((code) => rule.options!.some((option) => option.code === code))) {
     return {
       code: 'rule.unknown-option',
-      message: `${rule.title}: one of ${rule.options.join(', ')} is expected.`,
+      message: `${rule.title}: one of ${rule.options.map(({ code }) => code).join(', ')} is expected.`,
     };
   }
   if (rule.adjust === 'stricter-only' && isLooser(rule, base, override.value)) {
@@ -88,7 +114,8 @@ const cache = new WeakMap<HouseRulebook, Rulebook>();
 export function rulebookFor(own: HouseRulebook): Rulebook {
   const known = cache.get(own);
   if (known) return known;
-  const standing = RULES.map((rule): StandingRule => {
+  const jurisdiction = jurisdictionOf(own.base);
+  const standing = jurisdiction.rules.map((rule): StandingRule => {
     const edition = editionValue(rule, own.base);
     const override = Object.hasOwn(own.overrides, rule.key) ? own.overrides[rule.key] : undefined;
     return {
@@ -107,15 +134,22 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
   };
   const rulebook: Rulebook = {
     base: own.base,
+    jurisdiction,
     standing,
     number: (key) => Number(read(key).value),
     text: (key) => String(read(key).value),
     flag: (key) => read(key).value === true,
+    list: (key) => {
+      const { value } = read(key);
+      return typeof value === 'object' ? value : [];
+    },
     cite: (key) => {
       const { rule, override } = read(key);
-      const source = rule.section ? `NEC ${own.base.slice(3)} ${rule.section}` : rule.provenance;
+      const source = rule.section ? `${editionName(own.base)} ${rule.section}` : rule.provenance;
       return override ? `house value (${source})` : source;
     },
+    section: (key, inEdition = false) =>
+      `${inEdition ? editionName(own.base) : jurisdiction.code} ${jurisdiction.sections[key].section}`,
   };
   cache.set(own, rulebook);
   return rulebook;

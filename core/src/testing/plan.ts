@@ -2,7 +2,8 @@ import type { CableId } from '../vocabulary/cables.js';
 import type { HouseFile } from '../house/house-file.js';
 import type { Box, BoxModel, Circuit, Run } from '../house/model.js';
 import type { PointRole, RoomKind } from '../vocabulary/kinds.js';
-import type { RulebookBase } from '../vocabulary/rulebook-types.js';
+import type { RulebookBase } from '../rulebook/jurisdictions.js';
+import { personOfVersion1 } from '../house/upgrade/version-1.js';
 import { builtInDevice } from '../rulebook/catalogue.js';
 
 /**
@@ -21,10 +22,11 @@ export class Plan {
   ) {
     this.file = {
       format: 'mule-tally-house',
-      version: 1,
+      version: 2,
       id: this.id(),
       name,
       rulebook: { base, overrides: {} },
+      people: [],
       storeys: [],
       rooms: [],
       openings: [],
@@ -54,6 +56,15 @@ export class Plan {
     return id;
   }
 
+  /** A person of the crew, by name. */
+  person(name: string): string {
+    const known = this.file.people.find((person) => person.name === name);
+    if (known) return known.id;
+    const id = personOfVersion1(name);
+    this.file.people.push({ id, name });
+    return id;
+  }
+
   room(name: string, kind: RoomKind = 'other', storeyId = this.storeyId): string {
     const id = this.id();
     this.file.rooms.push({ id, storeyId, name, kind, order: this.file.rooms.length + 1 });
@@ -68,7 +79,7 @@ export class Plan {
       id,
       roomId,
       tag,
-      model: typeof model === 'string' ? { catalogueId: model } : model,
+      ...(typeof model === 'string' ? { catalogueId: model } : model),
       ...more,
     });
     return id;
@@ -147,7 +158,8 @@ export class Plan {
     return id;
   }
 
-  pull(runId: string, cable: CableId, lengthIn: number, by = 'Lead'): string {
+  pull(runId: string, cable: CableId, lengthIn: number, name = 'Lead'): string {
+    const by = this.person(name);
     const id = this.id();
     this.file.pulls.push({ id, runId, cable, lengthIn, at: '2026-03-02T08:00:00Z', by, state: 'in' });
     return id;

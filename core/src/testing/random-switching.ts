@@ -1,3 +1,4 @@
+import { awg } from '../vocabulary/size.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import type { HouseFile } from '../house/house-file.js';
@@ -5,7 +6,7 @@ import { houseOf } from '../house/house-file.js';
 import type { Circuit } from '../house/model.js';
 import type { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { CableId } from '../vocabulary/cables.js';
-import { kindOf } from '../wiring/circuit/signal.js';
+import { kindOf } from '../vocabulary/signal.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { Plan } from './plan.js';
 
@@ -80,7 +81,7 @@ const shape = (places: number): fc.Arbitrary<SwitchingShape> =>
     schools: fc.record(
       {
         'wiring.loopSupply': fc.constant('RD'),
-        'wiring.gfciOnward': fc.constant('pigtailed past'),
+        'wiring.gfciOnward': fc.constant('pigtailed-past'),
         'makeup.hots': fc.constantFrom('looped', 'links'),
         'makeup.spareNeutral': fc.constant(true),
         'makeup.fanColour': fc.constant('RD'),
@@ -271,10 +272,10 @@ export function planAsNeeded(file: HouseFile): HouseFile {
         run.kind = 'raceway';
         run.wires = [
           ...needs.map((signal) => ({
-            awg: 14 as const,
+            size: awg(14),
             colour: kindOf(signal) === 'neutral' ? ('WH' as const) : ('BK' as const),
           })),
-          { awg: 14, colour: 'GN' },
+          { size: awg(14), colour: 'GN' },
         ];
       }
     }

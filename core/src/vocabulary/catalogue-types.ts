@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { BoxKind, BoxMaterial, Clamps, PointRole } from './kinds.js';
 import { LIMITS } from './limits.js';
-import { Awg, CubicInches, Id, Inches, Name } from './text.js';
+import { Size } from './size.js';
+import { CubicInches, Id, Inches, Name } from './text.js';
 
 /** What is known of a box's shape. */
 export const boxShape = {
@@ -30,7 +31,7 @@ export const Fitting = z.strictObject({
   /** Device gangs that a ring or raised cover opens to; the box then has these. */
   gangs: z.int().min(0).max(LIMITS.gangs).optional(),
   /** Largest conductor on a terminal block. */
-  awg: Awg.optional(),
+  size: Size.optional(),
 });
 
 export const CatalogueDevice = z.strictObject({

@@ -43,3 +43,18 @@ export const PointRole = z.enum(['lever', 'receptacle', 'lamp', 'fan', 'alarm', 
 export type PointRole = z.infer<typeof PointRole>;
 
 export type RoomKind = z.infer<typeof RoomKind>;
+
+/** Which part of a box its height is measured to. */
+export const HeightReference = z.enum(['top', 'centre', 'bottom']);
+export type HeightReference = z.infer<typeof HeightReference>;
+
+/** Reasons for which a switch box may go without a neutral; for "other" the box says it in words. */
+export const NeutralException = z.enum([
+  'raceway',
+  'reachable',
+  'integral-enclosure',
+  'automatic',
+  'receptacle',
+  'other',
+]);
+export type NeutralException = z.infer<typeof NeutralException>;

@@ -11,6 +11,8 @@ export const LIMITS = {
   requestBytes: 10 * 1024,
   /** Records in one list of a house. */
   records: 20_000,
+  /** People of a crew. */
+  people: 500,
   /** Levels of nesting in what is sent. */
   depth: 40,
   /** Entries of a list inside of a record. */

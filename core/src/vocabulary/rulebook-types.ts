@@ -1,12 +1,8 @@
 import * as z from 'zod';
 import { Note, ShortText } from './text.js';
 
-export const RulebookBase = z.enum(['us-2017', 'us-2020', 'us-2023']);
-
-export type RulebookBase = z.infer<typeof RulebookBase>;
-
 export const RuleOverride = z.strictObject({
-  value: z.union([z.number(), ShortText, z.boolean()]),
+  value: z.union([z.number(), ShortText, z.boolean(), z.array(ShortText).max(60)]),
   reason: Note.optional(),
 });
 
@@ -18,8 +14,3 @@ export const RuleKey = z
   .min(1)
   .max(80)
   .regex(/^[\w./-]+$/, 'is not the name of a rule');
-
-export const HouseRulebook = z.strictObject({
-  base: RulebookBase,
-  overrides: z.record(RuleKey, RuleOverride),
-});

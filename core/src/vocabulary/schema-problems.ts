@@ -48,12 +48,22 @@ export function problemsOf(
   });
 }
 
+const TYPE_WORDS: Readonly<Record<string, string>> = {
+  int: 'a whole number',
+  number: 'a number',
+  string: 'a text',
+  boolean: 'true or false',
+  array: 'a list',
+  object: 'an object',
+};
+const typeWords = (type: string): string => TYPE_WORDS[type] ?? type;
+
 function sentence(issue: Issue): string {
   switch (issue.code) {
     case 'invalid_type':
       return issue.input === undefined
-        ? `This field is missing (${issue.expected} expected).`
-        : `A ${issue.expected} is expected here.`;
+        ? `This field is missing (${typeWords(issue.expected)} expected).`
+        : `Expected here: ${typeWords(issue.expected)}.`;
     case 'too_big':
       return issue.origin === 'string'
         ? `This text is too long: at most ${issue.maximum} characters.`

@@ -5,7 +5,7 @@ import type { Server } from 'node:http';
 import { createServer } from 'node:http';
 import type { AddressInfo, Socket } from 'node:net';
 import { createConnection, createServer as createWay } from 'node:net';
-import type { BatchAnswer, ChangeBody, HouseFile, JournalEntry } from '@mule-tally/core';
+import type { BatchAnswer, ChangeBody, Envelope, HouseFile, JournalEntry, Person } from '@mule-tally/core';
 import { COLUMNS } from '../storage/entities.js';
 import {
   TABLES,
@@ -14,6 +14,8 @@ import {
   applyDiff,
   houseFileJsonSchema,
   houseOf,
+  modelFields,
+  personOfVersion1,
   removing,
   setting,
   writeHouseFile,
@@ -60,7 +62,10 @@ afterAll(async () => {
 });
 
 const api = (which = 0) => request(addressOf(servers[which]!));
-const change = (body: ChangeBody, id: string = randomUUID(), by = 'Lead') => ({ id, version: 1, by, body });
+const change = (body: ChangeBody, id: string = randomUUID(), by = 'Lead'): Envelope => ({
+  change: { id, version: 2, body },
+  actorId: personOfVersion1(by),
+});
 
 /** A house of its own for each test. */
 async function demoHouse(): Promise<HouseFile> {
@@ -118,7 +123,7 @@ describe('Houses', () => {
     file.pulls[0]!.lengthIn = 0.1 + 0.2;
     file.pulls[1]!.lengthIn = 1e-7;
     file.pulls[2]!.note = "tab\tline\nδ “quote” \\ ' ; drop table boxes; --";
-    file.boxes[0]!.place = { heightIn: 1 / 3, note: '<script>alert(1)</script>' };
+    Object.assign(file.boxes[0]!, { heightIn: 1 / 3, placeNote: '<script>alert(1)</script>' });
     file.rulebook.overrides['fill.volume.14'] = { value: 2.0000000000000004, reason: 'as found' };
     await api()
       .post('/api/houses/import')
@@ -153,7 +158,7 @@ describe('Houses', () => {
     ).body.id as string;
     expect(copy).not.toBe(file.id);
     expect((await read(copy)).pulls.length).toBe(file.pulls.length);
-    const other = { ...file, name: 'Replaced', boxes: file.boxes.toReversed(), pulls: [] };
+    const other = { ...file, name: 'Replaced', boxes: file.boxes.toReversed(), pulls: [], people: [] };
     await api()
       .post('/api/houses/import?onExisting=replace&by=Lead')
       .set('content-type', 'application/json')
@@ -196,12 +201,12 @@ describe('Changes over HTTP', () => {
     const { answers, seq } = await send(id, [first, bad, third, first]);
     expect(answers.map(({ status }) => status)).toEqual(['applied', 'refused', 'applied', 'already applied']);
     expect(seq).toBe(2);
-    const reused = await send(id, [change(setting('boxes', boxes[1]!.id, { tag: 'Y' }), first.id)]);
+    const reused = await send(id, [change(setting('boxes', boxes[1]!.id, { tag: 'Y' }), first.change.id)]);
     expect(reused.answers[0]).toEqual(
       jasmine.objectContaining({ status: 'refused', code: 'change.id-reused' }),
     );
     // A refused change is not in the journal and is judged afresh.
-    const again = { ...bad, body: setting('boxes', boxes[1]!.id, { tag: 'X2' }) };
+    const again = change(setting('boxes', boxes[1]!.id, { tag: 'X2' }), bad.change.id);
     expect((await send(id, [again])).answers[0]!.status).toBe('applied');
   });
 
@@ -209,14 +214,14 @@ describe('Changes over HTTP', () => {
     const { id, boxes } = await demoHouse();
     const good = change(setting('boxes', boxes[1]!.id, { tag: 'Good' }));
     const broken = [
-      { ...change(removing('boxes', id)), id: 'x' },
+      { ...change(removing('boxes', id), 'x') },
       change({ kind: 'box.explode' } as never),
       change(
         adding('boxes', {
           id: randomUUID(),
           roomId: boxes[0]!.roomId,
           tag: 'a\u0000b',
-          model: { catalogueId: 'panel' },
+          catalogueId: 'panel',
         }),
       ),
       { ...change(setting('boxes', boxes[1]!.id, { tag: 'No' })), colour: 'red' },
@@ -251,22 +256,22 @@ describe('Changes over HTTP', () => {
     const { id, boxes, runs, rooms } = start;
     const bodies: ChangeBody[] = [
       setting('boxes', boxes[5]!.id, {
-        model: {
+        ...modelFields({
           markedVolumeIn3: 19.25,
           material: 'plastic',
           kind: 'device',
           gangs: 1,
           slots: 2,
-          clamps: 'none',
+          markedClamps: 'none',
           groundScrew: false,
-        },
+        }),
       }),
       removing('boxes', boxes[8]!.id, true),
       adding('boxes', {
         id: randomUUID(),
         roomId: rooms[0]!.id,
         tag: 'NEW',
-        model: { catalogueId: 'plastic-1g-18' },
+        catalogueId: 'plastic-1g-18',
       }),
       setting('runs', runs[3]!.id, { measuredLengthIn: null, plannedCable: '12/3' }),
       { kind: 'rule.set', key: 'makeup.trim', override: { value: 7.5 } },
@@ -282,7 +287,7 @@ describe('Changes over HTTP', () => {
       houseOf(start),
     );
     const stored = await read(id);
-    expect(writeHouseFile(replayed)).toEqual(stored);
+    expect(writeHouseFile(replayed, stored.people)).toEqual(stored);
     // A process without any memory of the house reads the same from the rows alone.
     const fresh = await connect(url);
     const server = await serve(fresh);
@@ -297,9 +302,54 @@ describe('Changes over HTTP', () => {
     const mine = change(setting('boxes', boxes[1]!.id, { tag: 'Mine' }));
     await send(id, [mine]);
     await send(id, [change(setting('boxes', boxes[1]!.id, { tag: 'Theirs' }), randomUUID(), 'Mireille')], 1);
-    const { answers } = await send(id, [change({ kind: 'revert', of: mine.id })]);
+    const { answers } = await send(id, [change({ kind: 'revert', of: mine.change.id })]);
     expect(answers[0]).toEqual(jasmine.objectContaining({ status: 'refused', code: 'revert.conflict' }));
     expect((answers[0] as { message: string }).message).toContain('Mireille changed the tag of box Theirs');
+  });
+
+  it('say whose writing they have written over, by name, and only where it was not seen', async () => {
+    const { id, boxes } = await demoHouse();
+    const [mireille] = (await api().get('/api/crew').expect(200)).body.people.filter(
+      ({ name }: Person) => name === 'Mireille',
+    );
+    expect(mireille).toBeDefined();
+    const tag = (to: string, was: string, by = 'Lead') =>
+      change({ kind: 'box.set', recordId: boxes[1]!.id, fields: { tag: { was, to } } }, randomUUID(), by);
+    const said = async (one: ReturnType<typeof tag>): Promise<string | undefined> => {
+      const [answer] = (await send(id, [one])).answers;
+      return answer!.status === 'applied' ? answer!.overwrote : answer!.status;
+    };
+    const { tag: start } = boxes[1]!;
+    expect(await said(tag('Hers', start, 'Mireille'))).toBeUndefined();
+    expect(await said(tag('His', start))).toBe(
+      'Mireille had changed the tag of box Hers meanwhile; yours stands now.',
+    );
+    expect(await said(tag('His again', 'His'))).toBeUndefined();
+    expect(await said(tag('His again', 'Older')))
+      .withContext('the same is no overwriting')
+      .toBeUndefined();
+    expect(await said(tag('His third', 'Older')))
+      .withContext('one’s own writing')
+      .toBeUndefined();
+    expect(await said({ ...tag('His fourth', 'Older'), deviceId: randomUUID() }))
+      .withContext('what the same person has written on another device was not seen here')
+      .toBe('Lead had changed the tag of box His third meanwhile; yours stands now.');
+    expect((await read(id)).boxes[1]!.tag).toBe('His fourth');
+    // Whoever is on no list speaks for nobody.
+    const [nobody] = (
+      await send(id, [change(setting('boxes', boxes[1]!.id, { tag: 'N' }), randomUUID(), '?')])
+    ).answers;
+    expect(nobody).toEqual(jasmine.objectContaining({ status: 'refused', code: 'person.unknown' }));
+    // A device of version 1 sends names; they are entered as they come.
+    const old = {
+      id: randomUUID(),
+      version: 1,
+      by: 'Old hand',
+      body: { kind: 'box.set', recordId: boxes[1]!.id, fields: { place: { heightIn: 12 } } },
+    };
+    expect((await send(id, [old])).answers[0]!.status).toBe('applied');
+    expect((await read(id)).boxes[1]!.heightIn).toBe(12);
+    expect((await send(id, [old])).answers[0]!.status).toBe('already applied');
   });
 
   it('lose nothing when many arrive at once through two processes, and each once', async () => {
@@ -310,7 +360,7 @@ describe('Changes over HTTP', () => {
           id: randomUUID(),
           roomId: rooms[index % rooms.length]!.id,
           tag: `N${index}`,
-          model: { catalogueId: 'plastic-1g-18' },
+          catalogueId: 'plastic-1g-18',
         }),
       ),
     );
@@ -393,7 +443,7 @@ describe('Bad input over HTTP', () => {
     );
     await refused('/api/houses/import', 'not json', 422, 'file.not-json');
     await refused('/api/houses/import', JSON.stringify(demo), 415, 'body.not-json-type', 'text/plain');
-    await refused('/api/houses/import?by=a%0Ab', JSON.stringify(demo), 400, 'request.invalid');
+    await refused('/api/houses/import?actorId=a%0Ab', JSON.stringify(demo), 400, 'request.invalid');
     await refused('/api/houses/import', JSON.stringify({ ...demo, version: 7 }), 422, 'file.version');
     await refused('/api/houses/import', `"${'x'.repeat(20_000_000)}"`, 413, 'body.too-large');
     await refused('/api/houses/import?onExisting=eat', JSON.stringify(demo), 400, 'request.invalid');
@@ -462,10 +512,18 @@ describe('Health', () => {
 
 describe('Crew', () => {
   it('has names to pick from, each once', async () => {
-    await api().post('/api/crew/people').send({ name: 'Ansel' }).expect(201);
-    await api().post('/api/crew/people').send({ name: 'Ansel' }).expect(201);
+    const one = await api().post('/api/crew/people').send({ id: randomUUID(), name: 'Isolde' }).expect(201);
+    const again = await api().post('/api/crew/people').send({ id: randomUUID(), name: 'Isolde' }).expect(201);
+    expect(again.body.name).toBe('Isolde (2)');
+    await api()
+      .post('/api/crew/people')
+      .send(one.body as Person)
+      .expect(201);
     const { body } = await api().get('/api/crew').expect(200);
-    expect((body.people as string[]).filter((name) => name === 'Ansel')).toEqual(['Ansel']);
-    await api().post('/api/crew/people').send({ name: '' }).expect(400);
+    expect((body.people as Person[]).filter(({ name }) => name.startsWith('Isolde'))).toEqual([
+      one.body as Person,
+      again.body as Person,
+    ]);
+    await api().post('/api/crew/people').send({ id: randomUUID(), name: '' }).expect(400);
   });
 });

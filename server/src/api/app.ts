@@ -3,12 +3,13 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   DuplicateHouse,
+  Id,
   LIMITS,
-  Name,
   NewHouse,
   NewPerson,
   OnExisting,
   houseFileJsonSchema,
+  personOfVersion1,
   problemsOf,
 } from '@mule-tally/core';
 import compression from 'compression';
@@ -20,7 +21,7 @@ import { pinoHttp } from 'pino-http';
 import * as z from 'zod';
 import { HouseStore } from '../houses/house-store.js';
 import type { HouseKey } from '../houses/rows.js';
-import { CrewEntity, PersonEntity } from '../storage/entities.js';
+import { CrewEntity } from '../storage/entities.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
@@ -40,6 +41,9 @@ export interface AppOptions {
   /** Folder of the built web app; without it only the API is served. */
   readonly webFolder?: string;
 }
+
+/** Who took in a file, where nobody says so. */
+const IMPORT = 'Import';
 
 const Uuid = z.uuid().lowercase();
 const JournalQuery = z.object({
@@ -179,25 +183,13 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   api.use(identify);
 
   api.get('/crew', async (_request, response) => {
-    const em = orm.em.fork();
-    const crew = await em.findOneOrFail(CrewEntity, { id: crewOf(response) });
-    const people = await em.find(
-      PersonEntity,
-      { crewId: crew.id },
-      { orderBy: { addedAt: 'asc', name: 'asc' } },
-    );
-    response.json({ id: crew.id, name: crew.name, people: people.map(({ name }) => name) });
+    const crew = await orm.em.fork().findOneOrFail(CrewEntity, { id: crewOf(response) });
+    response.json({ id: crew.id, name: crew.name, people: await houses.people.all(crew.id) });
   });
   api.post('/crew/people', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
-    const { name } = checked(NewPerson, request.body);
-    await orm.em
-      .fork()
-      .upsert(
-        PersonEntity,
-        { crewId: crewOf(response), name, addedAt: new Date() },
-        { onConflictAction: 'ignore' },
-      );
-    response.status(201).json({ name });
+    const person = checked(NewPerson, request.body);
+    const [known] = await houses.people.add(crewOf(response), [person]);
+    response.status(201).json(known);
   });
 
   api.get('/houses', async (request, response) => {
@@ -213,8 +205,9 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   });
   api.post('/houses/import', raw(LIMITS.fileBytes), async (request, response) => {
     const onExisting = checked(OnExisting, request.query['onExisting'] ?? 'refuse');
-    const by = checked(Name.default('Import'), request.query['by']);
-    await doing({ kind: 'import', crewId: crewOf(response), by, onExisting }, request, response);
+    const actorId = checked(Id.default(personOfVersion1(IMPORT)), request.query['actorId']);
+    if (request.query['actorId'] === undefined) await houses.people.know(crewOf(response), new Set([IMPORT]));
+    await doing({ kind: 'import', crewId: crewOf(response), actorId, onExisting }, request, response);
   });
   api.get('/houses/:houseId', async (request, response) => {
     await doing({ kind: 'read', key: keyOf(request, response) }, request, response);

@@ -5,7 +5,7 @@ import type { Server } from 'node:http';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { ChangeBody, HouseFile, JournalEntry } from '@mule-tally/core';
-import { LIMITS, setting } from '@mule-tally/core';
+import { LIMITS, personOfVersion1, setting } from '@mule-tally/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { HouseStore } from '../houses/house-store.js';
@@ -54,7 +54,10 @@ const post = (path: string, body: unknown, headers: Record<string, string> = {})
     headers: { ...JSON_TYPE, ...headers },
     body: typeof body === 'string' ? body : JSON.stringify(body),
   });
-const change = (body: ChangeBody, by = 'Lead') => ({ id: randomUUID(), version: 1, by, body });
+const change = (body: ChangeBody, by = 'Lead') => ({
+  change: { id: randomUUID(), version: 2, body },
+  actorId: personOfVersion1(by),
+});
 async function house(file: HouseFile = demo): Promise<HouseFile> {
   const answer = await post('/houses/import', { ...file, id: randomUUID() });
   expect(answer.status).toBe(201);
@@ -122,7 +125,7 @@ describe('Answers', () => {
         ...first!,
         id: randomUUID(),
         tag: `X${n}`,
-        model: { catalogueId: 'plastic-1g-18' },
+        catalogueId: 'plastic-1g-18',
       });
     const file = await house(large);
     expect(file.boxes.length).toBe(large.boxes.length);
@@ -144,7 +147,7 @@ describe('Answers', () => {
     expect(answer.answers[0]!.status).toBe('applied');
     // The undo is a small request with much to do: not where it keeps others waiting.
     const inWorker = spyOn(HeavyWork.prototype, 'run').and.callThrough();
-    await post(`/houses/${file.id}/changes`, { changes: [change({ kind: 'revert', of: gone.id })] });
+    await post(`/houses/${file.id}/changes`, { changes: [change({ kind: 'revert', of: gone.change.id })] });
     expect(inWorker.calls.count()).toBe(1);
     const after = (await (await fetch(`${at}/api/houses/${file.id}`)).json()) as { file: HouseFile };
     expect(after.file).toEqual(file);
@@ -155,7 +158,7 @@ describe('Answers', () => {
     const changes = Array.from({ length: 6 }, (_, n) =>
       change({
         kind: 'group',
-        changes: file.boxes.map(({ id }) => setting('boxes', id, { place: { note: `${n}`.repeat(190) } })),
+        changes: file.boxes.map(({ id }) => setting('boxes', id, { placeNote: `${n}`.repeat(190) })),
       }),
     );
     for (const one of changes) await post(`/houses/${file.id}/changes`, { changes: [one] });
@@ -171,7 +174,7 @@ describe('Answers', () => {
     await direct.query('update journal set diff_bytes = 4000000 where house_id = $1', [file.id]);
     expect((await page('after=2')).entries.map(({ seq }) => seq)).toEqual([3]);
     const one = (await (
-      await fetch(`${at}/api/houses/${file.id}/journal/${changes[0]!.id}`)
+      await fetch(`${at}/api/houses/${file.id}/journal/${changes[0]!.change.id}`)
     ).json()) as JournalEntry;
     expect([one.seq, one.diff.rows.length]).toEqual([1, file.boxes.length]);
     // The file of the house as it stands is no change.
@@ -190,7 +193,7 @@ describe('Answers', () => {
     );
     await post(`/houses/${file.id}/changes`, { changes: others });
     const late = (await (
-      await post(`/houses/${file.id}/changes`, { changes: [change({ kind: 'revert', of: mine.id })] })
+      await post(`/houses/${file.id}/changes`, { changes: [change({ kind: 'revert', of: mine.change.id })] })
     ).json()) as { answers: { message: string }[] };
     expect(late.answers[0]!.message).toContain('Mireille changed the tag of box Theirs');
   });

@@ -4,6 +4,7 @@ import type {
   ChangeAnswer,
   ChangeBody,
   Conflict,
+  Envelope,
   House,
   HouseFile,
   HouseSummary,
@@ -23,10 +24,15 @@ import {
   emptyHouse,
   houseOf,
   isEmptyDiff,
+  peopleIn,
+  personOfVersion1,
   recordOf,
   sameJson,
+  upgradeChange,
+  upgradeDiff,
   writeHouseFile,
 } from '@mule-tally/core';
+import { People } from '../crew/people.js';
 import { HttpProblem, isDatabaseAway, isHouseHeld, isTaken } from '../api/problem.js';
 import { columnName } from '../storage/entities.js';
 import type { Orm } from '../storage/orm.js';
@@ -69,6 +75,13 @@ interface Earlier {
   readonly body: unknown;
 }
 
+/** A diff as a journal keeps it, of whatever version: brought over where it is read, never rewritten. */
+const diffFrom = (row: { readonly diff: unknown; readonly version: number }): HouseDiff =>
+  HouseDiff.parse(upgradeDiff(row.diff, row.version));
+/** Who made an entry: by id, and before version 2 by name. */
+const actorFrom = (row: { readonly actor_id: string | null; readonly by: string | null }): string =>
+  row.actor_id ?? personOfVersion1(row.by ?? '');
+
 /**
  * Houses in the database. Changes that arrive together for a house share a transaction under the lock of its row: apply with
  * the core, write the rows that differ, append to the journal, each behind a savepoint; answers go out after the commit.
@@ -76,6 +89,7 @@ interface Earlier {
  */
 export class HouseStore {
   private readonly kept: KeptHouses;
+  readonly people: People;
   private readonly queues: HouseQueues<ReadChange, ChangeAnswer>;
   /** Of the database as it was last seen. */
   epoch = '';
@@ -87,6 +101,7 @@ export class HouseStore {
     kept = new KeptHouses(),
   ) {
     this.kept = kept;
+    this.people = new People(orm);
     this.queues = new HouseQueues((name, changes) => this.applyTogether(keyOfKept(name), changes));
   }
 
@@ -183,7 +198,9 @@ export class HouseStore {
       this.orm,
       async (sql) => {
         const row = await this.row(sql, key);
-        return { file: writeHouseFile(await this.current(sql, key, row)), seq: row.seq };
+        const house = await this.current(sql, key, row);
+        const people = peopleIn(house).size ? await this.people.all(key.crewId, sql) : [];
+        return { file: writeHouseFile(house, people), seq: row.seq };
       },
       true,
     );
@@ -192,10 +209,13 @@ export class HouseStore {
   /** Takes in a house file: as itself, as a copy under new ids, or in the place of the house of the same id. */
   async import(
     crewId: string,
-    file: HouseFile,
-    by: string,
+    { people, ...lists }: HouseFile,
+    actorId: string,
     onExisting: 'refuse' | 'copy' | 'replace',
   ): Promise<{ id: string; how: string }> {
+    const file = { ...lists, people: [] };
+    // Those whose work the file tells of.
+    await this.people.add(crewId, people);
     const key = { crewId, houseId: file.id };
     if (onExisting !== 'replace' && (await this.insertOnce(key, houseOf(file))) === 'made') {
       return { id: file.id, how: 'imported' };
@@ -217,10 +237,9 @@ export class HouseStore {
     const change: Change = {
       id: this.newId(),
       version: CHANGE_VERSION,
-      by,
       body: { kind: 'house.replace', file },
     };
-    const [answer] = await this.enqueue(key, [{ ok: true, change }]);
+    const [answer] = await this.enqueue(key, [{ ok: true, envelope: { change, actorId } }]);
     if (answer!.status === 'refused') throw new HttpProblem(422, answer!.code, answer!.message);
     return { id: file.id, how: answer!.status === 'applied' ? 'replaced' : 'unchanged' };
   }
@@ -259,7 +278,13 @@ export class HouseStore {
   private async applyTogether(key: HouseKey, changes: readonly ReadChange[]): Promise<ChangeAnswer[]> {
     const outcome = await inTransaction(this.orm, async (sql) => {
       const row = await this.row(sql, key, true);
-      const asked = changes.flatMap((read) => (read.ok ? [read.change] : []));
+      const asked = changes.flatMap((read) => (read.ok ? [read.envelope.change] : []));
+      const crew = await this.people.known(
+        key.crewId,
+        changes.flatMap((read) => (read.ok ? [read.envelope.actorId] : [])),
+        sql,
+        row.epoch,
+      );
       const earlier = await this.earlier(sql, key, asked);
       const history = await this.history(
         sql,
@@ -275,10 +300,14 @@ export class HouseStore {
           answers.push({ id: read.id, status: 'refused', ...read.refusal });
           continue;
         }
-        const { change } = read;
+        const { change, actorId } = read.envelope;
         const known = earlier.get(change.id);
         if (known) {
           answers.push(repeated(change, known));
+          continue;
+        }
+        if (!crew.has(actorId)) {
+          answers.push({ id: change.id, status: 'refused', ...NOBODY });
           continue;
         }
         const applied = applyChange(house, change.body, (id) => history.get(id)?.diff);
@@ -290,8 +319,16 @@ export class HouseStore {
           answers.push({ id: change.id, status: 'already applied', seq });
           continue;
         }
+        // Asked before the row has a new writer.
+        const over = await this.overwritten(
+          sql,
+          key,
+          house,
+          { ...read.envelope, actorId },
+          applied.overwrote,
+        );
         try {
-          await this.write(sql, key, change, applied.diff, seq + 1, changes.length > 1);
+          await this.write(sql, key, read.envelope, applied.diff, seq + 1, changes.length > 1);
         } catch (error) {
           // What the database cannot do at all fails the request; what it will not write, this change alone.
           if (changes.length < 2 || isDatabaseAway(error) || isHouseHeld(error)) throw error;
@@ -308,7 +345,13 @@ export class HouseStore {
         house = applied.house;
         earlier.set(change.id, { seq, body: change.body });
         history.set(change.id, { diff: applied.diff, seq });
-        answers.push({ id: change.id, status: 'applied', seq, diff: applied.diff });
+        answers.push({
+          id: change.id,
+          status: 'applied',
+          seq,
+          diff: applied.diff,
+          ...(over && { overwrote: over }),
+        });
       }
       if (house !== start || seq !== row.seq) {
         const { name, rulebook } = house.head;
@@ -336,7 +379,7 @@ export class HouseStore {
   private async write(
     sql: Sql,
     key: HouseKey,
-    change: Change,
+    { change, actorId, deviceId, madeAt }: Envelope,
     diff: HouseDiff,
     seq: number,
     isAmongOthers: boolean,
@@ -345,14 +388,17 @@ export class HouseStore {
     await writeDiff(sql, key, diff, seq);
     const [changeText, diffText] = [JSON.stringify(change), JSON.stringify(diff)];
     await sql.all(
-      `insert into journal (crew_id, house_id, seq, change_id, "by", "at", change, diff, change_bytes, diff_bytes)
-       values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?, ?)`,
+      `insert into journal (crew_id, house_id, seq, change_id, actor_id, device_id, made_at, version, "at", change, diff,
+         change_bytes, diff_bytes)
+       values (?, ?, ?, ?, ?, ?, ?, ${CHANGE_VERSION}, ?, ?::jsonb, ?::jsonb, ?, ?)`,
       [
         key.crewId,
         key.houseId,
         seq,
         change.id,
-        change.by,
+        actorId,
+        deviceId ?? null,
+        madeAt ?? null,
         this.now(),
         changeText,
         diffText,
@@ -365,12 +411,17 @@ export class HouseStore {
   /** Which of these changes are in the journal already. */
   private async earlier(sql: Sql, key: HouseKey, changes: readonly Change[]): Promise<Map<string, Earlier>> {
     if (changes.length === 0) return new Map();
-    const rows = await sql.all<{ change_id: string; seq: number; body: unknown }>(
-      `select change_id, seq, change->'body' as body from journal
+    const rows = await sql.all<{ change_id: string; seq: number; change: unknown }>(
+      `select change_id, seq, change from journal
        where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
       [key.crewId, key.houseId, `{${changes.map(({ id }) => id).join(',')}}`],
     );
-    return new Map(rows.map((row) => [row.change_id, { seq: row.seq, body: row.body }]));
+    return new Map(
+      rows.map((row) => [
+        row.change_id,
+        { seq: row.seq, body: (upgradeChange(row.change) as { body: unknown }).body },
+      ]),
+    );
   }
 
   private async history(
@@ -379,11 +430,11 @@ export class HouseStore {
     ids: readonly string[],
   ): Promise<Map<string, { diff: HouseDiff; seq: number }>> {
     if (ids.length === 0) return new Map();
-    const rows = await sql.all<{ change_id: string; seq: number; diff: unknown }>(
-      `select change_id, seq, diff from journal where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
+    const rows = await sql.all<{ change_id: string; seq: number; diff: unknown; version: number }>(
+      `select change_id, seq, diff, version from journal where crew_id = ? and house_id = ? and change_id = any(?::uuid[])`,
       [key.crewId, key.houseId, `{${ids.join(',')}}`],
     );
-    return new Map(rows.map((row) => [row.change_id, { diff: HouseDiff.parse(row.diff), seq: row.seq }]));
+    return new Map(rows.map((row) => [row.change_id, { diff: diffFrom(row), seq: row.seq }]));
   }
 
   /** A refused change, and for an undo that comes too late: who changed what since. */
@@ -414,33 +465,58 @@ export class HouseStore {
     };
   }
 
+  /** What a change wrote over that others had written since its maker looked, with their names; nothing where nobody else did. */
+  private async overwritten(
+    sql: Sql,
+    key: HouseKey,
+    house: House,
+    author: Author,
+    conflicts: readonly Conflict[],
+  ): Promise<string | undefined> {
+    const said: string[] = [];
+    for (const conflict of conflicts.slice(0, 3)) {
+      const who = await this.whoWrote(sql, key, 0, conflict, author);
+      if (who) said.push(`${who} had changed ${whatOf(house, conflict)} meanwhile; yours stands now.`);
+    }
+    return said.length ? [...new Set(said)].join(' ') : undefined;
+  }
+
   /** Who wrote a field since: the row knows its last writer; for what is gone, and for the head, a look some way back. */
   private async whoWrote(
     sql: Sql,
     key: HouseKey,
     since: number,
     { table, id, field }: Conflict,
+    otherThan?: Author,
   ): Promise<string | undefined> {
-    const isOf = (diff: unknown): boolean => {
-      const { head, rows } = HouseDiff.parse(diff);
+    const name = async (row: WrittenRow): Promise<string | undefined> => {
+      const actorId = actorFrom(row);
+      const isOwn = actorId === otherThan?.actorId && (row.device_id ?? undefined) === otherThan.deviceId;
+      return isOwn
+        ? undefined
+        : (await this.people.all(key.crewId, sql)).find(({ id: own }) => own === actorId)?.name;
+    };
+    const isOf = (entry: { diff: unknown; version: number }): boolean => {
+      const { head, rows } = diffFrom(entry);
       if (!table || !id) return field !== undefined && field in head;
       return rows.some((row) => row.id === id && (!field || !row.changed || field in row.changed));
     };
     if (table && id) {
-      const [last] = await sql.all<{ by: string; diff: unknown }>(
-        `select j.by, j.diff from "${columnName(table)}" r
+      const [last] = await sql.all<WrittenRow>(
+        `select j.by, j.actor_id, j.device_id, j.diff, j.version from "${columnName(table)}" r
          join journal j on j.crew_id = r.crew_id and j.house_id = r.house_id and j.seq = r.written_seq
          where r.crew_id = ? and r.house_id = ? and r.id = ?`,
         [key.crewId, key.houseId, id],
       );
-      if (last && isOf(last.diff)) return last.by;
+      if (last && isOf(last)) return name(last);
     }
-    const window = await sql.all<{ by: string; diff: unknown }>(
-      `select "by", diff from journal where crew_id = ? and house_id = ? and seq > ? and diff_bytes < ?
+    const window = await sql.all<WrittenRow>(
+      `select "by", actor_id, device_id, diff, version from journal where crew_id = ? and house_id = ? and seq > ? and diff_bytes < ?
        order by seq desc limit ${WINDOW}`,
       [key.crewId, key.houseId, since, LIMITS.pageBytes],
     );
-    return window.find(({ diff }) => isOf(diff))?.by;
+    const found = window.find(isOf);
+    return found && name(found);
   }
 
   /**
@@ -498,17 +574,19 @@ export class HouseStore {
     diffsOnly = false,
   ): Promise<JournalEntry[]> {
     const rows = await sql.all<Record<string, unknown>>(
-      `select seq, change_id, "by", "at", diff${diffsOnly ? '' : ', change'} from journal
+      `select seq, change_id, "by", actor_id, device_id, made_at, version, "at", diff${diffsOnly ? '' : ', change'} from journal
        where crew_id = ? and house_id = ? and ${which} order by seq`,
       [key.crewId, key.houseId, value],
     );
     return rows.map((row) => ({
       seq: Number(row['seq']),
       changeId: String(row['change_id']),
-      by: String(row['by']),
+      actorId: actorFrom(row as unknown as WrittenRow),
+      ...(row['device_id'] !== null && { deviceId: String(row['device_id']) }),
+      ...(row['made_at'] !== null && { madeAt: new Date(row['made_at'] as string).toISOString() }),
       at: new Date(row['at'] as string).toISOString(),
-      ...(!diffsOnly && { change: row['change'] as StoredChange }),
-      diff: row['diff'] as HouseDiff,
+      ...(!diffsOnly && { change: upgradeChange(row['change']) as StoredChange }),
+      diff: upgradeDiff(row['diff'], Number(row['version'])) as HouseDiff,
     }));
   }
 
@@ -529,8 +607,8 @@ export class HouseStore {
     if (known && known.seq === row.seq) return known.house;
     let house: House | undefined;
     if (known && known.seq < row.seq && row.seq - known.seq <= FOLD_AT_MOST) {
-      const newer = await sql.all<{ diff: unknown }>(
-        `select diff from journal where crew_id = ? and house_id = ? and seq > ? and seq <= ?
+      const newer = await sql.all<{ diff: unknown; version: number }>(
+        `select diff, version from journal where crew_id = ? and house_id = ? and seq > ? and seq <= ?
          and (select coalesce(sum(diff_bytes), 0) from journal
               where crew_id = ? and house_id = ? and seq > ? and seq <= ?) < ? order by seq`,
         [
@@ -540,13 +618,30 @@ export class HouseStore {
         ],
       );
       if (newer.length === row.seq - known.seq)
-        house = newer.reduce((at, { diff }) => applyDiff(at, HouseDiff.parse(diff)), known.house);
+        house = newer.reduce((at, entry) => applyDiff(at, diffFrom(entry)), known.house);
     }
     house ??= await readRows(sql, key, row);
     this.kept.keep(name, { seq: row.seq, house, epoch: row.epoch });
     return house;
   }
 }
+
+/** Who makes a change, and on which of their devices: what was entered on another one was not seen on this. */
+type Author = Pick<Envelope, 'actorId' | 'deviceId'>;
+
+interface WrittenRow {
+  readonly by: string | null;
+  readonly actor_id: string | null;
+  readonly device_id: string | null;
+  readonly diff: unknown;
+  readonly version: number;
+}
+
+/** Until people sign in, whoever is on the crew's list may be spoken for by any device. */
+const NOBODY = {
+  code: 'person.unknown',
+  message: 'Whoever made this is not on the list of the crew.',
+} as const;
 
 const keptKey = (key: HouseKey): string => `${key.crewId} ${key.houseId}`;
 const keyOfKept = (name: string): HouseKey => {

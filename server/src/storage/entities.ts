@@ -20,6 +20,7 @@ export const CrewEntity = new EntitySchema<CrewRow>({
 
 export interface PersonRow {
   crewId: string;
+  id: string;
   name: string;
   addedAt: Date;
 }
@@ -28,9 +29,11 @@ export const PersonEntity = new EntitySchema<PersonRow>({
   tableName: 'person',
   properties: {
     crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
-    name: { type: 'text', primary: true },
+    id: { type: 'uuid', primary: true },
+    name: { type: 'text' },
     addedAt: { type: 'datetime', fieldName: 'added_at', defaultRaw: 'now()' },
   },
+  uniques: [{ name: 'person_name', properties: ['crewId', 'name'] }],
 });
 
 export interface HouseRow {
@@ -62,8 +65,15 @@ export interface JournalRow {
   houseId: string;
   seq: number;
   changeId: string;
-  by: string;
+  /** Who made it, by name: entries of version 1 only. */
+  by: string | null;
+  actorId: string | null;
+  deviceId: string | null;
+  /** By the clock of the device. */
+  madeAt: Date | null;
   at: Date;
+  /** The version of change and diff. */
+  version: number;
   change: unknown;
   diff: unknown;
   /** Length of both as text: pages of the journal end by bytes. */
@@ -78,7 +88,11 @@ export const JournalEntity = new EntitySchema<JournalRow>({
     houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
     seq: { type: 'integer', primary: true },
     changeId: { type: 'uuid', fieldName: 'change_id' },
-    by: { type: 'text' },
+    by: { type: 'text', nullable: true },
+    actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
+    deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
+    madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
+    version: { type: 'integer' },
     at: { type: 'datetime' },
     change: { type: 'json' },
     diff: { type: 'json' },
@@ -170,7 +184,7 @@ const recordEntity = (table: TableName): EntitySchema<RecordRow> =>
     } as never,
   });
 
-export const RECORD_ENTITIES = Object.fromEntries(
+const RECORD_ENTITIES = Object.fromEntries(
   TABLE_NAMES.map((table) => [table, recordEntity(table)]),
 ) as Record<TableName, EntitySchema<RecordRow>>;
 

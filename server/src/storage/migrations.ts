@@ -1,5 +1,6 @@
 import { Migration } from '@mikro-orm/migrations';
 import { LOCAL_CREW } from './local-crew.js';
+import { Version2 } from './version-2.js';
 
 /** Tables that belong to a house and go with it. */
 const OF_A_HOUSE = [
@@ -357,4 +358,5 @@ export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
   { name: '2026-11-wiring', class: Wiring },
   { name: '2026-11-kept', class: Kept },
+  { name: '2026-11-version-2', class: Version2 },
 ];

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { HouseFile, TableName } from '@mule-tally/core';
-import { LIMITS, TABLE_NAMES, TABLES } from '@mule-tally/core';
+import { LIMITS, TABLE_NAMES, TABLES, personOfVersion1 } from '@mule-tally/core';
 
 /** What a run of random inputs met. */
 export interface FuzzReport {
@@ -111,10 +111,14 @@ function plausible(random: Random, file: HouseFile): Record<string, unknown> {
                   kind: `${noun}.set`,
                   recordId: record['id'],
                   fields: Object.fromEntries(
-                    Object.entries(record).filter(([key]) => key !== 'id' && random.below(3) === 0),
+                    Object.entries(record)
+                      .filter(([key]) => key !== 'id' && random.below(3) === 0)
+                      .map(([key, to]) => [key, { to, ...(random.below(2) && { was: random.one(ODD) }) }]),
                   ),
                 };
-  return { id: randomUUID(), version: 1, by: 'Fuzz', body };
+  // Some devices have not been brought up to date yet.
+  if (random.below(4) === 0) return { id: randomUUID(), version: 1, by: 'Fuzz', body };
+  return { change: { id: randomUUID(), version: 2, body }, actorId: personOfVersion1('Lead') };
 }
 
 /**

@@ -1,17 +1,28 @@
 import type { OnExisting } from '@mule-tally/core';
-import { ChangeBatch, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
+import { ChangeBatch, Name, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 import type { HouseStore } from '../houses/house-store.js';
 import type { HouseKey } from '../houses/rows.js';
 
 /** What a request with a large body asks for. */
 export type Job =
-  | { readonly kind: 'import'; readonly crewId: string; readonly by: string; readonly onExisting: OnExisting }
+  | {
+      readonly kind: 'import';
+      readonly crewId: string;
+      readonly actorId: string;
+      readonly onExisting: OnExisting;
+    }
   | { readonly kind: 'changes'; readonly key: HouseKey }
   /** A house going out, or copied: its own size decides where that is done. */
   | { readonly kind: 'read'; readonly key: HouseKey }
   | { readonly kind: 'file'; readonly key: HouseKey }
   | { readonly kind: 'duplicate'; readonly key: HouseKey; readonly id: string; readonly name: string };
+
+/** A device of version 1 tells who made a change by name. */
+const nameOfVersion1 = (input: unknown): string | undefined => {
+  const { version, by } = (input ?? {}) as { version?: unknown; by?: unknown };
+  return version === 1 ? Name.safeParse(by).data : undefined;
+};
 
 /** What a job answers, as it goes out. */
 export interface JobAnswer {
@@ -60,7 +71,7 @@ export async function doJob(
           : `This file has ${count} problems${read.more ? ' and more' : ''}. Nothing was taken in.`;
       throw new HttpProblem(422, first!.code, detail, { problems: read.problems, more: read.more });
     }
-    return { status: 201, body: await houses.import(job.crewId, read.file, job.by, job.onExisting) };
+    return { status: 201, body: await houses.import(job.crewId, read.file, job.actorId, job.onExisting) };
   }
   let json: unknown;
   try {
@@ -77,6 +88,8 @@ export async function doJob(
     throw new HttpProblem(400, 'request.invalid', problems[0]!.message, { problems });
   }
   const changes = batch.data.changes.map(readChange);
+  const names = batch.data.changes.flatMap((one) => nameOfVersion1(one) ?? []);
   wasRead();
+  if (names.length) await houses.people.know(job.key.crewId, new Set(names));
   return { status: 200, body: await houses.applyBatch(job.key, changes, isGone) };
 }

@@ -1,5 +1,5 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { standingPull } from '../../facts/box-facts.js';
+import { boxesOf, isLooseEnd, standingPull } from '../../facts/box-facts.js';
 import { NamedUnion } from '../../structures/union.js';
 import type { Run } from '../../house/model.js';
 
@@ -23,7 +23,7 @@ export interface CircuitTree {
   readonly loops: readonly Run[];
   /** Runs that hang together with nothing that reaches the panel. */
   readonly islands: readonly Run[];
-  /** Runs whose far end is not in a box yet. */
+  /** Runs that end at a buried point on which nothing has been put yet. */
   readonly loose: readonly Run[];
 }
 
@@ -46,11 +46,11 @@ export function circuitTree(reader: HouseReader, panelId: string, unordered: rea
   const loose: Run[] = [];
   const between: { run: Run; a: string; b: string }[] = [];
   for (const run of runs) {
-    if (!('boxId' in run.to)) {
+    const [a, b] = boxesOf(run);
+    if (isLooseEnd(reader, a) || isLooseEnd(reader, b)) {
       loose.push(run);
       continue;
     }
-    const [a, b] = [run.from.boxId, run.to.boxId];
     if (!groups.join(a, b)) {
       loops.push(run);
       continue;
@@ -89,7 +89,7 @@ export function circuitTree(reader: HouseReader, panelId: string, unordered: rea
     ...between.filter(({ a }) => !boxOf.has(a)).map(({ run }) => run),
     ...loops,
     ...loose,
-  ].filter((run) => !boxOf.has(run.from.boxId));
+  ].filter((run) => boxesOf(run).every((boxId) => !boxOf.has(boxId)));
   const lost = new Set(islands);
   return {
     panelId,

@@ -1,7 +1,8 @@
+import { NO_FACTS } from '../../findings/finding.js';
+import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { circuitOfPoint, devicesIn } from '../../facts/box-facts.js';
 import type { Control, Device, Point } from '../../house/model.js';
-import { circuitName } from '../../facts/naming.js';
 import type { Finding } from '../../findings/finding.js';
 import type { CircuitTree } from './circuit-tree.js';
 
@@ -93,15 +94,15 @@ export function sortControls(reader: HouseReader, points: readonly ReachedPoint[
         code: 'control.point-twice',
         severity: 'mend',
         where: { circuitId, controlId: control.id },
-        message: `Control “${control.name}” names a switch or a load twice. It is counted once.`,
+        facts: NO_FACTS,
         fixes: [
           {
-            label: 'Name each once',
-            change: {
-              kind: 'control.set',
-              recordId: control.id,
-              fields: { places: [...new Set(control.places)], loads: [...new Set(control.loads)] },
-            },
+            code: 'name-once',
+            facts: NO_FACTS,
+            change: setting('controls', control.id, {
+              places: [...new Set(control.places)],
+              loads: [...new Set(control.loads)],
+            }),
           },
         ],
       });
@@ -115,16 +116,13 @@ export function sortControls(reader: HouseReader, points: readonly ReachedPoint[
       );
       continue;
     }
-    findings.push({ ...problem, where: { circuitId, controlId: control.id, ...problem.where } });
+    findings.push({ ...problem, where: { circuitId, controlId: control.id } } as Finding);
     open.push({ control, points: own, fromPanel: !control.places.some((id) => where.has(id)) });
   }
   return { wired, open, ofPoint, findings };
 }
 
-type Obstacle = Pick<Finding, 'code' | 'severity' | 'message'> & {
-  readonly where?: Finding['where'];
-  readonly source?: string;
-};
+type Obstacle = Pick<Finding, 'code' | 'severity' | 'facts'>;
 
 function obstacle(
   reader: HouseReader,
@@ -132,26 +130,25 @@ function obstacle(
   where: ReadonlyMap<string, ReachedPoint>,
   isShared: boolean,
 ): Obstacle | undefined {
-  const named = `Control “${control.name}”`;
   if (isShared) {
     return {
       code: 'control.shared-point',
       severity: 'mend',
-      message: `${named} shares a switch or a load with another control. Give each point to one control.`,
+      facts: NO_FACTS,
     };
   }
   if (control.places.length === 0) {
     return {
       code: 'control.no-place',
       severity: 'mend',
-      message: `${named} has no switch. Say what switches it.`,
+      facts: NO_FACTS,
     };
   }
   if (control.loads.length === 0) {
     return {
       code: 'control.no-load',
       severity: 'mend',
-      message: `${named} switches nothing. Say what it switches.`,
+      facts: NO_FACTS,
     };
   }
   const all = [...control.places, ...control.loads];
@@ -166,33 +163,33 @@ function obstacle(
       ? {
           code: 'control.two-circuits',
           severity: 'stop',
-          message: `${named} lies on ${circuitName(reader, first.circuitId)} and on ${circuitName(reader, foreign)}. Put its switches and its loads on one circuit.`,
+          facts: { circuitIds: [first.circuitId, foreign] },
         }
       : {
           code: 'control.unreached',
           severity: 'mend',
-          message: `${named}: power from ${circuitName(reader, first.circuitId)} does not reach all of its points yet.`,
+          facts: { circuitId: first.circuitId },
         };
   }
   if (control.places.some((id) => where.get(id)!.point.role !== 'lever')) {
     return {
       code: 'control.not-a-switch',
       severity: 'mend',
-      message: `${named}: a switch is expected among its places.`,
+      facts: NO_FACTS,
     };
   }
   if (control.loads.some((id) => where.get(id)!.point.role === 'lever')) {
     return {
       code: 'control.switch-as-load',
       severity: 'mend',
-      message: `${named}: a switch cannot be a load.`,
+      facts: NO_FACTS,
     };
   }
   if (reader.get('circuits', first.circuitId)?.poles === 2) {
     return {
       code: 'control.240-volt',
       severity: 'mend',
-      message: `${named} is on a 240 V circuit: switching both its hots is not a matter of a switch box.`,
+      facts: NO_FACTS,
     };
   }
   const pinned = control.pinnedOrder;
@@ -200,7 +197,7 @@ function obstacle(
     return {
       code: 'control.pinned-wrong',
       severity: 'mend',
-      message: `${named}: its pinned order does not name exactly its switches. Pin it again, or let it be derived.`,
+      facts: NO_FACTS,
     };
   }
   return undefined;

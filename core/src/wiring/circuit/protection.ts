@@ -4,8 +4,8 @@ import type { CircuitTree } from './circuit-tree.js';
 import { wayUp } from './circuit-tree.js';
 import { sidesOf } from './device-sides.js';
 import type { CircuitControls, ReachedPoint } from './controls.js';
-import type { Signal } from './signal.js';
-import { hotOf } from './signal.js';
+import type { Signal } from '../../vocabulary/signal.js';
+import { hotOf } from '../../vocabulary/signal.js';
 import type { Supply } from './terminals.js';
 
 /** A feed-through device that does not protect what lies beyond it, and the receptacles that go without because of it. */
@@ -37,7 +37,7 @@ export function protectionOf(
   const used = new Map<string, string>();
   const domain = new Map<string, string>();
   const devices = new Map<string, ReachedPoint>();
-  if (reader.rules().text('wiring.gfciOnward') === 'from LOAD') {
+  if (reader.rules().text('wiring.gfciOnward') === 'load') {
     for (const reached of points)
       if (deviceType(reader, reached.device).feedThrough && !controls.ofPoint.has(reached.point.id))
         devices.set(reached.device.id, reached);

@@ -3,8 +3,23 @@ import { deviceType } from '../../facts/box-facts.js';
 import type { Device } from '../../house/model.js';
 import type { ReachedPoint } from './controls.js';
 import { sidesOf } from './device-sides.js';
-import type { Signal, Terminal } from './signal.js';
-import { legOf, secondHotOf, travelerOf } from './signal.js';
+import type { Terminal } from '../../vocabulary/terminal.js';
+import {
+  COMMON,
+  GROUND,
+  HOT,
+  INTERCONNECT,
+  LEG,
+  LINE,
+  LOAD,
+  NEUTRAL,
+  PAIR,
+  SECOND_HOT,
+  SUPPLY,
+  TRAVELER,
+} from '../../vocabulary/terminal.js';
+import type { Signal, SignalLanding } from '../../vocabulary/signal.js';
+import { legOf, secondHotOf, travelerOf } from '../../vocabulary/signal.js';
 
 export type LeverKind = 'single-pole' | 'three-way' | 'four-way';
 
@@ -38,21 +53,21 @@ export interface DeviceTask {
 }
 
 /** Terminals of one lever. Screws of a three- or four-way are told by what they are, never by where they sit. */
-function leverTerminals(place: LeverPlace, supply: Signal, suffix: string): [string, Signal][] {
+function leverTerminals(place: LeverPlace, supply: Signal, lever: number | undefined): [Terminal, Signal][] {
   const { controlId, index, of } = place;
-  const travelers = (pair: number, name: string): [string, Signal][] => [
-    [`${name}A${suffix}`, travelerOf(controlId, pair, 'a')],
-    [`${name}B${suffix}`, travelerOf(controlId, pair, 'b')],
+  const travelers = (pair: number, { a, b }: (typeof PAIR)[1]): [Terminal, Signal][] => [
+    [a(lever), travelerOf(controlId, pair, 'a')],
+    [b(lever), travelerOf(controlId, pair, 'b')],
   ];
   switch (leverKind(place)) {
     case 'single-pole':
-      return [[`leg${suffix}`, legOf(controlId)]];
+      return [[LEG(lever), legOf(controlId)]];
     case 'three-way':
       return index === 0
-        ? [[`common${suffix}`, supply], ...travelers(0, 'traveler ')]
-        : [[`common${suffix}`, legOf(controlId)], ...travelers(of - 2, 'traveler ')];
+        ? [[COMMON(lever), supply], ...travelers(0, TRAVELER)]
+        : [[COMMON(lever), legOf(controlId)], ...travelers(of - 2, TRAVELER)];
     case 'four-way':
-      return [...travelers(index - 1, 'pair 1 '), ...travelers(index, 'pair 2 ')];
+      return [...travelers(index - 1, PAIR[1]), ...travelers(index, PAIR[2])];
   }
 }
 
@@ -61,23 +76,23 @@ function leverTerminals(place: LeverPlace, supply: Signal, suffix: string): [str
  * signal; where they differ the tab on the hot side comes off. Single-pole levers of one yoke share one supply, unless they
  * are of different circuits. What each point gets is always its own circuit's.
  */
-export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Supply): Terminal[] {
+export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Supply): SignalLanding[] {
   const { device, points, node } = task;
   const type = deviceType(reader, device);
   const sides = sidesOf(reader, device);
-  const landings: [string, Signal, string[]?][] = [];
-  const supplies: [string, Signal][] = [];
-  const legs: [string, Signal][] = [];
+  const landings: [Terminal, Signal, string[]?][] = [];
+  const supplies: [Terminal, Signal][] = [];
+  const legs: [Terminal, Signal][] = [];
   for (const { point, circuitId } of points) {
     if (point.role !== 'lever') continue;
     const number = sides.levers.indexOf(point) + 1;
     const place = task.placeOfLever(point.id);
     const hot = supply.hot(node, circuitId);
     if (!place || leverKind(place) === 'single-pole') {
-      const name = sides.suppliesApart ? `supply ${number}` : 'supply';
-      if (!supplies.some(([known]) => known === name)) supplies.push([name, hot]);
+      const terminal = sides.suppliesApart ? SUPPLY(number) : SUPPLY();
+      if (!supplies.some(([known]) => known === terminal)) supplies.push([terminal, hot]);
     }
-    if (place) legs.push(...leverTerminals(place, hot, sides.levers.length > 1 ? ` ${number}` : ''));
+    if (place) legs.push(...leverTerminals(place, hot, sides.levers.length > 1 ? number : undefined));
   }
   landings.push(...supplies, ...legs);
   const hots = new Map<Signal, { first: number; loads: string[] }>();
@@ -89,12 +104,11 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
     if (known) known.loads.push(point.id);
     else hots.set(signal, { first: sides.loads.indexOf(point) + 1, loads: [point.id] });
   }
-  const line = task.onward ? 'line ' : '';
   const isSplit = hots.size > 1 || (sides.hotsApart && hots.size > 0);
   for (const [signal, { first, loads }] of hots)
-    landings.push([isSplit ? `hot ${first}` : `${line}hot`, signal, loads]);
+    landings.push([isSplit ? HOT(first) : task.onward ? LINE.hot : HOT(), signal, loads]);
   const both = type.supply === '240' || type.supply === '120/240';
-  if (both && points[0]) landings.push(['hot B', secondHotOf(points[0].circuitId)]);
+  if (both && points[0]) landings.push([SECOND_HOT, secondHotOf(points[0].circuitId)]);
   const onNeutral = points.find(({ point }) =>
     point.role === 'lever'
       ? type.needsNeutral && point === sides.levers[0]
@@ -102,49 +116,46 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
   );
   if (onNeutral)
     landings.push([
-      sides.neutralsApart ? `neutral ${sides.numberOf(onNeutral.point.id)}` : `${line}neutral`,
+      sides.neutralsApart
+        ? NEUTRAL(sides.numberOf(onNeutral.point.id))
+        : task.onward
+          ? LINE.neutral
+          : NEUTRAL(),
       supply.neutral(node),
     ]);
-  if (task.onward) landings.push(['load hot', task.onward.hot], ['load neutral', task.onward.neutral]);
+  if (task.onward) landings.push([LOAD.hot, task.onward.hot], [LOAD.neutral, task.onward.neutral]);
   if (task.alarmsJoined && points.some(({ point }) => point.role === 'alarm'))
-    landings.push(['interconnect', 'interconnect']);
+    landings.push([INTERCONNECT, 'interconnect']);
   const { id: deviceId, boxId } = device;
-  return landings.map(([name, signal, loads]) =>
-    loads ? { boxId, node, deviceId, name, signal, points: loads } : { boxId, node, deviceId, name, signal },
+  return landings.map(([terminal, signal, loads]) =>
+    loads
+      ? { boxId, node, deviceId, terminal, signal, points: loads }
+      : { boxId, node, deviceId, terminal, signal },
   );
 }
 
 /** Every terminal that a device may have, whichever kind of switch was put in: what a hand can have landed a wire on. */
-export function possibleTerminals(reader: HouseReader, device: Device): readonly string[] {
+export function possibleTerminals(reader: HouseReader, device: Device): readonly Terminal[] {
   const type = deviceType(reader, device);
   const points = reader.mentioning('points', device.id);
   const levers = points.filter(({ role }) => role === 'lever').length;
   const loads = points.length - levers;
-  const names: string[] = ['ground'];
-  if (levers) names.push('supply');
-  if (levers > 1) for (let lever = 1; lever <= levers; lever++) names.push(`supply ${lever}`);
+  const terminals: Terminal[] = [GROUND];
+  if (levers) terminals.push(SUPPLY());
+  if (levers > 1) for (let lever = 1; lever <= levers; lever++) terminals.push(SUPPLY(lever));
   for (let lever = 1; lever <= levers; lever++) {
-    const suffix = levers > 1 ? ` ${lever}` : '';
-    for (const name of [
-      'leg',
-      'common',
-      'traveler A',
-      'traveler B',
-      'pair 1 A',
-      'pair 1 B',
-      'pair 2 A',
-      'pair 2 B',
-    ])
-      names.push(`${name}${suffix}`);
+    const number = levers > 1 ? lever : undefined;
+    for (const terminal of [LEG, COMMON, TRAVELER.a, TRAVELER.b, PAIR[1].a, PAIR[1].b, PAIR[2].a, PAIR[2].b])
+      terminals.push(terminal(number));
   }
-  const line = type.feedThrough ? 'line ' : '';
-  if (loads) names.push(`${line}hot`);
-  if (loads > 1) for (let half = 1; half <= loads; half++) names.push(`hot ${half}`);
-  if (type.supply === '240' || type.supply === '120/240') names.push('hot B');
-  if ((loads && type.supply !== '240') || type.needsNeutral) names.push(`${line}neutral`);
+  if (loads) terminals.push(type.feedThrough ? LINE.hot : HOT());
+  if (loads > 1) for (let half = 1; half <= loads; half++) terminals.push(HOT(half));
+  if (type.supply === '240' || type.supply === '120/240') terminals.push(SECOND_HOT);
+  if ((loads && type.supply !== '240') || type.needsNeutral)
+    terminals.push(type.feedThrough ? LINE.neutral : NEUTRAL());
   if (sidesOf(reader, device).neutralsApart)
-    for (let point = 1; point <= points.length; point++) names.push(`neutral ${point}`);
-  if (type.feedThrough) names.push('load hot', 'load neutral');
-  if (points.some(({ role }) => role === 'alarm')) names.push('interconnect');
-  return names;
+    for (let point = 1; point <= points.length; point++) terminals.push(NEUTRAL(point));
+  if (type.feedThrough) terminals.push(LOAD.hot, LOAD.neutral);
+  if (points.some(({ role }) => role === 'alarm')) terminals.push(INTERCONNECT);
+  return terminals;
 }

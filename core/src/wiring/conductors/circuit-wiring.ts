@@ -1,7 +1,7 @@
 import type { Finding } from '../../findings/finding.js';
 import type { CableId } from '../../vocabulary/cables.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
-import type { Carried, Signal, Terminal } from '../circuit/signal.js';
+import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/terminals.js';
 
 /** What one run of a circuit has to carry and which conductor does it. */
@@ -24,7 +24,7 @@ export interface CircuitWiring {
   readonly tree: CircuitTree;
   readonly runs: ReadonlyMap<string, RunWiring>;
   /** Where signals land, by box. */
-  readonly terminals: ReadonlyMap<string, readonly Terminal[]>;
+  readonly terminals: ReadonlyMap<string, readonly SignalLanding[]>;
   /** Where each lever stands in the electrical order of its control, by point. */
   readonly levers: ReadonlyMap<string, LeverPlace>;
   /** Devices of which at least one point could not be wired. */

@@ -1,7 +1,7 @@
 import type { Conductor } from '../../facts/box-facts.js';
 import type { Colour } from '../../vocabulary/text.js';
-import type { Carried, Signal } from '../circuit/signal.js';
-import { kindOf, travelerSide } from '../circuit/signal.js';
+import type { Carried, Signal } from '../../vocabulary/signal.js';
+import { kindOf, travelerSide } from '../../vocabulary/signal.js';
 
 export interface Assignment {
   /** What every insulated conductor carries, by conductor key. */

@@ -1,5 +1,5 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { boxFacts, farBox, runsAt } from '../../facts/box-facts.js';
+import { farBox, roomOf, runsAt, shapeOfBox } from '../../facts/box-facts.js';
 import { EXHAUST_ROOMS, FAN_ROOMS } from '../../rulebook/rooms.js';
 import { wireCircuit } from './wire-circuit.js';
 
@@ -25,9 +25,8 @@ function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
  * conductors come to it where a fan could hang. A fan in a bath or a water closet has a housing of its own (common practice).
  */
 export function fanDuty(reader: HouseReader, boxId: string): FanDuty | undefined {
-  const box = reader.get('boxes', boxId)!;
-  const { kind } = boxFacts(reader, box);
-  const room = reader.get('rooms', box.roomId)!.kind;
+  const { kind } = shapeOfBox(reader, boxId);
+  const room = roomOf(reader, boxId)?.kind ?? 'other';
   if (kind === 'panel' || kind === 'low-voltage' || EXHAUST_ROOMS.includes(room)) return undefined;
   const roles = reader
     .mentioning('devices', boxId)

@@ -1,16 +1,16 @@
+import { NO_FACTS } from '../../findings/finding.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { deviceType } from '../../facts/box-facts.js';
+import { BOX_MADE, deviceType } from '../../facts/box-facts.js';
 import type { Circuit, Device } from '../../house/model.js';
-import { boxName, circuitName } from '../../facts/naming.js';
 import type { Finding } from '../../findings/finding.js';
-import type { Landing } from '../circuit/landing.js';
+import type { Landing } from '../../vocabulary/terminal.js';
+import { circuitOfTerminal, sameTerminal } from '../../vocabulary/terminal.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import type { TreeNeeds } from '../needs/needs.js';
-import { BREAKER, BREAKER_NEUTRAL, NEUTRAL_BAR, SECOND_POLE } from '../../vocabulary/panel-parts.js';
 import { panelLanding } from '../circuit/panel-terminals.js';
-import type { Carried, Signal, Terminal } from '../circuit/signal.js';
-import { hotOf, protectedBy, secondHotOf } from '../circuit/signal.js';
+import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
+import { hotOf, protectedBy, secondHotOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/terminals.js';
 import { terminalsOf } from '../circuit/terminals.js';
 import { Union } from '../../structures/union.js';
@@ -24,7 +24,7 @@ export function leversOf(needs: TreeNeeds): Map<string, LeverPlace> {
 }
 
 export interface DeviceTerminals {
-  readonly terminals: readonly Terminal[];
+  readonly terminals: readonly SignalLanding[];
   readonly openDevices: ReadonlySet<string>;
   readonly findings: readonly Finding[];
 }
@@ -43,7 +43,7 @@ export function landSignals(
     else byDevice.set(reached.device, [reached]);
   }
   const alarms = needs.points.filter(({ point }) => point.role === 'alarm').length;
-  const terminals: Terminal[] = [];
+  const terminals: SignalLanding[] = [];
   const openDevices = new Set<string>();
   const findings: Finding[] = [];
   // Devices that have something to protect: their LOAD side is used.
@@ -62,7 +62,7 @@ export function landSignals(
         code: 'device.wrong-voltage',
         severity: 'stop',
         where: { circuitId, boxId, deviceId: device.id },
-        message: `${type.name} in ${boxName(reader, boxId)} wants ${both ? '240' : '120'} V; ${circuitName(reader, circuitId)} has ${both ? 'one pole' : 'two poles'}.`,
+        facts: { wants: both ? 240 : 120 },
       });
       continue;
     }
@@ -103,7 +103,7 @@ export function landSignals(
         code: 'control.switch-without',
         severity: 'mend',
         where: { circuitId: own, boxId, pointId: point.id },
-        message: `A switch in ${boxName(reader, boxId)} switches nothing yet. Say what it controls.`,
+        facts: NO_FACTS,
       });
     }
   }
@@ -129,27 +129,23 @@ export function madeSignals(
   reader: HouseReader,
   group: readonly Circuit[],
   tree: CircuitTree,
-  terminals: ReadonlyMap<string, readonly Terminal[]>,
+  terminals: ReadonlyMap<string, readonly SignalLanding[]>,
 ): MadeSignals {
   const boxes = new Set(tree.boxOf.values());
   const joints = [...boxes].flatMap((boxId) =>
-    (reader.get('boxes', boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
+    (reader.part(BOX_MADE, boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
   );
   if (joints.length === 0) return NOTHING_MADE;
   const ids = new Set(group.map(({ id }) => id));
   /** What lands on a terminal of the panel, where it is this group's. */
   const panelSignal = (boxId: string, landing: Landing): Signal | undefined => {
-    const { terminal, circuitId } = panelLanding(reader, boxId, landing);
+    const { terminal } = panelLanding(reader, boxId, landing);
     if (boxId !== tree.panelId) return undefined;
-    if (terminal === NEUTRAL_BAR) return 'neutral';
+    if (terminal.kind === 'neutral-bar') return 'neutral';
+    const circuitId = circuitOfTerminal(terminal);
     if (!circuitId || !ids.has(circuitId)) return undefined;
-    return terminal === BREAKER
-      ? hotOf(circuitId)
-      : terminal === SECOND_POLE
-        ? secondHotOf(circuitId)
-        : terminal === BREAKER_NEUTRAL
-          ? 'neutral'
-          : undefined;
+    if (terminal.kind !== 'breaker') return 'neutral';
+    return terminal.pole === 2 ? secondHotOf(circuitId) : hotOf(circuitId);
   };
   /** By run and conductor. */
   const numbers = new Map<string, Map<string, number>>();
@@ -171,8 +167,9 @@ export function madeSignals(
     for (const landing of joint.terminals ?? []) {
       const { deviceId, terminal } = landing;
       const signal = deviceId
-        ? terminals.get(boxId)?.find((known) => known.deviceId === deviceId && known.name === terminal)
-            ?.signal
+        ? terminals
+            .get(boxId)
+            ?.find((known) => known.deviceId === deviceId && sameTerminal(known.terminal, terminal))?.signal
         : panelSignal(boxId, landing);
       if (signal) landed.push({ at: first!, signal });
     }

@@ -1,8 +1,9 @@
+import type { FindingFacts } from '../../findings/facts.js';
+import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, conductorsOf, standingPull } from '../../facts/box-facts.js';
 import type { CableId } from '../../vocabulary/cables.js';
 import type { Circuit, Run } from '../../house/model.js';
-import { boxName, runName } from '../../facts/naming.js';
 import type { Awg, Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
@@ -10,28 +11,33 @@ import type { RacewayPalette } from './conductors.js';
 import { paletteColour } from './conductors.js';
 import type { TreeNeeds } from '../needs/needs.js';
 import { conductorsFor, needsOn } from '../needs/needs.js';
-import { NEUTRAL_EXCEPTIONS } from '../../rulebook/neutral-rooms.js';
-import { signalName } from '../circuit/signal-names.js';
-import type { Signal } from '../circuit/signal.js';
-import { circuitOfHot, controlOf } from '../circuit/signal.js';
+import type { Signal } from '../../vocabulary/signal.js';
+import { circuitOfHot, controlOf } from '../../vocabulary/signal.js';
 import type { RunWiring } from './circuit-wiring.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
+
+/** The two colours of a pair, by the code of the school. */
+const TRAVELER_PAIRS: Readonly<Record<string, readonly [Colour, Colour]>> = {
+  'YE-OG': ['YE', 'OG'],
+  'BU-VT': ['BU', 'VT'],
+  'BN-PK': ['BN', 'PK'],
+};
 
 /** The colours of single wires in raceway, by the schools of the house. */
 export function paletteOf(reader: HouseReader): RacewayPalette {
   const rules = reader.rules();
-  const [one, other] = rules.text('raceway.travelerColours').split(' and ') as [Colour, Colour];
   return {
     hot: rules.text('raceway.hotColour') as Colour,
     leg: rules.text('raceway.legColour') as Colour,
-    travelers: [one, other],
+    travelers: TRAVELER_PAIRS[rules.text('raceway.travelerColours')]!,
   };
 }
 
 /** Plans a cable for a run. */
 export const planCable = (run: Run, cable: CableId): Fix => ({
-  label: `Plan ${cable} for this run`,
-  change: { kind: 'run.set', recordId: run.id, fields: { plannedCable: cable } },
+  code: 'plan-cable',
+  facts: { cable },
+  change: setting('runs', run.id, { plannedCable: cable }),
 });
 
 /** A run of a wiring group that has too few conductors. */
@@ -53,27 +59,30 @@ function addWires(reader: HouseReader, { group, run, missing }: Shortage, awg: A
   const palette = paletteOf(reader);
   const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
   const more = missing.map((signal) => ({
-    awg,
+    size: { system: 'awg' as const, value: awg },
     colour: paletteColour(signal, palette) ?? ('BN' as const),
     // Where circuits with a neutral each share the raceway, a wire says whose it is.
     ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
   }));
   return {
-    label: `Draw ${more.map(({ colour }) => `${awg} ${colour}`).join(', ')} into it`,
-    change: { kind: 'run.set', recordId: run.id, fields: { wires: [...(run.wires ?? []), ...more] } },
+    code: 'draw-wires',
+    facts: { wires: more.map(({ colour }) => ({ awg, colour })) },
+    change: setting('runs', run.id, { wires: [...(run.wires ?? []), ...more] }),
   };
 }
 
-/** What the run has, as it is called in a sentence. */
-function has(reader: HouseReader, { group, run }: Shortage): string {
-  if (run.kind !== 'raceway')
-    return `${cableIn(reader, run)} is ${standingPull(reader, run.id) ? 'in the wall' : 'planned'} and has`;
-  const all = conductorsOf(reader, run).filter(({ ground }) => !ground).length;
+/** What the run has: a cable, or so many wires of which some can be used. */
+function has(
+  reader: HouseReader,
+  { group, run }: Shortage,
+): FindingFacts['wiring.too-few-conductors']['has'] {
+  const cable = cableIn(reader, run);
+  if (cable) return { cable, isIn: standingPull(reader, run.id) !== undefined };
   const circuitIds = group.map(({ id }) => id);
-  const usable = conductorsFor(reader, run, circuitIds)?.length ?? 0;
-  return usable === all
-    ? `${all} wires are in it and there is`
-    : `${usable} of its ${all} wires are said to be of this circuit and there is`;
+  return {
+    wires: conductorsOf(reader, run).filter(({ ground }) => !ground).length,
+    usable: conductorsFor(reader, run, circuitIds)?.length ?? 0,
+  };
 }
 
 /** Which signal goes without, and the ways out, the cheapest first. */
@@ -81,16 +90,14 @@ export function tooFew(reader: HouseReader, shortage: Shortage): Finding {
   const { group, run, wanted, missing, needed, gauge } = shortage;
   const pulled = standingPull(reader, run.id) !== undefined;
   const cable = cableIn(reader, run);
-  const names = (signals: readonly Signal[]): string =>
-    signals.map((signal) => signalName(reader, signal)).join(', ');
   const ways = otherWays(reader, shortage);
   return {
     code: 'wiring.too-few-conductors',
     severity: 'stop',
     where: { circuitId: group[0]!.id, runId: run.id },
-    message: `${runName(reader, run)} must carry ${names(wanted)}; ${has(reader, shortage)} no conductor for ${names(missing)}.${needed ? ` It needs ${needed}.` : run.kind === 'cable' ? ' No one cable has so many: a second run is needed.' : ''}`,
-    ...(cable && { measured: cable }),
-    ...(needed && { allowed: needed }),
+    facts: { wanted, missing, has: has(reader, shortage), needed },
+    ...(cable && { measured: { kind: 'cable', id: cable } }),
+    ...(needed && { allowed: { kind: 'cable', id: needed } }),
     fixes: [
       ...(needed && !pulled ? [planCable(run, needed)] : []),
       ...(run.kind === 'raceway' && gauge ? [addWires(reader, shortage, gauge)] : []),
@@ -109,8 +116,9 @@ function otherWays(reader: HouseReader, { group, needs, run, missing, lackOf }: 
     const control = id ? reader.get('controls', id) : undefined;
     if (control?.pinnedOrder && isLess(needsOn(reader, group, needs.tree, control.id)))
       fixes.push({
-        label: `Let the order of “${control.name}” be derived`,
-        change: { kind: 'control.set', recordId: control.id, fields: { pinnedOrder: null } },
+        code: 'derive-order',
+        facts: { controlId: control.id },
+        change: setting('controls', control.id, { pinnedOrder: null }),
       });
   }
   const { tree } = needs;
@@ -131,12 +139,13 @@ function otherWays(reader: HouseReader, { group, needs, run, missing, lackOf }: 
   );
   if (isLess(needsOn(reader, group, turned))) {
     fixes.push({
-      label: `Bring the feed to ${boxName(reader, far)} instead of ${boxName(reader, parent)}`,
-      change: {
-        kind: 'run.set',
-        recordId: feed.run.id,
-        fields: feed.run.from.boxId === parent ? { from: { boxId: far } } : { to: { boxId: far } },
-      },
+      code: 'feed-other-end',
+      facts: { boxId: far, insteadOf: parent },
+      change: setting(
+        'runs',
+        feed.run.id,
+        feed.run.from.boxId === parent ? { from: { boxId: far } } : { to: { boxId: far } },
+      ),
     });
   }
   return fixes;
@@ -148,26 +157,30 @@ export function noNeutral(
   { duty, place, runs }: TreeNeeds['neutralShort'][number],
   wirings: ReadonlyMap<string, RunWiring>,
 ): Finding {
-  const control = reader.get('controls', duty.controlId)!;
   const cables = runs.flatMap((id): Fix[] => {
     const run = reader.get('runs', id)!;
     const needed = wirings.get(id)?.needed;
     return needed && !standingPull(reader, id)
-      ? [{ ...planCable(run, needed), label: `Plan ${needed} for ${runName(reader, run)}` }]
+      ? [{ code: 'plan-cable', facts: { cable: needed, runId: id }, change: planCable(run, needed).change }]
       : [];
   });
   return {
     code: 'neutral.missing-at-switch',
     severity: 'mend',
     where: { circuitId: place.circuitId, boxId: place.boxId, controlId: duty.controlId, runId: runs[0]! },
-    message: `No neutral reaches the switch of “${control.name}” in ${boxName(reader, place.boxId)}: ${runs.map((id) => runName(reader, reader.get('runs', id)!)).join(', ')} ${runs.length === 1 ? 'has' : 'have'} no conductor left for it.`,
-    source: reader.rules().cite('neutral.atSwitch'),
+    facts: { runIds: runs },
+    source: { rule: 'neutral.atSwitch' },
     fixes: [
       ...cables,
-      ...NEUTRAL_EXCEPTIONS.slice(0, 3).map((reason): Fix => ({
-        label: `Excuse ${boxName(reader, place.boxId)}: ${reason.charAt(0).toLowerCase()}${reason.slice(1)}`,
-        change: { kind: 'box.set', recordId: place.boxId, fields: { neutralException: reason } },
-      })),
+      ...reader
+        .rules()
+        .jurisdiction.neutralExceptions.slice(0, 3)
+        .map(({ code: reason }) => reason)
+        .map((reason): Fix => ({
+          code: 'excuse',
+          facts: { boxId: place.boxId, reason },
+          change: setting('boxes', place.boxId, { neutralException: reason }),
+        })),
     ],
   };
 }

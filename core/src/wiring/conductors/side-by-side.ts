@@ -1,9 +1,9 @@
+import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, standingPull } from '../../facts/box-facts.js';
 import type { CableId } from '../../vocabulary/cables.js';
 import { cableFor, cableOf, mostConductors } from '../../vocabulary/cables.js';
 import type { Run } from '../../house/model.js';
-import { runName } from '../../facts/naming.js';
 import type { Fix } from '../../findings/finding.js';
 import { withBranches } from '../needs/branches.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
@@ -30,7 +30,7 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   const run = runs.find(({ id }) => id === runId);
   const awg = gaugeOfGroup(reader, group);
   const [leader] = group;
-  if (!run || !awg || !leader || !('boxId' in run.to) || run.kind !== 'cable') return [];
+  if (!run || !awg || !leader || run.kind !== 'cable') return [];
   const id = idBeside(run.id);
   if (runs.some((one) => one.id === id)) return [];
   const before = withBranches(reader, group, circuitTree(reader, leader.panelId, runs));
@@ -57,14 +57,12 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   if (isPulled && cableOf(own).colours.length < cableOf(first).colours.length) return [];
   return [
     {
-      label: `Run two side by side: ${isPulled ? own : first} and ${second}`,
+      code: 'side-by-side',
+      facts: { first: isPulled ? own : first, second },
       change: {
         kind: 'group',
-        title: `Two cables side by side, ${runName(reader, run)}`.slice(0, 200),
         changes: [
-          ...(isPulled
-            ? []
-            : [{ kind: 'run.set' as const, recordId: run.id, fields: { plannedCable: first } }]),
+          ...(isPulled ? [] : [setting('runs', run.id, { plannedCable: first })]),
           { kind: 'run.add' as const, record: { ...beside, plannedCable: second } },
         ],
       },

@@ -1,8 +1,8 @@
 import type { Conductor } from '../../facts/box-facts.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { TreeNeeds } from '../needs/needs.js';
-import type { Signal } from '../circuit/signal.js';
-import { controlOf, kindOf, travelerSide } from '../circuit/signal.js';
+import type { Signal } from '../../vocabulary/signal.js';
+import { controlOf, kindOf, travelerSide } from '../../vocabulary/signal.js';
 
 /** Colours in the order in which the sides of a pair take them. */
 const FIRST: readonly Colour[] = ['RD', 'BU', 'BK'];

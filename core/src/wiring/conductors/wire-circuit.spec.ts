@@ -1,3 +1,8 @@
+import { causesIn } from '../../inspection/causes.js';
+import { said } from '../../testing/said.js';
+import { setting } from '../../changes/change.js';
+import { landingKey } from '../../vocabulary/terminal.js';
+import { terminalText } from '../../words/terminal-text.js';
 import { runs } from '../../testing/seed.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../../derive/reader.js';
@@ -21,12 +26,12 @@ function start(amps = 15) {
     const look = reader();
     const far = (runId: string): string => {
       const run = look.get('runs', runId)!;
-      const id = run.from.boxId === boxId && 'boxId' in run.to ? run.to.boxId : run.from.boxId;
+      const id = run.from.boxId === boxId ? run.to.boxId : run.from.boxId;
       return look.get('boxes', id)!.tag;
     };
     return boxJoints(look, boxId).joints.map(
       (joint) =>
-        `${joint.kind} ${joint.role}: ${[...joint.ends.map((end) => `${far(end.runId)} ${end.key}`), ...joint.landings.map((to) => `→${to.terminal}`)].join(', ')}${joint.open ? ' (open)' : ''}`,
+        `${joint.kind} ${joint.role}: ${[...joint.ends.map((end) => `${far(end.runId)} ${end.key}`), ...joint.landings.map((to) => `→${terminalText(to.terminal)}`)].join(', ')}${joint.open ? ' (open)' : ''}`,
     );
   };
   const codes = (): string[] => inspectHouse(reader()).map((finding) => finding.code);
@@ -76,7 +81,7 @@ describe('Wiring', () => {
     expect([wiring.needed, wiring.missing.length]).toEqual(['14/3', 1]);
     const finding = inspectHouse(reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
     expect(JSON.stringify(finding.fixes![0]!.change)).toBe(
-      JSON.stringify({ kind: 'run.set', recordId: run.id, fields: { plannedCable: '14/3' } }),
+      JSON.stringify(setting('runs', run.id, { plannedCable: '14/3' })),
     );
   });
 
@@ -238,7 +243,9 @@ describe('Wiring', () => {
       plan.device(light, 'luminaire'),
     );
     const short = inspectHouse(reader()).filter(({ code }) => code === 'wiring.too-few-conductors');
-    expect(short.map(({ allowed, fixes }) => [allowed, fixes![0]!.label])).toEqual([
+    expect(
+      short.map((one) => said(reader(), one)).map(({ allowed, labels }) => [allowed, labels[0]]),
+    ).toEqual([
       ['14/3', 'Plan 14/3 for this run'],
       ['14/3', 'Plan 14/3 for this run'],
     ]);
@@ -252,11 +259,11 @@ describe('Wiring', () => {
     plan.control('Chain', levers, plan.device(lamp, 'luminaire'));
     const chain = () =>
       inspectHouse(reader()).filter(
-        ({ code, message }) => code === 'wiring.too-few-conductors' && message.includes('Chain'),
+        (one) => one.code === 'wiring.too-few-conductors' && said(reader(), one).message.includes('Chain'),
       );
     expect(chain()).toEqual([]);
     plan.file.controls.at(-1)!.pinnedOrder = [levers[0]!, levers[2]!, levers[1]!];
-    expect(chain()[0]!.fixes!.map(({ label }) => label)).toContain('Let the order of “Chain” be derived');
+    expect(said(reader(), chain()[0]!).labels).toContain('Let the order of “Chain” be derived');
   });
 
   it('finds missing jumpers, missing home runs and points whose circuit nobody has said', () => {
@@ -265,13 +272,16 @@ describe('Wiring', () => {
     const lost = plan.box('R2');
     const further = plan.fed('R3', lost, '14/2', circuit);
     [reached, lost, further].forEach((id) => plan.device(id, 'receptacle'));
-    expect(codes().toSorted()).toEqual(['wiring.cut-off', 'wiring.unreached', 'wiring.unreached']);
+    // What operating shows of it stands under these causes.
+    const causes = causesIn(reader()).map(({ finding }) => finding.code);
+    expect(causes).toEqual(['wiring.cut-off']);
+    expect(codes()).toContain('proof.neutral-broken');
     plan.run(reached, lost, '14/2', circuit);
     expect(codes()).toEqual([]);
     const other = plan.circuit(2, 'Two', panel, 15);
     plan.run(panel, reached, '14/2', other);
     const finding = inspectHouse(reader()).find(({ code }) => code === 'point.circuit-unsaid')!;
-    expect(finding.fixes!.map((fix) => fix.label)).toEqual([
+    expect(said(reader(), finding).labels).toEqual([
       'Put it on circuit 1 (One)',
       'Put it on circuit 2 (Two)',
     ]);
@@ -305,7 +315,7 @@ describe('Any house', () => {
             .toSorted();
           expect(ends).toEqual(there);
           const terminals = joints.flatMap((joint) =>
-            joint.landings.filter((to) => to.deviceId).map((to) => `${to.deviceId} ${to.terminal}`),
+            joint.landings.filter((to) => to.deviceId).map((to) => landingKey(to)),
           );
           expect(new Set(terminals).size).toBe(terminals.length);
           for (const joint of joints) {
@@ -318,8 +328,9 @@ describe('Any house', () => {
             }
           }
         }
-        // The findings of any house can be derived.
-        expect(inspectHouse(reader).every((finding) => finding.message.length > 0)).toBeTrue();
+        // The findings of any house can be derived, and put into words.
+        for (const finding of inspectHouse(reader))
+          expect(said(reader, finding).message).toMatch(/^[^a-z].{8,}[.)”]$/su);
       }),
       { numRuns: runs(120) },
     );

@@ -1,12 +1,13 @@
+import { NO_FACTS } from '../../findings/finding.js';
+import { setting } from '../../changes/change.js';
+import { roomOf } from '../../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import { cableFor } from '../../vocabulary/cables.js';
 import type { Circuit, Run } from '../../house/model.js';
-import { boxName, circuitName, runName } from '../../facts/naming.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { needsGfci } from '../../rulebook/rooms.js';
-import { cited } from '../../rulebook/sections.js';
 import { withBranches } from '../needs/branches.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
 import type { ColourSchools } from './conductors.js';
@@ -17,8 +18,8 @@ import type { TreeNeeds } from '../needs/needs.js';
 import type { LostProtection } from '../circuit/protection.js';
 import { conductorsFor } from '../needs/needs.js';
 import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
-import type { Terminal } from '../circuit/signal.js';
-import { controlOf, kindOf } from '../circuit/signal.js';
+import type { SignalLanding } from '../../vocabulary/signal.js';
+import { controlOf, kindOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/terminals.js';
 import { travelerColours } from './traveler-colours.js';
 import { leverKind } from '../circuit/terminals.js';
@@ -63,30 +64,28 @@ function lostFindings(reader: HouseReader, circuitId: string, all: readonly Lost
   return all.map(({ deviceId, why, lost }): Finding => {
     const device = reader.get('devices', deviceId)!;
     const asked = lost.filter(({ boxId }) =>
-      needsGfci(reader.rules(), reader.get('rooms', reader.get('boxes', boxId)!.roomId)!.kind),
+      needsGfci(reader.rules(), roomOf(reader, boxId)?.kind ?? 'other'),
     );
-    const reason =
-      why === 'control'
-        ? `A control reaches across the GFCI receptacle in ${boxName(reader, device.boxId)}`
-        : `Circuits that share a neutral go on together past the GFCI receptacle in ${boxName(reader, device.boxId)}`;
-    const names = [...new Set(asked.map(({ boxId }) => boxName(reader, boxId)))].join(', ');
     return {
       code: 'gfci.crossed',
       severity: asked.length ? 'stop' : 'note',
       where: { circuitId, boxId: asked[0]?.boxId ?? device.boxId, deviceId },
-      message: asked.length
-        ? `${reason}: ${names} ${asked.length === 1 ? 'is' : 'are'} fed past it and not protected, where the room asks for it. Put a GFCI receptacle there, or a GFCI breaker on the circuit.`
-        : `${reason}: what is fed on to its side is pigtailed past the receptacle, not protected by it.`,
+      facts: {
+        why: why === 'control' ? 'control' : 'shared-neutral',
+        deviceBoxId: device.boxId,
+        askedIn: [...new Set(asked.map(({ boxId }) => boxId))],
+      },
       ...(asked.length && {
-        source: reader.rules().cite('gfci.rooms'),
+        source: { rule: 'gfci.rooms' },
         fixes: [...new Set(asked.map(({ device: open }) => open.id))].flatMap((id): Fix[] => {
           const points = reader.mentioning('points', id);
           // Only one that is as it came from the catalogue and switched by nothing can be changed by one touch.
           return points.length === 1 && reader.mentioning('controls', points[0]!.id).length === 0
             ? [
                 {
-                  label: `Make it a GFCI receptacle in ${boxName(reader, reader.get('devices', id)!.boxId)}`,
-                  change: { kind: 'device.set', recordId: id, fields: { catalogueId: 'receptacle-gfci' } },
+                  code: 'gfci-receptacle',
+                  facts: { boxId: reader.get('devices', id)!.boxId },
+                  change: setting('devices', id, { catalogueId: 'receptacle-gfci' }),
                 },
               ]
             : [];
@@ -113,13 +112,14 @@ function cannotServe(
         code: 'device.cannot-serve',
         severity: 'mend',
         where: { circuitId, boxId, deviceId: device.id, pointId: point.id, controlId: place.controlId },
-        message: `${type.name} in ${boxName(reader, boxId)} stands where “${reader.get('controls', place.controlId)!.name}” needs a ${kind}: its kind is made as ${type.serves.join(' or ')}.`,
-        source: 'common practice; the device’s own sheet decides',
+        facts: { kind, serves: type.serves },
+        source: { practice: 'sheet' },
         ...(isAlone && {
           fixes: [
             {
-              label: `Put a plain switch in ${boxName(reader, boxId)}`,
-              change: { kind: 'device.set', recordId: device.id, fields: { catalogueId: 'switch' } },
+              code: 'plain-switch',
+              facts: { boxId },
+              change: setting('devices', device.id, { catalogueId: 'switch' }),
             },
           ],
         }),
@@ -155,8 +155,8 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       code: 'wiring.loop',
       severity: 'mend',
       where: { circuitId: leader.id, runId: run.id },
-      message: `${runName(reader, run)} closes a loop on ${circuitName(reader, leader.id)}: both its ends are already fed. Take it out, or change which boxes it joins. Its conductors are left open.`,
-      source: cited('together'),
+      facts: NO_FACTS,
+      source: { section: 'together' },
     });
   }
   for (const run of tree.loose) {
@@ -165,7 +165,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       code: 'run.loose-end',
       severity: 'note',
       where: { circuitId: leader.id, runId: run.id, boxId: run.from.boxId },
-      message: `${runName(reader, run)} ends loose. Say which box it goes to; until then its conductors are left open.`,
+      facts: NO_FACTS,
     });
   }
   for (const run of tree.islands) leaveOpen(run);
@@ -174,7 +174,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
   const levers = leversOf(needs);
   const landed = landSignals(reader, needs, levers);
   findings.push(...landed.findings);
-  const terminals = new Map<string, Terminal[]>();
+  const terminals = new Map<string, SignalLanding[]>();
   for (const terminal of landed.terminals) {
     const known = terminals.get(terminal.boxId);
     if (known) known.push(terminal);
@@ -187,7 +187,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
       code: 'control.order-not-proven',
       severity: 'note',
       where: { circuitId: leader.id, controlId },
-      message: `The order of the switches of “${reader.get('controls', controlId)!.name}” is the best that was found, not proven to be the best there is.`,
+      facts: NO_FACTS,
     });
 
   const gauge = gaugeOfGroup(reader, group);
@@ -204,8 +204,8 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
           code: 'run.circuits-apart',
           severity: 'stop',
           where: { circuitId: leader.id, runId: run.id },
-          message: `${runName(reader, run)} carries ${run.circuitIds.map((id) => circuitName(reader, id)).join(' and ')}, which share no neutral. Give them one neutral group and a common disconnect, or a run each.`,
-          source: cited('multiwire'),
+          facts: { circuitIds: run.circuitIds },
+          source: { section: 'multiwire' },
         });
       }
       continue;
@@ -228,7 +228,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
           code: 'run.no-cable',
           severity: 'note',
           where: { circuitId: leader.id, runId: run.id },
-          message: `${runName(reader, run)} has no cable yet.${needed ? ` It needs ${needed}.` : ''}`,
+          facts: { needed },
           ...(needed && { fixes: [planCable(run, needed)] }),
         });
       } else if (run.kind === 'cable' && gauge) {
@@ -236,8 +236,8 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
           code: 'run.no-one-cable',
           severity: 'stop',
           where: { circuitId: leader.id, runId: run.id },
-          message: `${runName(reader, run)} has no cable yet, and no one cable has the ${count} conductors that it needs. Run two side by side, each with a complete set of its own, or raceway.`,
-          source: cited('together'),
+          facts: { count },
+          source: { section: 'together' },
         });
       }
       continue;
@@ -283,7 +283,7 @@ function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWirin
  * The wiring of one circuit, by circuit id: signals, needs on the tree, conductors. Circuits that share a neutral have one
  * wiring together, derived under the first of them. Joints follow per box.
  */
-export const CIRCUIT_WIRING: Derivation<CircuitWiring> = {
+const CIRCUIT_WIRING: Derivation<CircuitWiring> = {
   name: 'circuit wiring',
   compute: (reader, circuitId) => {
     const group = wiringGroup(reader, circuitId);

@@ -1,10 +1,25 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { boxFacts, deviceType } from '../../facts/box-facts.js';
+import { shapeOfBox, deviceType } from '../../facts/box-facts.js';
 import type { BoxJoint, CableEnd } from '../joints/box-joint.js';
-import type { Landing } from '../circuit/landing.js';
+import type { Landing, Terminal } from '../../vocabulary/terminal.js';
+import {
+  COMMON,
+  GROUND,
+  HOT,
+  LEG,
+  LINE,
+  LOAD,
+  NEUTRAL,
+  NEUTRAL_BAR,
+  PAIR,
+  SUPPLY,
+  TRAVELER,
+  circuitOfTerminal,
+  sameTerminal,
+  terminalKey,
+} from '../../vocabulary/terminal.js';
 import { shapeOf } from '../joints/box-joint.js';
 import type { JointsByBox } from '../netlist/netlist.js';
-import { BREAKER, BREAKER_NEUTRAL, NEUTRAL_BAR } from '../../vocabulary/panel-parts.js';
 import { isLink } from '../circuit/panel-terminals.js';
 
 /** The faults that crews make, by the table of the trade: what an electrical one does shows when it is operated. */
@@ -61,37 +76,27 @@ const reshaped = (joint: BoxJoint, part: Partial<Pick<BoxJoint, 'ends' | 'landin
   const landings = part.landings ?? joint.landings;
   return { ...joint, ...part, ends, landings, kind: shapeOf(ends.length, landings.length) };
 };
-const lands = (joint: BoxJoint, deviceId: string, terminal: string): boolean =>
-  joint.landings.some((to) => to.deviceId === deviceId && to.terminal === terminal);
+const lands = (joint: BoxJoint, deviceId: string, terminal: Terminal): boolean =>
+  joint.landings.some((to) => to.deviceId === deviceId && sameTerminal(to.terminal, terminal));
 
-/** Exchanges two terminals of one device. */
-const swapped =
-  (deviceId: string, one: string, other: string): Edit =>
-  (joints) =>
-    joints.map((joint) => {
-      const renamed = joint.landings.map((to) =>
-        to.deviceId !== deviceId
-          ? to
-          : to.terminal === one
-            ? { ...to, terminal: other }
-            : to.terminal === other
-              ? { ...to, terminal: one }
-              : to,
-      );
-      return reshaped(joint, { landings: renamed });
-    });
-const renamed =
-  (deviceId: string, names: Readonly<Record<string, string | undefined>>): Edit =>
+/** Lands on other terminals of one device: from, to; nowhere where there is no other. */
+const relanded =
+  (deviceId: string, ...moves: readonly (readonly [Terminal, Terminal | undefined])[]): Edit =>
   (joints) =>
     joints.map((joint) =>
       reshaped(joint, {
         landings: joint.landings.flatMap((to) => {
-          if (to.deviceId !== deviceId || !(to.terminal in names)) return [to];
-          const name = names[to.terminal];
-          return name === undefined ? [] : [{ ...to, terminal: name }];
+          const move =
+            to.deviceId === deviceId && moves.find(([terminal]) => sameTerminal(terminal, to.terminal));
+          if (!move) return [to];
+          const [, terminal] = move;
+          return terminal ? [{ ...to, terminal }] : [];
         }),
       }),
     );
+/** Exchanges two terminals of one device. */
+const swapped = (deviceId: string, one: Terminal, other: Terminal): Edit =>
+  relanded(deviceId, [one, other], [other, one]);
 const without = (joints: readonly BoxJoint[]): readonly BoxJoint[] =>
   joints.filter((joint) => joint.ends.length + joint.landings.length > 0);
 
@@ -139,7 +144,7 @@ const moved =
 export function faultsIn(reader: HouseReader, all: JointsByBox): Fault[] {
   const faults: Fault[] = [];
   for (const [boxId, joints] of all) {
-    const isPanel = boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
+    const isPanel = shapeOfBox(reader, boxId).kind === 'panel';
     const add = (kind: Fault['kind'], edit: Edit, harmless = false): void => {
       faults.push({
         kind,
@@ -168,50 +173,40 @@ function faultsOfDevice(
   joints: readonly BoxJoint[],
   add: (kind: Fault['kind'], edit: Edit, harmless?: boolean) => void,
 ): void {
-  const names = new Set(
+  const used = new Set(
     joints.flatMap((joint) =>
-      joint.landings.filter((to) => to.deviceId === deviceId).map((to) => to.terminal),
+      joint.landings.filter((to) => to.deviceId === deviceId).map((to) => terminalKey(to.terminal)),
     ),
   );
-  const at = (terminal: string): BoxJoint | undefined =>
+  const has = (terminal: Terminal): boolean => used.has(terminalKey(terminal));
+  const at = (terminal: Terminal): BoxJoint | undefined =>
     joints.find((joint) => lands(joint, deviceId, terminal));
-  if (names.has('common') && names.has('traveler A') && names.has('traveler B')) {
-    add('traveler on common', swapped(deviceId, 'common', 'traveler A'));
-    add('travelers swapped at one end', swapped(deviceId, 'traveler A', 'traveler B'), true);
-    add(
-      'single-pole for a three-way',
-      renamed(deviceId, { common: 'supply', 'traveler A': 'leg', 'traveler B': undefined }),
-    );
+  const [common, a, b] = [COMMON(), TRAVELER.a(), TRAVELER.b()];
+  if (has(common) && has(a) && has(b)) {
+    add('traveler on common', swapped(deviceId, common, a));
+    add('travelers swapped at one end', swapped(deviceId, a, b), true);
+    add('single-pole for a three-way', relanded(deviceId, [common, SUPPLY()], [a, LEG()], [b, undefined]));
   }
-  if (names.has('pair 1 A') && names.has('pair 2 A')) {
-    add('four-way pairs mixed', swapped(deviceId, 'pair 1 B', 'pair 2 A'));
-    add(
-      'pairs of a four-way swapped',
-      renamed(deviceId, {
-        'pair 1 A': 'pair 2 A',
-        'pair 1 B': 'pair 2 B',
-        'pair 2 A': 'pair 1 A',
-        'pair 2 B': 'pair 1 B',
-      }),
-      true,
-    );
-    add('a pair of a four-way turned over', swapped(deviceId, 'pair 1 A', 'pair 1 B'), true);
+  const [a1, b1, a2, b2] = [PAIR[1].a(), PAIR[1].b(), PAIR[2].a(), PAIR[2].b()];
+  if (has(a1) && has(a2)) {
+    add('four-way pairs mixed', swapped(deviceId, b1, a2));
+    add('pairs of a four-way swapped', relanded(deviceId, [a1, a2], [b1, b2], [a2, a1], [b2, b1]), true);
+    add('a pair of a four-way turned over', swapped(deviceId, a1, b1), true);
   }
   const device = reader.get('devices', deviceId)!;
   const receptacle = reader.mentioning('points', deviceId).every(({ role }) => role === 'receptacle');
-  const [half, other] = [at('hot 1'), at('hot 2')];
+  const [half, other] = [at(HOT(1)), at(HOT(2))];
   if (receptacle && half && other && half !== other) {
     add('tab not broken', merged(half, other));
-    add('halves swapped', swapped(deviceId, 'hot 1', 'hot 2'));
+    add('halves swapped', swapped(deviceId, HOT(1), HOT(2)));
   }
-  for (const start of ['supply', 'hot', 'neutral']) {
-    const [one, two] = [at(`${start} 1`), at(`${start} 2`)];
-    if (one && two && one !== two && (start !== 'hot' || !receptacle))
-      add('tab not broken', merged(one, two));
+  for (const part of [SUPPLY, HOT, NEUTRAL]) {
+    const [one, two] = [at(part(1)), at(part(2))];
+    if (one && two && one !== two && (part !== HOT || !receptacle)) add('tab not broken', merged(one, two));
   }
-  const ground = at('ground');
+  const ground = at(GROUND);
   // A device of which nothing else lands here belongs to another circuit.
-  if (ground && names.size > 1 && deviceType(reader, device).mount !== 'direct')
+  if (ground && used.size > 1 && deviceType(reader, device).mount !== 'direct')
     add('ground missing', (before) =>
       before.map((joint) =>
         joint === ground
@@ -219,62 +214,70 @@ function faultsOfDevice(
           : joint,
       ),
     );
-  const hot = at('supply') ?? at('common') ?? at('hot');
+  const hot = at(SUPPLY()) ?? at(common) ?? at(HOT());
   if (ground && hot && (hot.role === 'hot' || hot.role === 'leg'))
     add('bare ground on a terminal', merged(hot, ground));
 }
 
 /** What lands on the wrong terminal of the panel. */
 function faultsOfPanel(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
-  const relanded =
+  const movedTo =
     (target: BoxJoint, landing: Landing): Edit =>
     (before) =>
       before.map((joint) => (joint === target ? reshaped(joint, { landings: [landing] }) : joint));
-  const hots = joints.filter((joint) => joint.landings.some(({ terminal }) => terminal === BREAKER));
+  const hots = joints.filter((joint) =>
+    joint.landings.some(({ terminal }) => terminal.kind === 'breaker' && terminal.pole === 1),
+  );
+  const breakerOn = (joint: BoxJoint): string | undefined =>
+    joint.landings[0] && circuitOfTerminal(joint.landings[0].terminal);
+  const isWatched = (joint: BoxJoint): boolean => joint.landings[0]?.terminal.kind === 'breaker-neutral';
   for (const joint of joints) {
-    const [landing] = joint.landings;
-    if (landing?.terminal !== BREAKER_NEUTRAL) continue;
-    add('neutral on the bar', relanded(joint, { terminal: NEUTRAL_BAR }));
-    const other = joints.find(
-      (one) =>
-        one.landings[0]?.terminal === BREAKER_NEUTRAL && one.landings[0].circuitId !== landing.circuitId,
-    );
-    if (other) add('neutral on another breaker', relanded(joint, other.landings[0]!));
+    if (!isWatched(joint)) continue;
+    add('neutral on the bar', movedTo(joint, { terminal: NEUTRAL_BAR }));
+    const other = joints.find((one) => isWatched(one) && breakerOn(one) !== breakerOn(joint));
+    if (other) add('neutral on another breaker', movedTo(joint, other.landings[0]!));
   }
   for (const joint of hots) {
-    const other = hots.find((one) => one.landings[0]!.circuitId !== joint.landings[0]!.circuitId);
-    if (other) add('hot on another breaker', relanded(joint, other.landings[0]!));
+    const other = hots.find((one) => breakerOn(one) !== breakerOn(joint));
+    if (other) add('hot on another breaker', movedTo(joint, other.landings[0]!));
   }
 }
+
+/** A terminal that hangs on a hot. */
+const isFed = (terminal: Terminal): boolean =>
+  terminal.kind === 'supply' ||
+  terminal.kind === 'common' ||
+  (terminal.kind === 'hot' && terminal.of === undefined);
 
 /** What is joined across where it is to be kept apart: breakers, ground, the sides of a GFCI device, the interconnect. */
 function faultsAcross(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
   const hots = joints.filter(({ role, signal }) => role === 'hot' && signal?.startsWith('hot:'));
   for (const own of hots) {
     const other = hots.find((one) => one.circuitId !== own.circuitId);
-    const to = own.landings.find(({ terminal }) => /^(hot|supply|common)/.test(terminal));
+    const to = own.landings.find(({ terminal }) => isFed(terminal));
     if (other && to && own.landings.length > 1) add('load on another breaker', moved(own, other, to));
   }
   const ground = joints.find(({ role, ends }) => role === 'ground' && ends.length);
   const neutral = joints.find(({ role, ends }) => role === 'neutral' && ends.length > 1);
   if (ground && neutral) add('neutral joined to ground', merged(neutral, ground));
-  const at = (deviceId: string, terminal: string): BoxJoint | undefined =>
+  const at = (deviceId: string, terminal: Terminal): BoxJoint | undefined =>
     joints.find((joint) => lands(joint, deviceId, terminal));
   for (const joint of joints) {
-    const deviceId = joint.landings.find(({ terminal }) => terminal === 'load hot')?.deviceId;
+    const deviceId = joint.landings.find(({ terminal }) => sameTerminal(terminal, LOAD.hot))?.deviceId;
     if (!deviceId) continue;
-    for (const side of ['hot', 'neutral']) {
-      const [line, load] = [at(deviceId, `line ${side}`), at(deviceId, `load ${side}`)];
+    for (const side of ['hot', 'neutral'] as const) {
+      const [line, load] = [at(deviceId, LINE[side]), at(deviceId, LOAD[side])];
       if (line && load) add('LOAD joined to LINE', merged(line, load));
     }
     add(
       'GFCI fed on LOAD',
-      renamed(deviceId, {
-        'line hot': 'load hot',
-        'load hot': 'line hot',
-        'line neutral': 'load neutral',
-        'load neutral': 'line neutral',
-      }),
+      relanded(
+        deviceId,
+        [LINE.hot, LOAD.hot],
+        [LOAD.hot, LINE.hot],
+        [LINE.neutral, LOAD.neutral],
+        [LOAD.neutral, LINE.neutral],
+      ),
     );
   }
   for (const joint of joints) {
@@ -312,7 +315,7 @@ function unmarked(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: 
 
 /** The pigtail to a metal box left off. */
 function boxUnbonded(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
-  const isScrew = (to: Landing): boolean => !to.deviceId && to.terminal === 'ground screw of the box';
+  const isScrew = (to: Landing): boolean => !to.deviceId && to.terminal.kind === 'box-ground';
   const ground = joints.find((joint) => joint.landings.some(isScrew));
   if (ground && ground.ends.length)
     add('metal box unbonded', (before) =>
@@ -371,14 +374,14 @@ function faultsOfJoints(
 /** A single-pole put into the neutral of what it switches instead of into its hot. */
 function switchedNeutral(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
   for (const leg of joints) {
-    const lever = leg.landings.find(({ terminal }) => terminal === 'leg');
+    const lever = leg.landings.find(({ terminal }) => sameTerminal(terminal, LEG()));
     if (leg.role !== 'leg' || !lever || leg.ends.length > 1) continue;
     const [end] = leg.ends;
-    const lights = leg.landings.filter(({ terminal }) => terminal === 'hot');
+    const lights = leg.landings.filter(({ terminal }) => sameTerminal(terminal, HOT()));
     if (Boolean(end) === lights.length > 0) continue;
     const isReturn = (to: Landing): boolean =>
-      to.terminal === 'neutral' && lights.some(({ deviceId }) => deviceId === to.deviceId);
-    const hot = joints.find((joint) => joint.role === 'hot' && lands(joint, lever.deviceId!, 'supply'));
+      sameTerminal(to.terminal, NEUTRAL()) && lights.some(({ deviceId }) => deviceId === to.deviceId);
+    const hot = joints.find((joint) => joint.role === 'hot' && lands(joint, lever.deviceId!, SUPPLY()));
     const neutral = joints.find(
       (joint) =>
         joint.role === 'neutral' &&
@@ -401,7 +404,7 @@ function switchedNeutral(joints: readonly BoxJoint[], add: (kind: Fault['kind'],
             ends: joint.ends.filter((own) => !whites.includes(own)),
             landings: [
               ...joint.landings.filter((to) => !isReturn(to)),
-              { deviceId: lever.deviceId!, terminal: 'supply' },
+              { deviceId: lever.deviceId!, terminal: SUPPLY() },
             ],
           });
         return joint === leg ? reshaped(joint, { ends: whites, landings: [lever, ...returns] }) : joint;
@@ -413,10 +416,10 @@ function switchedNeutral(joints: readonly BoxJoint[], add: (kind: Fault['kind'],
 /** A light whose return is joined to the leg that goes on, so that the next one hangs behind it. */
 function seriesLights(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
   for (const leg of joints) {
-    const light = leg.landings.find(({ terminal }) => terminal === 'hot');
+    const light = leg.landings.find(({ terminal }) => sameTerminal(terminal, HOT()));
     if (leg.role !== 'leg' || !light || leg.ends.length < 2) continue;
     const neutral = joints.find(
-      (joint) => joint.role === 'neutral' && lands(joint, light.deviceId!, 'neutral'),
+      (joint) => joint.role === 'neutral' && lands(joint, light.deviceId!, NEUTRAL()),
     );
     if (!neutral) continue;
     const onward = leg.ends.at(-1)!;
@@ -429,7 +432,7 @@ function seriesLights(joints: readonly BoxJoint[], add: (kind: Fault['kind'], ed
             : joint,
       ),
       {
-        ...reshaped(leg, { ends: [onward], landings: [{ deviceId: light.deviceId!, terminal: 'neutral' }] }),
+        ...reshaped(leg, { ends: [onward], landings: [{ deviceId: light.deviceId!, terminal: NEUTRAL() }] }),
       },
     ]);
   }

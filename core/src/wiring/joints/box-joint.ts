@@ -1,7 +1,7 @@
 import type { Conductor } from '../../facts/box-facts.js';
 import type { Awg } from '../../vocabulary/text.js';
-import type { Landing } from '../circuit/landing.js';
-import type { Signal, SignalKind } from '../circuit/signal.js';
+import type { Landing } from '../../vocabulary/terminal.js';
+import type { Signal, SignalKind } from '../../vocabulary/signal.js';
 
 /** The end of a cable's conductor in a box. */
 export interface CableEnd extends Conductor {
@@ -54,9 +54,6 @@ export interface MadeConflict {
 
 export const endKey = (end: { readonly runId: string; readonly key: string }): string =>
   `${end.runId} ${end.key}`;
-
-export const landingKey = ({ deviceId, circuitId, terminal }: Landing): string =>
-  `${deviceId ?? circuitId ?? ''} ${terminal}`;
 
 /** What kind of joint so many conductors and terminals make. */
 export const shapeOf = (ends: number, landings: number): 'land' | 'cap' | 'splice' =>

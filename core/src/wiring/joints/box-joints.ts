@@ -1,7 +1,9 @@
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import type { BoxFacts, Conductor } from '../../facts/box-facts.js';
 import {
-  boxFacts,
+  BOX_MADE,
+  boxesOf,
+  shapeOfBox,
   circuitOfPoint,
   circuitsAt,
   conductorsOf,
@@ -10,28 +12,29 @@ import {
   endAt,
   runsAt,
 } from '../../facts/box-facts.js';
-import type { Box, Run } from '../../house/model.js';
+import type { Run } from '../../house/model.js';
 import type { Awg } from '../../vocabulary/text.js';
 import { neutralOfCircuit } from '../circuit/device-sides.js';
 import { divideSplices } from './divide-splices.js';
 import { overlayMade } from './made-joints.js';
 import { shapeOf } from './box-joint.js';
+import type { Landing } from '../../vocabulary/terminal.js';
 import {
-  BREAKER,
-  BREAKER_NEUTRAL,
+  BOX_GROUND,
   CAPPED,
+  GROUND,
   GROUND_BAR,
   LUGS,
   NEUTRAL_BAR,
-  SECOND_POLE,
-} from '../../vocabulary/panel-parts.js';
+  breakerNeutralOf,
+  breakerOf,
+} from '../../vocabulary/terminal.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
-import type { Carried, Signal } from '../circuit/signal.js';
-import { circuitOfHot, controlOf, kindOf } from '../circuit/signal.js';
+import type { Carried, Signal } from '../../vocabulary/signal.js';
+import { circuitOfHot, controlOf, kindOf } from '../../vocabulary/signal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 import { gaugeOfCircuit } from '../circuit/gauge.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
-import type { Landing } from '../circuit/landing.js';
 import type { BoxJoint, BoxJoints, CableEnd, JointRole } from './box-joint.js';
 
 /** The thickest of these gauges; undefined for none. */
@@ -132,8 +135,8 @@ function strandsOf(
     }
   }
   for (const wiring of wirings) {
-    for (const { node, signal, deviceId, name } of wiring.terminals.get(boxId) ?? [])
-      strand(wiring, node, signal).landings.push({ deviceId, terminal: name });
+    for (const { node, signal, deviceId, terminal } of wiring.terminals.get(boxId) ?? [])
+      strand(wiring, node, signal).landings.push({ deviceId, terminal });
   }
   return { strands, grounds };
 }
@@ -143,9 +146,8 @@ const circuitOf = (carried: Carried, wiring: CircuitWiring | undefined): string 
   circuitOfHot(carried) ?? wiring?.circuitIds[0];
 
 /** The joints that the wiring asks for, whatever has been made already. */
-function derivedJoints(reader: HouseReader, box: Box): Omit<BoxJoints, 'conflicts'> {
-  const boxId = box.id;
-  const facts = boxFacts(reader, box);
+function derivedJoints(reader: HouseReader, boxId: string): Omit<BoxJoints, 'conflicts'> {
+  const facts = shapeOfBox(reader, boxId);
   const runs = runsAt(reader, boxId).filter((run) => run.kind !== 'low-voltage');
   const wirings = [...new Set(circuitsAt(reader, boxId).map((id) => wireCircuit(reader, id)))];
   const { strands, grounds } = strandsOf(reader, boxId, runs, wirings);
@@ -210,10 +212,10 @@ function groundJoint(
 ): { joint?: BoxJoint; unfed: readonly Landing[] } {
   const byRaceway = facts.material === 'metal' && runs.some((run) => run.kind === 'raceway');
   const landings: Landing[] = [
-    ...(facts.material === 'metal' || facts.groundScrew ? [{ terminal: 'ground screw of the box' }] : []),
+    ...(facts.material === 'metal' || facts.groundScrew ? [{ terminal: BOX_GROUND }] : []),
     ...devicesIn(reader, boxId)
       .filter((device) => deviceType(reader, device).mount !== 'direct' || grounds.length > 0)
-      .map((device) => ({ deviceId: device.id, terminal: 'ground' })),
+      .map((device) => ({ deviceId: device.id, terminal: GROUND })),
   ];
   if (grounds.length) return { joint: join('ground', grounds, landings, false), unfed: [] };
   if (byRaceway)
@@ -278,11 +280,10 @@ function panelTerminal(
   if (!isHome && circuit.poles !== 2) return undefined;
   if (carried === 'neutral') {
     const watched = wiring.circuitIds.find((id) => hasOwnNeutral(reader.get('circuits', id)!));
-    return isHome && watched ? { terminal: BREAKER_NEUTRAL, circuitId: watched } : { terminal: NEUTRAL_BAR };
+    return { terminal: isHome && watched ? breakerNeutralOf(watched) : NEUTRAL_BAR };
   }
-  if (carried.startsWith('hot:')) return isHome ? { terminal: BREAKER, circuitId } : { terminal: LUGS[0] };
-  if (carried.startsWith('hot2:'))
-    return isHome ? { terminal: SECOND_POLE, circuitId } : { terminal: LUGS[1] };
+  if (carried.startsWith('hot:')) return { terminal: isHome ? breakerOf(circuitId) : LUGS[0] };
+  if (carried.startsWith('hot2:')) return { terminal: isHome ? breakerOf(circuitId, 2) : LUGS[1] };
   return undefined;
 }
 
@@ -319,19 +320,37 @@ function panelJoints(
 }
 
 /** Step four of wiring, by box id: over all circuits of the box, which conductors are joined to what. */
-export const BOX_JOINTS: Derivation<BoxJoints> = {
+const BOX_JOINTS: Derivation<BoxJoints> = {
   name: 'box joints',
   compute: (reader, boxId) => {
-    const box = reader.get('boxes', boxId)!;
-    const derived = derivedJoints(reader, box);
-    const { joints, unfed, openDevices, conflicts }: BoxJoints = box.asBuilt?.length
-      ? overlayMade(reader, box, derived)
+    const derived = derivedJoints(reader, boxId);
+    const asBuilt = reader.part(BOX_MADE, boxId)?.asBuilt;
+    const { joints, unfed, openDevices, conflicts }: BoxJoints = asBuilt?.length
+      ? overlayMade(reader, { id: boxId, asBuilt }, derived)
       : { joints: derived.joints, unfed: derived.unfed, openDevices: derived.openDevices, conflicts: [] };
     return { joints: divideSplices(reader, joints), unfed, openDevices, conflicts };
   },
 };
 
 export const boxJoints = (reader: HouseReader, boxId: string): BoxJoints => reader.derive(BOX_JOINTS, boxId);
+
+/**
+ * Joints of a box, as far as one wiring group needs them. In a panel of which nothing is recorded as made, these are those of
+ * its own runs: what other circuits bring there has nothing to do with it.
+ */
+export function jointsForGroup(
+  reader: HouseReader,
+  boxId: string,
+  wiring: CircuitWiring,
+): readonly BoxJoint[] {
+  const isPlainPanel =
+    shapeOfBox(reader, boxId).kind === 'panel' && !reader.part(BOX_MADE, boxId)?.asBuilt?.length;
+  if (!isPlainPanel) return boxJoints(reader, boxId).joints;
+  const runs = new Set(wiring.circuitIds.flatMap((id) => reader.mentioning('runs', id)));
+  const own = [...runs].filter((run) => run.kind !== 'low-voltage' && boxesOf(run).includes(boxId));
+  const { strands, grounds } = strandsOf(reader, boxId, own, [wiring]);
+  return divideSplices(reader, panelJoints(reader, boxId, strands, grounds).joints);
+}
 
 /** The thickest insulated conductor on a device; undefined while that is not known. */
 export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: string): Awg | undefined {

@@ -1,9 +1,9 @@
 import type { HouseReader } from '../../derive/reader.js';
 import type { Awg } from '../../vocabulary/text.js';
 import type { BoxJoint, CableEnd } from './box-joint.js';
-import type { Landing } from '../circuit/landing.js';
-import { endKey, landingKey, shapeOf } from './box-joint.js';
-import { LINK } from '../../vocabulary/panel-parts.js';
+import type { Landing } from '../../vocabulary/terminal.js';
+import { landingKey, linkOf } from '../../vocabulary/terminal.js';
+import { endKey, shapeOf } from './box-joint.js';
 import type { Tail } from './splice-tails.js';
 import { fittingFor, isSpliced, tailsOf } from './splice-tails.js';
 
@@ -39,7 +39,7 @@ export function divideSplices(reader: HouseReader, joints: readonly BoxJoint[]):
   const baseOf = (joint: BoxJoint): string => {
     const what =
       joint.signal && joint.signal !== 'neutral' ? joint.signal : `${joint.role} ${joint.circuitId ?? ''}`;
-    return `${LINK}${what.trim()}`;
+    return what.trim();
   };
   const first = (joint: BoxJoint): string => joint.ends.map(endKey).sort()[0] ?? '';
   /** Joints of one kind that are apart (cables side by side) have links of their own. */
@@ -87,7 +87,7 @@ export function divideSplices(reader: HouseReader, joints: readonly BoxJoint[]):
       return parts.map(({ ends, tails: own }, at): BoxJoint => {
         const landings: Landing[] = [
           ...own.flatMap(({ to }) => to),
-          ...[between[at - 1], between[at]].flatMap((terminal) => (terminal ? [{ terminal }] : [])),
+          ...[between[at - 1], between[at]].flatMap((link) => (link ? [{ terminal: linkOf(link) }] : [])),
         ];
         return { ...joint, ends, landings, kind: shapeOf(ends.length, landings.length) };
       });

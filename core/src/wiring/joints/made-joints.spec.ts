@@ -1,3 +1,5 @@
+import { said } from '../../testing/said.js';
+import { NEUTRAL_BAR, SUPPLY } from '../../vocabulary/terminal.js';
 import { applyChange } from '../../changes/apply.js';
 import { readerOf } from '../../derive/reader.js';
 import { houseOf } from '../../house/house-file.js';
@@ -52,9 +54,9 @@ describe('Joints recorded as made', () => {
       new Set(['box.reopen', 'proof.always-on-is-not', 'proof.no-ground', 'proof.neutral-broken']),
     );
     const finding = inspectHouse(reader()).find(
-      ({ code, message }) => code === 'box.reopen' && message.includes('neutral'),
+      (one) => one.code === 'box.reopen' && said(reader(), one).message.includes('neutral'),
     )!;
-    expect(finding.message).toBe(
+    expect(said(reader(), finding).message).toBe(
       'Reopen L1. Undo: WH to PANEL, neutral of gang 1 (neutral). Make instead: WH to PANEL, WH to R1, neutral of gang 1 (neutral).',
     );
     // What was made is taken as it is: the new cable hangs on nothing until the box is opened.
@@ -89,7 +91,7 @@ describe('Joints recorded as made', () => {
   it('that name a conductor twice or one that is not there, and whites without their mark, are found', () => {
     const { sw, box, makeAll, codes, plan } = loop();
     makeAll(sw);
-    const [run] = plan.file.runs.filter(({ to }) => 'boxId' in to && to.boxId === sw);
+    const [run] = plan.file.runs.filter(({ to }) => to.boxId === sw);
     box(sw).asBuilt!.push({ kind: 'cap', ends: [{ runId: run!.id, conductor: 'WH' }] });
     box(sw).asBuilt!.push({ kind: 'cap', ends: [{ runId: run!.id, conductor: 'RD' }] });
     expect(codes()).toEqual(
@@ -107,7 +109,7 @@ describe('Joints recorded as made', () => {
     const grounds = box(light).asBuilt!.find(({ ends }) => ends[0]?.conductor === 'BARE')!;
     grounds.connector = 'twist-small';
     expect(codes()).toEqual(['made.connector-misfit']);
-    expect(inspectHouse(reader())[0]!.message).toBe(
+    expect(said(reader(), inspectHouse(reader())[0]!).message).toBe(
       'L1: the small twist-on that is recorded does not take 3×14; a grounding twist-on with pass-through hole does.',
     );
     grounds.connector = 'lever-3';
@@ -118,8 +120,8 @@ describe('Joints recorded as made', () => {
   it('given by hand go through the same proof', () => {
     const { circuit, sw, makeAll, box, reader, codes } = loop();
     makeAll(sw);
-    const [hot, leg] = ['supply', 'leg'].map((name) =>
-      box(sw).asBuilt!.find(({ terminals }) => terminals?.[0]?.terminal === name)!,
+    const [hot, leg] = ['supply', 'leg'].map((kind) =>
+      box(sw).asBuilt!.find(({ terminals }) => terminals?.[0]?.terminal.kind === kind)!,
     );
     // Both on one screw: the switch is bridged.
     hot!.kind = 'splice';
@@ -147,7 +149,7 @@ describe('Joints recorded as made', () => {
     let house = houseOf(plan.file);
     const whites = () => inspectHouse(readerOf(house)).filter(({ code }) => code.endsWith('.white-unmarked'));
     expect(whites().map(({ code, where }) => [code, where.boxId])).toEqual([['proof.white-unmarked', one]]);
-    expect(whites()[0]!.source).toContain('200.7');
+    expect(said(readerOf(house), whites()[0]!).source).toContain('200.7');
     const applied = applyChange(house, whites()[0]!.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
     house = applied.house;
@@ -156,15 +158,15 @@ describe('Joints recorded as made', () => {
 
   it('given one by one: a conductor and a screw are in one joint only, bars and bare ends stay', () => {
     const [a, b, c] = ['a', 'b', 'c'].map((run) => end(run, 'BK'));
-    const hot = { deviceId: 'd', terminal: 'supply' };
+    const hot = { deviceId: 'd', terminal: SUPPLY() };
     let made = withJoint(undefined, jointByHand([a!, b!, c!], [], { connector: 'twist-medium' }));
-    made = withJoint(made, jointByHand([end('a', 'WH')], [{ terminal: 'neutral bar' }]));
-    made = withJoint(made, jointByHand([end('b', 'WH')], [{ terminal: 'neutral bar' }]));
+    made = withJoint(made, jointByHand([end('a', 'WH')], [{ terminal: NEUTRAL_BAR }]));
+    made = withJoint(made, jointByHand([end('b', 'WH')], [{ terminal: NEUTRAL_BAR }]));
     made = withJoint(made, jointByHand([c!], [hot]));
     expect(made).toEqual([
       { kind: 'splice', ends: [a!, b!], connector: 'twist-medium' },
-      { kind: 'land', ends: [end('a', 'WH')], terminals: [{ terminal: 'neutral bar' }] },
-      { kind: 'land', ends: [end('b', 'WH')], terminals: [{ terminal: 'neutral bar' }] },
+      { kind: 'land', ends: [end('a', 'WH')], terminals: [{ terminal: NEUTRAL_BAR }] },
+      { kind: 'land', ends: [end('b', 'WH')], terminals: [{ terminal: NEUTRAL_BAR }] },
       { kind: 'land', ends: [c!], terminals: [hot] },
     ]);
     made = withJoint(made, jointByHand([a!], [hot]));

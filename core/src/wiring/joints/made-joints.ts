@@ -1,30 +1,34 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { boxFacts, conductorsOf, endAt, runsAt } from '../../facts/box-facts.js';
-import { farName } from '../../facts/naming.js';
 import type { Box, Joint } from '../../house/model.js';
 import type { BoxJoint, BoxJoints, CableEnd } from './box-joint.js';
-import type { Landing } from '../circuit/landing.js';
+import type { Landing } from '../../vocabulary/terminal.js';
 import {
-  BREAKER,
-  BREAKER_NEUTRAL,
+  BOX_GROUND,
   CAPPED,
   GROUND_BAR,
   LUGS,
   NEUTRAL_BAR,
-  SECOND_POLE,
-} from '../../vocabulary/panel-parts.js';
+  breakerNeutralOf,
+  breakerOf,
+  isNumbered,
+  landingKey,
+  sameLanding,
+  sameTerminal,
+  wholeOf,
+} from '../../vocabulary/terminal.js';
 import {
   circuitsOfPanel,
   hasOwnNeutral,
+  isGroundBar,
   isLink,
   isSubPanel,
   panelLanding,
-  terminalWords,
 } from '../circuit/panel-terminals.js';
 import { namedAsMade } from './same-behaviour.js';
 import { Union } from '../../structures/union.js';
 import type { MadeConflict } from './box-joint.js';
-import { endKey, landingKey, shapeOf } from './box-joint.js';
+import { endKey, shapeOf } from './box-joint.js';
 
 /** What is wrong with the record itself. */
 export interface RecordProblem {
@@ -32,10 +36,8 @@ export interface RecordProblem {
   readonly what: string;
 }
 
-const BOX_SCREW = 'ground screw of the box';
-
 /** Insulated and bare conductors that end in a box, by `endKey`. */
-export function endsIn(reader: HouseReader, boxId: string): ReadonlyMap<string, CableEnd> {
+function endsIn(reader: HouseReader, boxId: string): ReadonlyMap<string, CableEnd> {
   const ends = new Map<string, CableEnd>();
   for (const run of runsAt(reader, boxId)) {
     if (run.kind === 'low-voltage') continue;
@@ -46,8 +48,11 @@ export function endsIn(reader: HouseReader, boxId: string): ReadonlyMap<string, 
   return ends;
 }
 
+/** A box as far as its record goes. */
+type MadeBox = Pick<Box, 'id' | 'asBuilt'>;
+
 /** Conductors named twice or not there, in the joints recorded for a box. */
-export function recordProblems(reader: HouseReader, box: Box): RecordProblem[] {
+export function recordProblems(reader: HouseReader, box: MadeBox): RecordProblem[] {
   const there = endsIn(reader, box.id);
   const seen = new Set<string>();
   const problems: RecordProblem[] = [];
@@ -72,9 +77,8 @@ export function recordOfJoint(joint: BoxJoint, connector?: string): Joint {
       ...(reidentified && { marked: true }),
     })),
     ...(joint.landings.length && {
-      terminals: joint.landings.map(({ deviceId, circuitId, terminal }) => ({
+      terminals: joint.landings.map(({ deviceId, terminal }) => ({
         ...(deviceId && { deviceId }),
-        ...(circuitId && { circuitId }),
         terminal,
       })),
     }),
@@ -83,45 +87,26 @@ export function recordOfJoint(joint: BoxJoint, connector?: string): Joint {
   };
 }
 
-/** "WH to R1, BK to L2, leg of gang 2" */
-export function memberWords(
-  reader: HouseReader,
-  boxId: string,
-  ends: readonly { readonly runId: string; readonly key: string }[],
-  landings: readonly Landing[],
-): string {
-  const wires = ends.map(({ runId, key }) => {
-    const run = reader.get('runs', runId);
-    return `${key} to ${run ? farName(reader, run, boxId) : 'a cable that is gone'}`;
-  });
-  const screws = landings.map((landing) => {
-    const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-    const words = terminalWords(reader, panelLanding(reader, boxId, landing));
-    return device ? `${words} of gang ${device.gang}` : words;
-  });
-  return [...wires, ...screws].join(', ');
-}
-
 /** What of the box itself a wire can land on: at the panel its bars, its breakers, and the lugs of its feeder. */
 export function boxTerminals(reader: HouseReader, box: Box): readonly Landing[] {
   const facts = boxFacts(reader, box);
   if (facts.kind === 'panel') {
     const breakers = circuitsOfPanel(reader, box.id).flatMap((circuit): Landing[] => [
-      { terminal: BREAKER, circuitId: circuit.id },
-      ...(circuit.poles === 2 ? [{ terminal: SECOND_POLE, circuitId: circuit.id }] : []),
-      ...(hasOwnNeutral(circuit) ? [{ terminal: BREAKER_NEUTRAL, circuitId: circuit.id }] : []),
+      { terminal: breakerOf(circuit.id) },
+      ...(circuit.poles === 2 ? [{ terminal: breakerOf(circuit.id, 2) }] : []),
+      ...(hasOwnNeutral(circuit) ? [{ terminal: breakerNeutralOf(circuit.id) }] : []),
     ]);
     const lugs = isSubPanel(reader, box.id) ? LUGS.map((terminal) => ({ terminal })) : [];
     return [{ terminal: GROUND_BAR }, { terminal: NEUTRAL_BAR }, ...lugs, ...breakers];
   }
-  const own = facts.material === 'metal' || facts.groundScrew ? [BOX_SCREW] : [];
+  const own = facts.material === 'metal' || facts.groundScrew ? [BOX_GROUND] : [];
   return [...own, CAPPED].map((terminal) => ({ terminal }));
 }
 
 /** Several wires may be under these; every other terminal belongs to one joint. */
-const isShared = ({ deviceId, terminal }: Landing): boolean => !deviceId && terminal !== BOX_SCREW;
+const isShared = ({ deviceId, terminal }: Landing): boolean => !deviceId && terminal.kind !== 'box-ground';
 
-const isCapped = ({ terminal }: Landing): boolean => terminal === CAPPED;
+const isCapped = ({ terminal }: Landing): boolean => terminal.kind === 'capped';
 
 /** A joint as a hand has made it: what kind it is follows from what is in it, unless it says so. */
 export function jointByHand(
@@ -191,7 +176,7 @@ function groupsOf(
     const isShared = joint.role === 'neutral' && (groupOf(reader, joint)?.length ?? 1) > 1;
     for (const landing of joint.landings) {
       const together =
-        isLink(landing) || landing.terminal === GROUND_BAR || (landing.deviceId !== undefined && !isShared);
+        isLink(landing) || isGroundBar(landing) || (landing.deviceId !== undefined && !isShared);
       if (!together) continue;
       const key = plain(joint, landing);
       const known = first.get(key);
@@ -242,8 +227,7 @@ function isAsAsked(
   // More can come to it: by a link that waits, on the bar, or on the other screw of a terminal.
   return group.some((joint) =>
     joint.landings.some(
-      (to) =>
-        isLink(to) || to.terminal === GROUND_BAR || (to.deviceId && plain(joint, to) !== landingKey(to)),
+      (to) => isLink(to) || isGroundBar(to) || (to.deviceId && plain(joint, to) !== landingKey(to)),
     ),
   );
 }
@@ -252,7 +236,11 @@ function isAsAsked(
  * Takes what is recorded as made as it is; the rest of the box is what is derived of it. The two are compared by what they
  * do, not by name; where they differ the made joint stands, and the difference is a conflict.
  */
-export function overlayMade(reader: HouseReader, box: Box, plan: Omit<BoxJoints, 'conflicts'>): BoxJoints {
+export function overlayMade(
+  reader: HouseReader,
+  box: MadeBox,
+  plan: Omit<BoxJoints, 'conflicts'>,
+): BoxJoints {
   const there = endsIn(reader, box.id);
   const taken = new Set<string>();
   const recorded = (box.asBuilt ?? []).flatMap((record) => {
@@ -273,16 +261,13 @@ export function overlayMade(reader: HouseReader, box: Box, plan: Omit<BoxJoints,
   /** A screw of a terminal whose tab is whole is that terminal. */
   const plain = (_joint: BoxJoint, landing: Landing): string => {
     const key = landingKey(landing);
-    const bare = landing.deviceId && /^(hot|supply|neutral) \d+$/.test(landing.terminal);
-    const whole = bare ? landingKey({ ...landing, terminal: landing.terminal.replace(/ \d+$/, '') }) : key;
+    const bare = landing.deviceId && isNumbered(landing.terminal);
+    const whole = bare ? landingKey({ ...landing, terminal: wholeOf(landing.terminal) }) : key;
     return !names.has(key) && names.has(whole) ? whole : key;
   };
   const landed = new Set<string>();
   const unfed = derived.unfed.filter(
-    (to) =>
-      !box.asBuilt?.some(({ terminals }) =>
-        terminals?.some((own) => own.deviceId === to.deviceId && own.terminal === to.terminal),
-      ),
+    (to) => !box.asBuilt?.some(({ terminals }) => terminals?.some((own) => sameLanding(own, to))),
   );
   const askedOf = (joint: Pick<BoxJoint, 'ends' | 'landings'>): BoxJoint[] => {
     const ends = new Set(joint.ends.map(endKey));
@@ -337,8 +322,8 @@ export function overlayMade(reader: HouseReader, box: Box, plan: Omit<BoxJoints,
     const links = made.flatMap((one) => (askedOf(one).includes(joint) ? one.landings.filter(isLink) : []));
     return links.filter(
       (to, at) =>
-        links.findIndex((one) => one.terminal === to.terminal) === at &&
-        links.filter((one) => one.terminal === to.terminal).length === 1,
+        links.findIndex((one) => sameTerminal(one.terminal, to.terminal)) === at &&
+        links.filter((one) => sameTerminal(one.terminal, to.terminal)).length === 1,
     );
   };
   /** Pigtails for later devices that made parts of this joint have already. */

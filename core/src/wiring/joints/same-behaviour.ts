@@ -2,26 +2,37 @@ import type { HouseReader } from '../../derive/reader.js';
 import { deviceType, devicesIn } from '../../facts/box-facts.js';
 import type { Device } from '../../house/model.js';
 import type { BoxJoint } from './box-joint.js';
-import type { Landing } from '../circuit/landing.js';
+import type { Landing, Terminal } from '../../vocabulary/terminal.js';
+import { LEG, PAIR, SUPPLY, TRAVELER, sameLanding, terminalKey } from '../../vocabulary/terminal.js';
 import { sidesOf } from '../circuit/device-sides.js';
 import { endKey } from './box-joint.js';
 
-/** Other names for the terminals of a device: what is exchanged for what does not change what the device does. */
-export type Exchange = Readonly<Record<string, string>>;
+/**
+ * Other terminals for those of a device, by their keys: what is exchanged for what does not change what the device does.
+ */
+export type Exchange = ReadonlyMap<string, Terminal>;
 
-const swap = (one: string, other: string): Exchange => ({ [one]: other, [other]: one });
+const AS_IT_IS: Exchange = new Map();
+const swap = (one: Terminal, other: Terminal): Exchange =>
+  new Map([
+    [terminalKey(one), other],
+    [terminalKey(other), one],
+  ]);
+/** The one exchange after the other. */
 const both = (a: Exchange, b: Exchange): Exchange => {
-  const names = new Set([...Object.keys(a), ...Object.keys(b)]);
-  return Object.fromEntries([...names].map((name) => [name, b[a[name] ?? name] ?? a[name] ?? name]));
+  const all = new Map(b);
+  for (const [key, terminal] of a) all.set(key, b.get(terminalKey(terminal)) ?? terminal);
+  return all;
 };
+const exchanged = (exchange: Exchange, terminal: Terminal): Terminal =>
+  exchange.get(terminalKey(terminal)) ?? terminal;
 
 /** The exchanges that leave a four-way what it is: either pair turned over, and the pairs changed for each other. */
-function fourWay(suffix: string): Exchange[] {
-  const pair = (number: number, side: string): string => `pair ${number} ${side}${suffix}`;
-  const turn1 = swap(pair(1, 'A'), pair(1, 'B'));
-  const turn2 = swap(pair(2, 'A'), pair(2, 'B'));
-  const turned = [{}, turn1, turn2, both(turn1, turn2)];
-  const pairs = both(swap(pair(1, 'A'), pair(2, 'A')), swap(pair(1, 'B'), pair(2, 'B')));
+function fourWay(lever: number | undefined): Exchange[] {
+  const turn1 = swap(PAIR[1].a(lever), PAIR[1].b(lever));
+  const turn2 = swap(PAIR[2].a(lever), PAIR[2].b(lever));
+  const turned = [AS_IT_IS, turn1, turn2, both(turn1, turn2)];
+  const pairs = both(swap(PAIR[1].a(lever), PAIR[2].a(lever)), swap(PAIR[1].b(lever), PAIR[2].b(lever)));
   return [...turned, ...turned.map((exchange) => both(exchange, pairs))];
 }
 
@@ -33,16 +44,16 @@ function exchangesOf(reader: HouseReader, device: Device): Exchange[] {
   const sides = sidesOf(reader, device);
   const isPlain = !deviceType(reader, device).needsNeutral;
   const perLever = sides.levers.map((_, index): Exchange[] => {
-    const suffix = sides.levers.length > 1 ? ` ${index + 1}` : '';
-    const supply = sides.suppliesApart ? `supply${suffix}` : 'supply';
+    const lever = sides.levers.length > 1 ? index + 1 : undefined;
+    const supply = sides.suppliesApart ? SUPPLY(lever) : SUPPLY();
     const ownSupply = sides.levers.length === 1 || sides.suppliesApart;
-    const three = swap(`traveler A${suffix}`, `traveler B${suffix}`);
-    const kinds: Exchange[] = [three, ...(isPlain && ownSupply ? [swap(supply, `leg${suffix}`)] : [])];
-    return [...fourWay(suffix), ...kinds];
+    const three = swap(TRAVELER.a(lever), TRAVELER.b(lever));
+    const kinds: Exchange[] = [three, ...(isPlain && ownSupply ? [swap(supply, LEG(lever))] : [])];
+    return [...fourWay(lever), ...kinds];
   });
   return perLever.reduce<Exchange[]>(
     (all, own) => all.flatMap((before) => own.map((exchange) => both(before, exchange))),
-    [{}],
+    [AS_IT_IS],
   );
 }
 
@@ -61,16 +72,16 @@ function agreement(
       if (!isOn(device, landing)) continue;
       const asked = derived.find((joint) =>
         joint.landings.some(
-          (to) => isOn(device, to) && (exchange[to.terminal] ?? to.terminal) === landing.terminal,
+          (to) =>
+            isOn(device, to) &&
+            terminalKey(exchanged(exchange, to.terminal)) === terminalKey(landing.terminal),
         ),
       );
       if (!asked) continue;
       const meets = made.ends.length
         ? asked.ends.some((end) => made.ends.some((own) => endKey(own) === endKey(end)))
         : made.landings.some(
-            (own) =>
-              !isOn(device, own) &&
-              asked.landings.some((to) => to.deviceId === own.deviceId && to.terminal === own.terminal),
+            (own) => !isOn(device, own) && asked.landings.some((to) => sameLanding(to, own)),
           );
       if (meets) count++;
     }
@@ -91,19 +102,19 @@ export function namedAsMade(
   let joints = derived;
   for (const device of devicesIn(reader, boxId)) {
     if (!recorded.some(({ landings }) => landings.some((to) => isOn(device, to)))) continue;
-    let best: Exchange = {};
+    let best = AS_IT_IS;
     let most = agreement(device, joints, recorded, best);
     for (const exchange of exchangesOf(reader, device)) {
       const count = agreement(device, joints, recorded, exchange);
       if (count > most) [best, most] = [exchange, count];
     }
-    if (Object.keys(best).length === 0) continue;
+    if (best.size === 0) continue;
     joints = joints.map((joint) =>
-      joint.landings.some((to) => isOn(device, to) && best[to.terminal])
+      joint.landings.some((to) => isOn(device, to) && best.has(terminalKey(to.terminal)))
         ? {
             ...joint,
             landings: joint.landings.map((to) =>
-              isOn(device, to) ? { ...to, terminal: best[to.terminal] ?? to.terminal } : to,
+              isOn(device, to) ? { ...to, terminal: exchanged(best, to.terminal) } : to,
             ),
           }
         : joint,

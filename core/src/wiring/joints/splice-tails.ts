@@ -4,9 +4,8 @@ import type { Awg } from '../../vocabulary/text.js';
 import type { Bundle, Connector } from '../../rulebook/connectors.js';
 import { connectorFor } from '../../rulebook/connectors.js';
 import type { BoxJoint } from './box-joint.js';
-import type { Landing } from '../circuit/landing.js';
-import { GROUND_BAR } from '../../vocabulary/panel-parts.js';
-import { isLink } from '../circuit/panel-terminals.js';
+import type { Landing } from '../../vocabulary/terminal.js';
+import { isGroundBar, isLink } from '../circuit/panel-terminals.js';
 
 /** A short wire of a splice, with the terminals that it serves. */
 export interface Tail {
@@ -94,4 +93,4 @@ export function fittingFor(
 
 /** Whether a joint is held by a connector at all: not on a bar, and more than one wire. */
 export const isSpliced = (joint: BoxJoint): boolean =>
-  joint.kind === 'splice' && !joint.landings.some(({ terminal }) => terminal === GROUND_BAR);
+  joint.kind === 'splice' && !joint.landings.some(isGroundBar);

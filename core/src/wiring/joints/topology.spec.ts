@@ -1,3 +1,6 @@
+import { said } from '../../testing/said.js';
+import { awg } from '../../vocabulary/size.js';
+import { terminalText } from '../../words/terminal-text.js';
 import { applyChange } from '../../changes/apply.js';
 import { readerOf } from '../../derive/reader.js';
 import { fillBox } from '../../fill/fill-box.js';
@@ -11,7 +14,7 @@ import { faultsIn } from '../faults/faults.js';
 import { buildNetlist, netlistScope } from '../netlist/build-netlist.js';
 import { proveCircuit, proveNetlist } from '../proof/prove-circuit.js';
 import { leverKind } from '../circuit/terminals.js';
-import { signalName } from '../circuit/signal-names.js';
+import { signalText } from '../../words/signal-text.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 
 /**
@@ -48,10 +51,10 @@ class Scene {
     const reader = this.reader();
     return [...wireCircuit(reader, circuit).runs].map(([id, { carries }]) => {
       const run = reader.get('runs', id)!;
-      const to = 'boxId' in run.to ? this.tag(run.to.boxId) : '';
+      const to = this.tag(run.to.boxId);
       const words = [...carries].map(
         ([key, carried]) =>
-          `${key} ${signalName(reader, carried)
+          `${key} ${signalText(reader, carried)
             .replace(/ of “.*”/, '')
             .replace('traveler ', 't')}`,
       );
@@ -105,10 +108,9 @@ describe('Topologies', () => {
     s.plan.file.boxes.find(({ id }) => id === sw)!.roomId = s.hall;
     s.plan.file.boxes.find(({ id }) => id === light)!.roomId = s.hall;
     const finding = inspectHouse(s.reader()).find(({ code }) => code === 'neutral.missing-at-switch')!;
-    expect(finding.source).toContain('404.2(C)');
-    expect(finding.fixes!.map(({ label }) => label)[0]).toBe('Plan 14/3 for L1 → S1');
-    s.plan.file.boxes.find(({ id }) => id === sw)!.neutralException =
-      'Box can be reached without taking finish off';
+    expect(said(s.reader(), finding).source).toContain('404.2(C)');
+    expect(said(s.reader(), finding).labels[0]).toBe('Plan 14/3 for L1 → S1');
+    s.plan.file.boxes.find(({ id }) => id === sw)!.neutralException = 'reachable';
     s.expectProven();
   });
 
@@ -227,8 +229,8 @@ describe('Topologies', () => {
     s.plan.control('Fan', [s.lever(sw, 2)], [blades!]);
     const reader = s.reader();
     const { carries } = [...wireCircuit(reader, s.circuit).runs.values()][1]!;
-    expect(signalName(reader, carries.get('BK')!)).toBe('leg of “Fan”');
-    expect(signalName(reader, carries.get('RD')!)).toBe('leg of “Light”');
+    expect(signalText(reader, carries.get('BK')!)).toBe('leg of “Fan”');
+    expect(signalText(reader, carries.get('RD')!)).toBe('leg of “Light”');
     s.expectProven();
   });
 
@@ -243,7 +245,7 @@ describe('Topologies', () => {
       s.plan.control(`Light ${index}`, [lever], [s.light(light)]);
     });
     const hot = boxJoints(s.reader(), sw).joints.find(({ role }) => role === 'hot')!;
-    expect(hot.landings.map(({ terminal }) => terminal)).toEqual(['supply', 'supply']);
+    expect(hot.landings.map(({ terminal }) => terminalText(terminal))).toEqual(['supply', 'supply']);
     s.expectProven();
   });
 
@@ -278,7 +280,7 @@ describe('Topologies', () => {
     ];
     const wires = (...colours: ('BK' | 'WH' | 'RD' | 'YE')[]) => ({
       kind: 'raceway' as const,
-      wires: colours.map((colour) => ({ awg: 14 as const, colour })),
+      wires: colours.map((colour) => ({ size: awg(14), colour })),
       tradeSize: '1/2' as const,
     });
     s.plan.run(s.panel, sw, undefined, s.circuit, wires('BK', 'WH'));
@@ -302,28 +304,29 @@ describe('Topologies', () => {
       s.plan.run(from, to, undefined, s.circuit, {
         kind: 'raceway',
         tradeSize: '1/2',
-        wires: colours.map((colour) => ({ awg: 14, colour: colour as 'BK' })),
+        wires: colours.map((colour) => ({ size: awg(14), colour: colour as 'BK' })),
       });
     pipe(s.panel, one!, ['BK', 'WH']);
     const between = pipe(one!, two!, ['WH', 'OG']);
     pipe(two!, light!, ['RD', 'WH']);
     s.plan.control('Light', [s.lever(one!), s.lever(two!)], [s.light(light!)]);
     const finding = inspectHouse(s.reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
-    expect(finding.fixes![0]!.label).toBe('Draw 14 YE into it');
+    expect(said(s.reader(), finding).labels[0]).toBe('Draw 14 YE into it');
     const applied = applyChange(houseOf(s.plan.file), finding.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
     const reader = readerOf(applied.house);
     expect(inspectHouse(reader).map(({ code }) => code)).toEqual([]);
-    expect(signalName(reader, wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)).toBe(
+    expect(signalText(reader, wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)).toBe(
       'traveler A of “Light”',
     );
     // 13 wires of 14 AWG: 0.1261 in² against 40 % of 0.304 in² (chapter 9, from memory).
     s.plan.file.runs.find(({ id }) => id === between)!.wires = Array.from({ length: 13 }, () => ({
-      awg: 14,
+      size: awg(14),
       colour: 'BK',
     }));
     const full = inspectHouse(s.reader()).find(({ code }) => code === 'raceway.too-full')!;
-    expect([full.measured, full.allowed]).toEqual(['0.126 in²', '0.122 in²']);
+    const { measured, allowed } = said(s.reader(), full);
+    expect([measured, allowed]).toEqual(['0.126 in²', '0.122 in²']);
   });
 
   it('15: a gang added later is fed from the permanent line that is in the box', () => {
@@ -350,12 +353,12 @@ describe('Topologies', () => {
       'R1-R2: BK protected hot, WH protected neutral',
     ]);
     const neutrals = boxJoints(s.reader(), gfci).joints.filter(({ role }) => role === 'neutral');
-    expect(neutrals.map(({ landings }) => landings.map(({ terminal }) => terminal))).toEqual([
+    expect(neutrals.map(({ landings }) => landings.map(({ terminal }) => terminalText(terminal)))).toEqual([
       ['line neutral'],
       ['load neutral'],
     ]);
     s.expectProven();
-    s.plan.file.rulebook.overrides['wiring.gfciOnward'] = { value: 'pigtailed past' };
+    s.plan.file.rulebook.overrides['wiring.gfciOnward'] = { value: 'pigtailed-past' };
     expect(s.table()[1]).toBe('R1-R2: BK hot, WH neutral');
     s.expectProven();
   });

@@ -65,7 +65,7 @@ const isBetter = (a: TreeNeeds, b: TreeNeeds): boolean =>
 export function withBranches(reader: HouseReader, group: readonly Circuit[], plain: CircuitTree): TreeNeeds {
   let best = needsOn(reader, group, plain);
   for (const run of plain.loops) {
-    if (best.missing === 0 || !('boxId' in run.to)) continue;
+    if (best.missing === 0) continue;
     let chosen: TreeNeeds | undefined;
     for (const tree of branchings(reader, best, run, run.to.boxId)) {
       const tried = needsOn(reader, group, tree);

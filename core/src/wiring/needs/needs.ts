@@ -1,5 +1,5 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { boxesOf, conductorsOf, deviceType } from '../../facts/box-facts.js';
+import { BOX_MADE, boxesOf, conductorsOf, deviceType } from '../../facts/box-facts.js';
 import { mostConductors } from '../../vocabulary/cables.js';
 import type { Conductor } from '../../facts/box-facts.js';
 import type { Circuit, Control, Run } from '../../house/model.js';
@@ -16,8 +16,9 @@ import { orderPlaces } from './place-order.js';
 import { isSubPanel } from '../circuit/panel-terminals.js';
 import type { Protection } from '../circuit/protection.js';
 import { protectionOf } from '../circuit/protection.js';
-import type { Signal } from '../circuit/signal.js';
-import { controlOf, kindOf, legOf, secondHotOf, travelerOf } from '../circuit/signal.js';
+import type { Signal } from '../../vocabulary/signal.js';
+import type { Terminal } from '../../vocabulary/terminal.js';
+import { controlOf, kindOf, legOf, secondHotOf, travelerOf } from '../../vocabulary/signal.js';
 
 /** A wiring group on one tree: steps one and two of four, signals and needs. */
 export interface TreeNeeds {
@@ -75,7 +76,7 @@ export function conductorsFor(
 /** A terminal of a place on which something is recorded as made: the run that leads away from it, or the place it is linked to. */
 interface MadeTerminal {
   readonly point: string;
-  readonly terminal: string;
+  readonly terminal: Terminal;
   readonly runId?: string;
   readonly linked?: string;
 }
@@ -86,15 +87,15 @@ function madeTerminals(
   where: ReadonlyMap<string, ReachedPoint>,
 ): MadeTerminal[] {
   /** The place that a terminal belongs to: on a yoke with several levers its number says which. */
-  const placeOf = (deviceId: string | undefined, terminal: string): string | undefined =>
+  const placeOf = (deviceId: string | undefined, terminal: Terminal): string | undefined =>
     control.places.find((id) => {
       const { device, point } = where.get(id)!;
       if (device.id !== deviceId) return false;
       const levers = reader.mentioning('points', device.id).filter(({ role }) => role === 'lever');
-      return levers.length < 2 || terminal.endsWith(` ${levers.indexOf(point) + 1}`);
+      return levers.length < 2 || ('lever' in terminal && terminal.lever === levers.indexOf(point) + 1);
     });
   return [...new Set(control.places.map((id) => where.get(id)!.boxId))].flatMap((boxId) =>
-    (reader.get('boxes', boxId)?.asBuilt ?? []).flatMap(({ ends, terminals }) => {
+    (reader.part(BOX_MADE, boxId)?.asBuilt ?? []).flatMap(({ ends, terminals }) => {
       const landed = (terminals ?? []).flatMap(({ deviceId, terminal }) => {
         const point = placeOf(deviceId, terminal);
         return point ? [{ point, terminal }] : [];
@@ -139,15 +140,16 @@ function reopened(
       made.get(point)!.filter(({ terminal, runId, linked }) => {
         const toward = (place: string | undefined): boolean =>
           place !== undefined && (linked === place || (runId !== undefined && way(point, place).has(runId)));
-        return !(terminal.startsWith('common')
-          ? !isFour && !isAlone
-          : terminal.startsWith('traveler')
-            ? !isFour && (toward(before) || toward(after))
-            : terminal.startsWith('pair 1')
-              ? isFour && toward(one)
-              : terminal.startsWith('pair 2')
-                ? isFour && toward(other)
-                : isAlone);
+        switch (terminal.kind) {
+          case 'common':
+            return isFour || isAlone;
+          case 'traveler':
+            return isFour || !(toward(before) || toward(after));
+          case 'pair':
+            return !isFour || !toward(terminal.pair === 1 ? one : other);
+          default:
+            return !isAlone;
+        }
       }).length;
     return Math.min(misfits(before, after), misfits(after, before));
   };
@@ -461,7 +463,7 @@ function keepNeutrals(
     if (!conductors || !white || (needs.get(run.id)?.length ?? 0) >= conductors.length) return false;
     return !boxesOf(run).some((boxId) =>
       reader
-        .get('boxes', boxId)
+        .part(BOX_MADE, boxId)
         ?.asBuilt?.some(({ ends }) =>
           ends.some((end) => end.runId === run.id && end.conductor === white.key),
         ),

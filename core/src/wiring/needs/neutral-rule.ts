@@ -1,6 +1,6 @@
 import type { HouseReader } from '../../derive/reader.js';
+import { BOX_EXCUSED, roomOf } from '../../facts/box-facts.js';
 import type { Control } from '../../house/model.js';
-import { NEUTRAL_ROOMS } from '../../rulebook/neutral-rooms.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 
 /** Places of a control at which the rule asks for a neutral. */
@@ -25,15 +25,17 @@ export function neutralDuty(
   if (!reader.rules().flag('neutral.atSwitch')) return undefined;
   const lights = control.loads.some((id) => where.get(id)!.point.role === 'lamp');
   if (!lights) return undefined;
-  const roomOf = (boxId: string) => reader.get('rooms', reader.get('boxes', boxId)!.roomId)!;
   const all = control.places.map((id) => where.get(id)!);
   const places = all.filter(({ boxId }) => {
-    if (reader.get('boxes', boxId)!.neutralException) return false;
+    if (reader.part(BOX_EXCUSED, boxId)!.neutralException) return false;
     if (reader.mentioning('runs', boxId).some((run) => run.kind === 'raceway')) return false;
-    return NEUTRAL_ROOMS.includes(roomOf(boxId).kind);
+    const room = roomOf(reader, boxId);
+    return room !== undefined && reader.rules().jurisdiction.neutralRooms.includes(room.kind);
   });
   if (places.length === 0) return undefined;
-  const rooms = new Set([...control.places, ...control.loads].map((id) => roomOf(where.get(id)!.boxId).id));
+  const rooms = new Set(
+    [...control.places, ...control.loads].map((id) => roomOf(reader, where.get(id)!.boxId)?.id),
+  );
   const seen = control.wholeAreaSeen ?? rooms.size === 1;
   // With a place excused, the others still have to have theirs, unless one of all is enough.
   return { controlId: control.id, places, all, one: seen };

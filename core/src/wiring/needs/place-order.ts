@@ -52,7 +52,7 @@ export interface ChosenOrders {
 /** The cost of a set of orders: less is better, the first difference decides. */
 export type OrderCost = readonly [missing: number, reopened: number, conductors: number];
 
-export const isCheaper = (a: OrderCost, b: OrderCost): boolean => {
+const isCheaper = (a: OrderCost, b: OrderCost): boolean => {
   for (let index = 0; index < a.length; index++) if (a[index] !== b[index]) return a[index]! < b[index]!;
   return false;
 };

@@ -1,19 +1,23 @@
 import type { Derivation, HouseReader } from '../../derive/reader.js';
-import { boxFacts, boxesOf, circuitOfPoint, deviceType, devicesIn } from '../../facts/box-facts.js';
+import { shapeOfBox, boxesOf, circuitOfPoint, deviceType, devicesIn } from '../../facts/box-facts.js';
 import type { Circuit } from '../../house/model.js';
 import type { BoxJoint } from '../joints/box-joint.js';
-import { boxJoints } from '../joints/box-joints.js';
+import { jointsForGroup } from '../joints/box-joints.js';
 import { groundReach } from './ground-reach.js';
 import { LINE_VOLTS, netDevice, pointFacts } from './net-devices.js';
 import { PairMap } from '../../structures/pair-map.js';
-import { BREAKER, GROUND_BAR, LUGS, NEUTRAL_BAR, SECOND_POLE } from '../../vocabulary/panel-parts.js';
+import type { Terminal } from '../../vocabulary/terminal.js';
 import {
-  isLink,
-  isPanelTerminal,
-  isSubPanel,
-  legOfSpace,
-  terminalWords,
-} from '../circuit/panel-terminals.js';
+  BOX_GROUND,
+  GROUND,
+  GROUND_BAR,
+  LUGS,
+  NEUTRAL_BAR,
+  circuitOfTerminal,
+  sameTerminal,
+  terminalKey,
+} from '../../vocabulary/terminal.js';
+import { isLink, isPanelTerminal, isSubPanel, legOfSpace } from '../circuit/panel-terminals.js';
 import { Union } from '../../structures/union.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
@@ -32,14 +36,17 @@ function legSign(circuit: Circuit, index: number): 1 | -1 {
   return (legOfSpace(circuit) ?? index % 2) === 0 ? 1 : -1;
 }
 
+const onNeutralBar = (joint: BoxJoint): boolean =>
+  joint.landings.some(({ terminal }) => terminal.kind === 'neutral-bar');
+
 /** In the main panel neutral and ground are one: what lands on the neutral bar goes no further by the grounds that do so too. */
 function bonded(joint: BoxJoint): BoxJoint[] {
   const grounds = joint.ends.filter((end) => end.ground);
   if (!grounds.length || grounds.length === joint.ends.length) {
-    const onNeutral = grounds.length && joint.landings.some(({ terminal }) => terminal === NEUTRAL_BAR);
+    const onNeutral = grounds.length && onNeutralBar(joint);
     return onNeutral ? [{ ...joint, role: 'ground', landings: [{ terminal: GROUND_BAR }] }] : [joint];
   }
-  if (!joint.landings.some(({ terminal }) => terminal === NEUTRAL_BAR)) return [joint];
+  if (!onNeutralBar(joint)) return [joint];
   return [
     { ...joint, ends: joint.ends.filter((end) => !end.ground) },
     { ...joint, role: 'ground', ends: grounds, landings: [{ terminal: GROUND_BAR }] },
@@ -82,8 +89,9 @@ export function buildNetlist(
       }
       for (const landing of joint.landings) {
         const owner = landing.deviceId ?? boxId;
-        const other = isLink(landing) ? terminals.get(owner, landing.terminal) : undefined;
-        if (other === undefined) terminals.set(owner, landing.terminal, index);
+        const key = terminalKey(landing.terminal);
+        const other = isLink(landing) ? terminals.get(owner, key) : undefined;
+        if (other === undefined) terminals.set(owner, key, index);
         else tabs.push([other, index]);
       }
     }
@@ -106,18 +114,18 @@ export function buildNetlist(
   const facts = pointFacts(wirings);
   const mustBeGrounded: { boxId: string; deviceId?: string; joint: number | undefined }[] = [];
   for (const boxId of jointsByBox.keys()) {
-    const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
+    const { kind, material } = shapeOfBox(reader, boxId);
     if (kind !== 'panel' && material === 'metal')
-      mustBeGrounded.push({ boxId, joint: terminals.get(boxId, 'ground screw of the box') });
+      mustBeGrounded.push({ boxId, joint: terminals.get(boxId, terminalKey(BOX_GROUND)) });
     if (kind === 'panel') {
       for (const { circuitIds: own, tree } of wirings) {
         if (tree.panelId === boxId || !tree.boxOf.has(boxId) || !isSubPanel(reader, boxId)) continue;
         for (const circuitId of own.filter((id) => reader.get('circuits', id)?.poles === 2)) {
-          const landed = (terminal: string): number | undefined => {
+          const landed = (terminal: Terminal): number | undefined => {
             const index = list.findIndex(
               ({ boxId: at, joint }) =>
                 at === boxId &&
-                joint.landings.some((to) => to.terminal === terminal) &&
+                joint.landings.some((to) => sameTerminal(to.terminal, terminal)) &&
                 joint.ends.some(({ runId }) => reader.get('runs', runId)?.circuitIds.includes(circuitId)),
             );
             return index === -1 ? undefined : index;
@@ -128,7 +136,9 @@ export function buildNetlist(
       }
     }
     for (const device of devicesIn(reader, boxId)) {
-      const own = netDevice(reader, facts, device, (terminal) => terminals.get(device.id, terminal));
+      const own = netDevice(reader, facts, device, (terminal) =>
+        terminals.get(device.id, terminalKey(terminal)),
+      );
       levers.push(...own.levers);
       loads.push(...own.loads);
       if (own.through.length) feedThrough.push({ boxId, deviceId: device.id, contacts: [...own.through] });
@@ -141,7 +151,11 @@ export function buildNetlist(
           group: groupOf(circuitOfPoint(reader, reader.get('points', pointId)!)!),
         });
       if (own.isOwn && deviceType(reader, device).mount !== 'direct')
-        mustBeGrounded.push({ boxId, deviceId: device.id, joint: terminals.get(device.id, 'ground') });
+        mustBeGrounded.push({
+          boxId,
+          deviceId: device.id,
+          joint: terminals.get(device.id, terminalKey(GROUND)),
+        });
     }
   }
   for (const [a, b] of tabs) {
@@ -157,22 +171,23 @@ export function buildNetlist(
   const sources: NetSource[] = [];
   list.forEach(({ joint, boxId }, index) => {
     for (const landing of joint.landings) {
-      if (!isPanelTerminal(landing) || landing.terminal === GROUND_BAR) continue;
+      const { terminal } = landing;
+      if (!isPanelTerminal(landing) || terminal.kind === 'ground-bar') continue;
       // A breaker feeds what lands on it, whatever was meant to.
-      const circuitId = landing.circuitId ?? joint.circuitId;
+      const circuitId = circuitOfTerminal(terminal) ?? joint.circuitId;
       const group = wirings.find(({ circuitIds: own }) => own.includes(circuitId ?? ''));
       const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
       if (!circuit || circuit.panelId !== boxId) continue;
-      const hot = landing.terminal === BREAKER || landing.terminal === SECOND_POLE;
+      const hot = terminal.kind === 'breaker';
       const place = group ? group.circuitIds.indexOf(circuit.id) : 0;
-      const sign = legSign(circuit, place) * (landing.terminal === SECOND_POLE ? -1 : 1);
+      const sign = legSign(circuit, place) * (hot && terminal.pole === 2 ? -1 : 1);
       sources.push({
         joint: index,
         kind: hot ? 'hot' : 'neutral',
         volts: hot ? sign * LINE_VOLTS : 0,
         circuitId: circuit.id,
-        name: terminalWords(reader, landing),
-        isOnBreaker: landing.terminal !== NEUTRAL_BAR,
+        landing,
+        isOnBreaker: terminal.kind !== 'neutral-bar',
       });
     }
   });
@@ -219,7 +234,7 @@ export function netlistScope(
     }
     for (const boxId of boxes) {
       const terminals = wiring.terminals.get(boxId);
-      const own = boxJoints(reader, boxId).joints.filter(
+      const own = jointsForGroup(reader, boxId, wiring).filter(
         (joint) =>
           joint.role === 'ground' ||
           joint.ends.some(({ runId, key }) => wiring.runs.get(runId)?.carries.has(key)) ||
@@ -245,7 +260,7 @@ export function netlistScope(
 }
 
 /** The netlist of a circuit as it stands: what has been made as made, the rest as derived. By circuit id. */
-export const CIRCUIT_NETLIST: Derivation<Netlist> = {
+const CIRCUIT_NETLIST: Derivation<Netlist> = {
   name: 'circuit netlist',
   compute: (reader, circuitId) => {
     const leader = wireCircuit(reader, circuitId).circuitIds[0]!;

@@ -1,8 +1,9 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { boxFacts } from '../../facts/box-facts.js';
+import { shapeOfBox } from '../../facts/box-facts.js';
 import type { BoxJoint } from '../joints/box-joint.js';
 import type { Netlist } from './netlist.js';
-import { GROUND_BAR } from '../../vocabulary/panel-parts.js';
+import { BOX_GROUND, terminalKey } from '../../vocabulary/terminal.js';
+import { isGroundBar } from '../circuit/panel-terminals.js';
 import type { PairMap } from '../../structures/pair-map.js';
 import type { Union } from '../../structures/union.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
@@ -27,16 +28,16 @@ export function groundReach(
   );
   list.forEach(({ boxId, joint }, index) => {
     if (!homes.has(boxId) || fed.has(boxId)) return;
-    if (joint.landings.some(({ terminal }) => terminal === GROUND_BAR)) ground.join(index, bar);
+    if (joint.landings.some(isGroundBar)) ground.join(index, bar);
   });
   const metal = new Map<string, number>();
   const boxNode = (boxId: string): number => {
-    const { kind, material } = boxFacts(reader, reader.get('boxes', boxId)!);
+    const { kind, material } = shapeOfBox(reader, boxId);
     if (material !== 'metal') return ground.make();
     let node = metal.get(boxId);
     if (node === undefined) {
       metal.set(boxId, (node = ground.make()));
-      const screw = terminals.get(boxId, 'ground screw of the box');
+      const screw = terminals.get(boxId, terminalKey(BOX_GROUND));
       if (screw !== undefined) ground.join(node, screw);
       if (kind === 'panel' && homes.has(boxId)) ground.join(node, bar);
     }
@@ -44,8 +45,7 @@ export function groundReach(
   };
   for (const { tree } of wirings) {
     for (const { run } of tree.feed.values())
-      if (run.kind === 'raceway' && 'boxId' in run.to)
-        ground.join(boxNode(run.from.boxId), boxNode(run.to.boxId));
+      if (run.kind === 'raceway') ground.join(boxNode(run.from.boxId), boxNode(run.to.boxId));
   }
   return things.map(({ boxId, deviceId, joint }) => {
     const byBox = deviceId === undefined && metal.has(boxId) ? ground.find(metal.get(boxId)!) : undefined;

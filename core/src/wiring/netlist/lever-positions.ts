@@ -1,7 +1,7 @@
 import type { Netlist } from './netlist.js';
 
 /** Up to so many levers every position is operated. */
-export const ALL_POSITIONS_TO = 12;
+const ALL_POSITIONS_TO = 12;
 const SAMPLES = 512;
 
 /** Positions of the levers of a part, those with the fewest levers up first. */

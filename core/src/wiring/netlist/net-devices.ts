@@ -7,6 +7,20 @@ import { sidesOf } from '../circuit/device-sides.js';
 import type { NetLever, NetLoad } from './netlist.js';
 import type { LeverKind, LeverPlace } from '../circuit/terminals.js';
 import { leverKind } from '../circuit/terminals.js';
+import type { Terminal } from '../../vocabulary/terminal.js';
+import {
+  COMMON,
+  HOT,
+  INTERCONNECT,
+  LEG,
+  LINE,
+  LOAD,
+  NEUTRAL,
+  PAIR,
+  SECOND_HOT,
+  SUPPLY,
+  TRAVELER,
+} from '../../vocabulary/terminal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 
 /** Volts between a hot and neutral. */
@@ -15,7 +29,9 @@ export const LINE_VOLTS = 120;
 type Contacts = readonly (readonly [number, number])[];
 
 /** The joint at a terminal of a device; undefined where nothing lands. */
-export type JointAt = (terminal: string) => number | undefined;
+export type JointAt = (terminal: Terminal) => number | undefined;
+/** A terminal of one lever of a device, by what it is. */
+type OfLever = (terminal: (lever?: number) => Terminal) => number | undefined;
 
 /** What a device is in a netlist. */
 export interface NetDevice {
@@ -33,16 +49,17 @@ export interface NetDevice {
 /** What the derived wiring says of points: on which terminal a load hangs, and where a lever stands in its control. */
 export interface PointFacts {
   readonly circuitIds: readonly string[];
-  readonly hotTerminal: ReadonlyMap<string, string>;
+  readonly hotTerminal: ReadonlyMap<string, Terminal>;
   readonly placeOf: ReadonlyMap<string, LeverPlace>;
 }
 
 export function pointFacts(wirings: readonly CircuitWiring[]): PointFacts {
-  const hotTerminal = new Map<string, string>();
+  const hotTerminal = new Map<string, Terminal>();
   const placeOf = new Map<string, LeverPlace>();
   for (const { terminals, levers } of wirings) {
     for (const own of terminals.values())
-      for (const { name, points } of own) for (const point of points ?? []) hotTerminal.set(point, name);
+      for (const { terminal, points } of own)
+        for (const point of points ?? []) hotTerminal.set(point, terminal);
     for (const [point, place] of levers) placeOf.set(point, place);
   }
   return { circuitIds: wirings.flatMap(({ circuitIds }) => circuitIds), hotTerminal, placeOf };
@@ -55,26 +72,26 @@ const joined = (a: number | undefined, b: number | undefined): Contacts =>
 function leverOf(
   { id: deviceId, boxId }: Device,
   pointId: string,
-  t: JointAt,
+  t: OfLever,
   supply: number | undefined,
   place: LeverPlace | undefined,
 ): NetLever {
-  const has = (...names: string[]): boolean => names.some((name) => t(name) !== undefined);
-  const kind: LeverKind = has('pair 1 A', 'pair 2 A', 'pair 1 B', 'pair 2 B')
+  const has = (...ones: Parameters<OfLever>[0][]): boolean => ones.some((one) => t(one) !== undefined);
+  const kind: LeverKind = has(PAIR[1].a, PAIR[2].a, PAIR[1].b, PAIR[2].b)
     ? 'four-way'
-    : has('common', 'traveler A', 'traveler B')
+    : has(COMMON, TRAVELER.a, TRAVELER.b)
       ? 'three-way'
-      : has('leg') || !place
+      : has(LEG) || !place
         ? 'single-pole'
         : leverKind(place);
   // Field by field: a spread costs many times as much, and there are many levers and loads.
   const lever = (down: Contacts, up: Contacts): NetLever => ({ pointId, deviceId, boxId, kind, down, up });
-  if (kind === 'single-pole') return lever([], joined(supply, t('leg')));
+  if (kind === 'single-pole') return lever([], joined(supply, t(LEG)));
   if (kind === 'four-way') {
-    const [a1, b1, a2, b2] = [t('pair 1 A'), t('pair 1 B'), t('pair 2 A'), t('pair 2 B')];
+    const [a1, b1, a2, b2] = [t(PAIR[1].a), t(PAIR[1].b), t(PAIR[2].a), t(PAIR[2].b)];
     return lever([...joined(a1, a2), ...joined(b1, b2)], [...joined(a1, b2), ...joined(b1, a2)]);
   }
-  const [toA, toB] = [joined(t('common'), t('traveler A')), joined(t('common'), t('traveler B'))];
+  const [toA, toB] = [joined(t(COMMON), t(TRAVELER.a)), joined(t(COMMON), t(TRAVELER.b))];
   // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
   const isLast = place !== undefined && place.index === place.of - 1;
   return isLast ? lever(toB, toA) : lever(toA, toB);
@@ -97,17 +114,17 @@ export function netDevice(
   const sides = sidesOf(reader, device);
   const { id: deviceId, boxId } = device;
   const terminalsOf =
-    (index: number): JointAt =>
-    (name) =>
-      at(sides.levers.length > 1 ? `${name} ${index + 1}` : name);
-  const supplyOf = (index: number): number | undefined => at(`supply ${index + 1}`) ?? at('supply');
+    (index: number): OfLever =>
+    (terminal) =>
+      at(terminal(sides.levers.length > 1 ? index + 1 : undefined));
+  const supplyOf = (index: number): number | undefined => at(SUPPLY(index + 1)) ?? at(SUPPLY());
   const levers = sides.levers.flatMap((point, index) =>
     isOwn(point)
       ? [leverOf(device, point.id, terminalsOf(index), supplyOf(index), placeOf.get(point.id))]
       : [],
   );
   const backOf = (point: Point): number | undefined =>
-    at(`neutral ${sides.numberOf(point.id)}`) ?? at('neutral') ?? at('line neutral');
+    at(NEUTRAL(sides.numberOf(point.id))) ?? at(NEUTRAL()) ?? at(LINE.neutral);
   const loads: NetLoad[] = [];
   const [first] = sides.levers;
   if (type.needsNeutral && first && isOwn(first)) {
@@ -118,7 +135,7 @@ export function netDevice(
       boxId,
       role: 'electronics',
       circuitId: circuitOfPoint(reader, first)!,
-      hot: isFed ? (supplyOf(0) ?? terminalsOf(0)('common')) : undefined,
+      hot: isFed ? (supplyOf(0) ?? terminalsOf(0)(COMMON)) : undefined,
       back: backOf(first),
       volts: LINE_VOLTS,
       ohms: LINE_VOLTS ** 2 / NOMINAL_WATTS.electronics,
@@ -136,40 +153,43 @@ export function netDevice(
       boxId,
       role: point.role,
       circuitId: circuitOfPoint(reader, point)!,
-      hot: at(hotTerminal.get(point.id) ?? 'hot') ?? at(`hot ${index + 1}`) ?? at('hot') ?? at('line hot'),
-      back: both ? at('hot B') : backOf(point),
+      hot: at(hotTerminal.get(point.id) ?? HOT()) ?? at(HOT(index + 1)) ?? at(HOT()) ?? at(LINE.hot),
+      back: both ? at(SECOND_HOT) : backOf(point),
       volts,
       ohms: (volts * volts) / watts,
       controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
     });
   });
-  const whole = (isApart: boolean, name: string): Contacts => {
+  const whole = (isApart: boolean, terminal: (number?: number) => Terminal): Contacts => {
     if (isApart) return [];
     const there: number[] = [];
     for (let number = 0; number <= points.length; number++) {
-      const joint = at(number ? `${name} ${number}` : name);
+      const joint = at(terminal(number));
       if (joint !== undefined) there.push(joint);
     }
     return there.slice(1).map((joint) => [there[0]!, joint] as const);
   };
-  const hotsApart = sides.loads.some(({ id }) => /^hot \d/.test(hotTerminal.get(id) ?? ''));
+  const hotsApart = sides.loads.some(({ id }) => {
+    const terminal = hotTerminal.get(id);
+    return terminal?.kind === 'hot' && terminal.part !== undefined;
+  });
   return {
     isOwn: true,
     levers,
     loads,
     through: type.feedThrough
-      ? [...joined(at('line hot'), at('load hot')), ...joined(at('line neutral'), at('load neutral'))]
+      ? [...joined(at(LINE.hot), at(LOAD.hot)), ...joined(at(LINE.neutral), at(LOAD.neutral))]
       : [],
     tabs:
       points.length < 2
         ? []
         : [
-            ...whole(sides.suppliesApart, 'supply'),
-            ...whole(sides.hotsApart || hotsApart, 'hot'),
-            ...whole(sides.neutralsApart, 'neutral'),
+            ...whole(sides.suppliesApart, SUPPLY),
+            ...whole(sides.hotsApart || hotsApart, HOT),
+            ...whole(sides.neutralsApart, NEUTRAL),
           ],
     alarms: points.flatMap((point) =>
-      point.role === 'alarm' && isOwn(point) ? [{ pointId: point.id, joint: at('interconnect') }] : [],
+      point.role === 'alarm' && isOwn(point) ? [{ pointId: point.id, joint: at(INTERCONNECT) }] : [],
     ),
   };
 }

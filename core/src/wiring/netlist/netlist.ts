@@ -1,3 +1,4 @@
+import type { Landing } from '../../vocabulary/terminal.js';
 import type { LoadRole } from '../../rulebook/nominal-watts.js';
 import type { BoxJoint } from '../joints/box-joint.js';
 import type { LeverKind } from '../circuit/terminals.js';
@@ -57,7 +58,8 @@ export interface NetSource {
   /** Against neutral, in volts: +120 or −120 for the two legs of the service. */
   readonly volts: number;
   readonly circuitId: string;
-  readonly name: string;
+  /** Where it lands in the panel. */
+  readonly landing: Landing;
   /** It lands on a breaker, a neutral too; else on the neutral bar. */
   readonly isOnBreaker: boolean;
 }

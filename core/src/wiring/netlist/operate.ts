@@ -1,3 +1,5 @@
+import type { Landing } from '../../vocabulary/terminal.js';
+import type { ShortFacts } from '../../findings/facts.js';
 import { eliminate } from '../../structures/eliminate.js';
 import type { Netlist } from './netlist.js';
 
@@ -19,13 +21,16 @@ export interface Operated {
 /** Different voltages joined without a load between, or hot joined with ground. */
 export interface Short {
   readonly joint: number;
-  readonly what: string;
+  readonly short: ShortFacts;
 }
 
-const HOT_TO_GROUND = 'hot is joined to ground';
+const HOT_TO_GROUND: ShortFacts = { kind: 'hot-to-ground' };
 const isHot = (volts: number): boolean => volts > 0 || volts < 0;
-const shortOf = (name: string, one: number, other: number): string =>
-  `${name} is joined to ${one === 0 || other === 0 ? 'neutral' : 'another leg'} without a load between`;
+const shortOf = (source: Landing | undefined, one: number, other: number): ShortFacts => ({
+  kind: 'voltages',
+  source,
+  other: one === 0 || other === 0 ? 'neutral' : 'leg',
+});
 
 /** What no lever touches, settled once for a netlist and for all of its parts. */
 export class Settled {
@@ -49,15 +54,15 @@ export class Settled {
     const fixed = new Float64Array(nets).fill(Number.NaN);
     const grounded = new Uint8Array(nets);
     const shorts: Short[] = [];
-    for (const { joint, volts, name } of netlist.sources) {
+    for (const { joint, volts, landing } of netlist.sources) {
       const top = part[joints[joint]!.net]!;
       if (Number.isNaN(fixed[top]!)) fixed[top] = volts;
-      else if (fixed[top] !== volts) shorts.push({ joint, what: shortOf(name, fixed[top]!, volts) });
+      else if (fixed[top] !== volts) shorts.push({ joint, short: shortOf(landing, fixed[top]!, volts) });
     }
     for (const joint of netlist.ground) {
       const top = part[joints[joint]!.net]!;
       grounded[top] = 1;
-      if (isHot(fixed[top]!)) shorts.push({ joint, what: HOT_TO_GROUND });
+      if (isHot(fixed[top]!)) shorts.push({ joint, short: HOT_TO_GROUND });
     }
     this.part = part;
     this.fixed = fixed;
@@ -171,12 +176,12 @@ export class Machine {
         if (Number.isNaN(vb)) fixed[b] = va;
         else if (!Number.isNaN(va) && va !== vb) {
           sound = false;
-          shorts?.push({ joint: this.jointAt(lever), what: shortOf('hot', va, vb) });
+          shorts?.push({ joint: this.jointAt(lever), short: shortOf(undefined, va, vb) });
         }
         if (grounded[a]) grounded[b] = 1;
         if (grounded[b] && isHot(fixed[b]!)) {
           sound = false;
-          shorts?.push({ joint: this.jointAt(lever), what: HOT_TO_GROUND });
+          shorts?.push({ joint: this.jointAt(lever), short: HOT_TO_GROUND });
         }
       }
     }

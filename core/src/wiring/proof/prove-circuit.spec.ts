@@ -1,3 +1,5 @@
+import { wordsOf } from '../../words/words.js';
+import { landingKey } from '../../vocabulary/terminal.js';
 import { isUsualSeed, many, runs } from '../../testing/seed.js';
 import * as fc from 'fast-check';
 import type { HouseReader } from '../../derive/reader.js';
@@ -36,7 +38,7 @@ describe('Proof by operating', () => {
         for (const box of file.boxes)
           expect(
             boxJoints(reader, box.id).unfed.filter(
-              (to) => to.terminal !== 'ground' && !to.terminal.startsWith('ground'),
+              ({ terminal: { kind } }) => kind !== 'ground' && kind !== 'ground-bar',
             ),
           ).toEqual([]);
       }),
@@ -138,7 +140,7 @@ describe('Wiring of any switching on any tree', () => {
                 role,
                 id,
                 ...ends.map(({ runId, key }) => `${runId} ${key}`).sort(),
-                ...landings.map(({ deviceId, terminal }) => `${deviceId} ${terminal}`).sort(),
+                ...landings.map(landingKey).sort(),
               ].join(),
             ),
           );
@@ -255,7 +257,7 @@ describe('Faults put into a proven house', () => {
     const { wirings, joints } = netlistScope(reader, circuit);
     const fault = faultsIn(reader, joints).find(({ kind }) => kind === 'metal box unbonded')!;
     const [failure] = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints))).failures;
-    expect(failure!.message).toBe('Metal box R1 is not bonded to ground.');
+    expect(wordsOf(reader).failure(failure!)).toBe('Metal box R1 is not bonded to ground.');
   });
 
   it('says "sampled" above twelve levers in one part', () => {

@@ -5,7 +5,7 @@ import { netlistOf } from '../netlist/build-netlist.js';
 import { Settled } from '../netlist/operate.js';
 import { partsOf } from '../netlist/parts.js';
 import type { Proof } from './proof.js';
-import { Failures, namesOf } from './proof.js';
+import { Failures } from './proof.js';
 import { provePart } from './prove-part.js';
 import { checkStill, unmarkedWhites } from './prove-still.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
@@ -19,13 +19,10 @@ import { wireCircuit } from '../conductors/wire-circuit.js';
 export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   const failures = new Failures();
   const advice = new Failures();
-  const names = namesOf(reader);
   const settled = new Settled(netlist);
-  checkStill(reader, netlist, settled, names, failures);
+  checkStill(reader, netlist, settled, failures);
   const parts = partsOf(netlist);
   const proof = {
-    reader,
-    names,
     settled,
     currents: new CableCurrents(netlist),
     whites: unmarkedWhites(netlist),
@@ -39,13 +36,13 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
     positions: positions.reduce((sum, { levers }) => sum + levers.length, 0),
     sampled: positions.some(({ sampled }) => sampled),
     failures: failures.all(),
-    advice: reader.rules().text('wiring.offPosition') === 'all down' ? advice.all() : [],
+    advice: reader.rules().text('wiring.offPosition') === 'all-down' ? advice.all() : [],
     holds: failures.all().length === 0,
   };
 }
 
 /** The proof of a circuit as it stands, by circuit id. */
-export const CIRCUIT_PROOF: Derivation<Proof> = {
+const CIRCUIT_PROOF: Derivation<Proof> = {
   name: 'circuit proof',
   compute: (reader, circuitId) => {
     const leader = wireCircuit(reader, circuitId).circuitIds[0]!;

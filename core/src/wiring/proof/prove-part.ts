@@ -1,18 +1,18 @@
-import type { HouseReader } from '../../derive/reader.js';
-import { runName } from '../../facts/naming.js';
+import type { ProofFailureOf } from './proof.js';
+import type { ProofCode } from '../../findings/facts.js';
+import { loadFacts } from './proof.js';
+import { NO_FACTS } from '../../findings/finding.js';
 import type { CableCurrents } from '../netlist/cable-currents.js';
 import type { LeverPositions } from '../netlist/lever-positions.js';
 import { leverPositions } from '../netlist/lever-positions.js';
 import type { Netlist } from '../netlist/netlist.js';
 import { Machine, stateOf } from '../netlist/operate.js';
 import type { Settled } from '../netlist/operate.js';
-import type { Failures, Names, ProofFailure } from './proof.js';
+import type { Failures } from './proof.js';
 import { conductorAt } from './proof.js';
 
 /** What all parts of a netlist are proven with. */
 export interface PartProof {
-  readonly reader: HouseReader;
-  readonly names: Names;
   readonly settled: Settled;
   readonly currents: CableCurrents;
   /** Ends of cables that look like neutral, at joints that are not neutral by themselves. */
@@ -38,11 +38,11 @@ export function provePart(proof: PartProof, part: Netlist): LeverPositions {
       if (stateOf(volts[load]!, part.loads[load]!.volts) !== 'off') on[position * count + load] = 1;
     if (sound) checkPosition(proof, part, machine, levers, volts);
     else
-      for (const { joint, what } of machine.operate(levers).shorts) {
+      for (const { joint, short } of machine.operate(levers).shorts) {
         const { boxId } = part.joints[joint]!;
         proof.failures.add({
           code: 'proof.short',
-          message: `The breaker trips: ${what} (${proof.names.box(boxId)}).`,
+          facts: { short },
           boxId,
           ...conductorAt(part, joint),
           up: upIn(part, levers),
@@ -55,7 +55,7 @@ export function provePart(proof: PartProof, part: Netlist): LeverPositions {
 
 /** What shows in one position: loads in series, a switched or broken neutral, a white that is hot, unbalanced cables. */
 function checkPosition(
-  { reader, names, currents, whites, failures }: PartProof,
+  { currents, whites, failures }: PartProof,
   part: Netlist,
   machine: Machine,
   levers: Uint8Array,
@@ -66,7 +66,7 @@ function checkPosition(
     const { boxId } = part.joints[joint]!;
     failures.add({
       code: 'proof.white-unmarked',
-      message: `A white of ${runName(reader, reader.get('runs', runId)!)} is hot in ${names.box(boxId)} and not marked: the next hand takes it for neutral.`,
+      facts: NO_FACTS,
       boxId,
       runId,
       conductor: { runId, key },
@@ -79,10 +79,7 @@ function checkPosition(
     if (state === 'dim' || state === 'over')
       failures.add({
         code: 'proof.series',
-        message:
-          state === 'dim'
-            ? `${names.load(load)} is in series with another load: ${Math.abs(volts[index]!).toFixed(0)} V instead of ${load.volts}.`
-            : `${names.load(load)} gets ${Math.abs(volts[index]!).toFixed(0)} V instead of ${load.volts}: its neutral is open or missing.`,
+        facts: { load: loadFacts(load), state, volts: Math.abs(volts[index]!), rated: load.volts },
         pointId: load.pointId,
         boxId: load.boxId,
         ...conductorAt(part, load.hot ?? load.back),
@@ -100,9 +97,7 @@ function checkPosition(
     machine.loadVolts(levers, volts);
     failures.add({
       code: switched ? 'proof.switched-neutral' : 'proof.neutral-broken',
-      message: switched
-        ? `The switch of ${names.load(load)} opens its neutral: it is off but live.`
-        : `No neutral comes back from ${names.load(load)}: a splice is missing.`,
+      facts: { load: loadFacts(load) },
       pointId: load.pointId,
       boxId: load.boxId,
       ...conductorAt(part, load.back ?? load.hot),
@@ -112,7 +107,7 @@ function checkPosition(
   for (const [runId, { amps, key }] of currents.unbalanced(part, levers, volts))
     failures.add({
       code: 'proof.unbalanced',
-      message: `The currents in ${runName(reader, reader.get('runs', runId)!)} do not cancel (${Math.abs(amps).toFixed(Math.abs(amps) < 0.05 ? 3 : 1)} A left over): hot and neutral go different ways.`,
+      facts: { amps: Math.abs(amps) },
       runId,
       conductor: { runId, key },
       up: upIn(part, levers),
@@ -121,7 +116,7 @@ function checkPosition(
 
 /** Each load changes with every lever of its control, in every position, and with no other; without a control it is on. */
 function checkFollows(
-  { names, failures, advice }: PartProof,
+  { failures, advice }: PartProof,
   part: Netlist,
   positions: LeverPositions,
   on: Uint8Array,
@@ -134,7 +129,9 @@ function checkFollows(
       boxId: load.boxId,
       ...(load.controlId && { controlId: load.controlId }),
     };
-    const found = (failure: Pick<ProofFailure, 'code' | 'message' | 'up'>): ProofFailure => ({
+    const found = <C extends ProofCode>(
+      failure: Pick<ProofFailureOf<C>, 'code' | 'facts' | 'up'>,
+    ): ProofFailureOf<C> => ({
       ...failure,
       ...of,
       ...conductorAt(part, load.hot ?? load.back),
@@ -147,7 +144,7 @@ function checkFollows(
         failures.add(
           found({
             code: 'proof.always-on-is-not',
-            message: `${names.load(load)} should always be on; it is dead${part.levers.length ? ' in this position' : ''}.`,
+            facts: { load: loadFacts(load), inPosition: part.levers.length > 0 },
             up: upIn(part, positions.levers[dark]!),
           }),
         );
@@ -164,9 +161,9 @@ function checkFollows(
         failures.add({
           ...found({
             code: 'proof.does-not-follow',
-            message: own[at]
-              ? `${names.load(load)} does not follow the switch in ${names.box(boxId)} in this position: ${now ? 'it stays on' : 'it stays off'}.`
-              : `${names.load(load)} changes with a switch in ${names.box(boxId)} that is not to switch it.`,
+            facts: own[at]
+              ? { how: 'stays', load: loadFacts(load), switchBoxId: boxId, isOn: now === 1 }
+              : { how: 'changes', load: loadFacts(load), switchBoxId: boxId },
             up: upIn(part, levers),
           }),
           // At the switch, where it has a wire of its own.
@@ -178,7 +175,7 @@ function checkFollows(
       failures.add(
         found({
           code: 'proof.does-not-follow',
-          message: `${names.load(load)} has nothing to do with a switch of ${names.control(load.controlId)}: they are not joined.`,
+          facts: { how: 'apart', load: loadFacts(load) },
           up: [],
         }),
       );
@@ -187,7 +184,7 @@ function checkFollows(
       advice.add(
         found({
           code: 'proof.off-position',
-          message: `${names.control(load.controlId)} is on with all levers down. Turn one three-way over, or swap its travelers, if the house wants down to be off.`,
+          facts: NO_FACTS,
           up: [],
         }),
       );

@@ -1,19 +1,23 @@
+import type { ConductorRef } from '../../findings/facts.js';
+import { NO_FACTS } from '../../findings/finding.js';
+import { loadFacts } from './proof.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { circuitName } from '../../facts/naming.js';
 import type { Netlist } from '../netlist/netlist.js';
 import type { Settled } from '../netlist/operate.js';
-import type { ConductorRef, Failures, Names } from './proof.js';
+import type { Failures } from './proof.js';
 import { conductorAt } from './proof.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
 import { Union } from '../../structures/union.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
+import type { TerminalKind } from '../../vocabulary/terminal.js';
+
+const NEUTRALS: ReadonlySet<TerminalKind> = new Set(['neutral', 'neutral-bar', 'breaker-neutral']);
 
 /** What shows without touching a lever. */
 export function checkStill(
   reader: HouseReader,
   netlist: Netlist,
   settled: Settled,
-  names: Names,
   failures: Failures,
 ): void {
   const groupOf = new Map<string, string>();
@@ -31,7 +35,7 @@ export function checkStill(
       const at = mixedAt(reader, netlist, net, groupOf);
       failures.add({
         code: 'proof.circuits-joined',
-        message: `The neutrals of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: current returns on the wrong one.`,
+        facts: { what: 'neutrals', circuitIds: [known.circuitId, source.circuitId] },
         ...at,
       });
     } else if (
@@ -43,7 +47,7 @@ export function checkStill(
       const at = mixedAt(reader, netlist, net, groupOf);
       failures.add({
         code: 'proof.circuits-joined',
-        message: `The hots of ${circuitName(reader, known.circuitId)} and ${circuitName(reader, source.circuitId)} are joined${at ? ` in ${names.box(at.boxId)}` : ''}: opening one breaker leaves it live.`,
+        facts: { what: 'hots', circuitIds: [known.circuitId, source.circuitId] },
         ...at,
       });
     }
@@ -57,7 +61,7 @@ export function checkStill(
       continue;
     failures.add({
       code: 'proof.circuits-joined',
-      message: `The neutral of ${names.load(load)} is that of ${circuitName(reader, home[0]!.circuitId)}, not of ${circuitName(reader, load.circuitId)}: current returns on the wrong one.`,
+      facts: { what: 'load', load: loadFacts(load), circuitIds: [home[0]!.circuitId, load.circuitId] },
       boxId: load.boxId,
       pointId: load.pointId,
       ...conductorAt(netlist, load.back),
@@ -67,24 +71,22 @@ export function checkStill(
     if (ok) continue;
     failures.add({
       code: 'proof.no-ground',
-      message: deviceId
-        ? `Ground does not reach a device in ${names.box(boxId)}.`
-        : `Metal box ${names.box(boxId)} is not bonded to ground.`,
+      facts: NO_FACTS,
       boxId,
       ...(deviceId && { deviceId }),
     });
   }
-  checkSpares(netlist, names, failures);
-  checkBreakers(reader, netlist, names, failures);
+  checkSpares(netlist, failures);
+  checkBreakers(netlist, failures);
   checkNeutralHome(reader, netlist, failures);
-  checkNeutralAndGround(netlist, settled, names, failures);
-  checkLoadSides(netlist, names, failures);
-  checkInterconnect(netlist, settled, names, failures);
-  checkFeeders(reader, netlist, settled, names, failures);
+  checkNeutralAndGround(netlist, settled, failures);
+  checkLoadSides(netlist, failures);
+  checkInterconnect(netlist, settled, failures);
+  checkFeeders(netlist, settled, failures);
 }
 
 /** Spares may be spliced to each other; they touch nothing else. */
-function checkSpares(netlist: Netlist, names: Names, failures: Failures): void {
+function checkSpares(netlist: Netlist, failures: Failures): void {
   const busy = new Set<number>();
   netlist.joints.forEach(({ joint, net }, index) => {
     if (joint.role !== 'spare' || joint.landings.length || netlist.ground.has(index)) busy.add(net);
@@ -93,7 +95,7 @@ function checkSpares(netlist: Netlist, names: Names, failures: Failures): void {
     if (joint.role !== 'spare' || joint.ends.length + joint.landings.length < 2 || !busy.has(net)) return;
     failures.add({
       code: 'proof.spare-joined',
-      message: `A spare conductor in ${names.box(boxId)} is joined to something.`,
+      facts: NO_FACTS,
       boxId,
       ...conductorAt(netlist, index),
     });
@@ -111,7 +113,7 @@ function classesWith(
 }
 
 /** Every load hangs on the breaker of its own circuit, whatever the levers do: inside a shared-neutral group too. */
-function checkBreakers(reader: HouseReader, netlist: Netlist, names: Names, failures: Failures): void {
+function checkBreakers(netlist: Netlist, failures: Failures): void {
   const at = classesWith(netlist, [
     ...netlist.through,
     ...netlist.levers.flatMap(({ down, up }) => [...down, ...up]),
@@ -130,7 +132,7 @@ function checkBreakers(reader: HouseReader, netlist: Netlist, names: Names, fail
       if (joint === undefined || !foreign) continue;
       failures.add({
         code: 'proof.other-breaker',
-        message: `${names.load(load)} is of ${circuitName(reader, load.circuitId)} and hangs on the breaker of ${circuitName(reader, foreign)}: with its own breaker off it is live.`,
+        facts: { load: loadFacts(load), own: load.circuitId, other: foreign },
         boxId: load.boxId,
         pointId: load.pointId,
         ...conductorAt(netlist, joint),
@@ -151,9 +153,9 @@ function checkNeutralHome(reader: HouseReader, netlist: Netlist, failures: Failu
     const end = own.ends.find((one) => !one.ground);
     failures.add({
       code: 'proof.neutral-on-bar',
-      message: watched
-        ? `The neutral of ${circuitName(reader, watched.id)} does not land on its own breaker (${watched.protection.toUpperCase()}): the breaker trips as soon as something is on.`
-        : `The neutral of ${circuitName(reader, meant)} lands on the breaker of ${circuitName(reader, circuitId)}: that breaker trips.`,
+      facts: watched
+        ? { circuitId: watched.id, watched: watched.protection }
+        : { circuitId: meant, landsOn: circuitId },
       boxId,
       ...(end && { runId: end.runId, conductor: { runId: end.runId, key: end.key } }),
     });
@@ -161,7 +163,7 @@ function checkNeutralHome(reader: HouseReader, netlist: Netlist, failures: Failu
 }
 
 /** Neutral and ground touch in the main panel and nowhere beyond it (NEC 250.24(A)(5), from memory). */
-function checkNeutralAndGround(netlist: Netlist, settled: Settled, names: Names, failures: Failures): void {
+function checkNeutralAndGround(netlist: Netlist, settled: Settled, failures: Failures): void {
   const neutrals = new Set<number>();
   for (const { kind, joint } of netlist.sources) if (kind === 'neutral') neutrals.add(settled.at(joint));
   for (const { back, volts } of netlist.loads)
@@ -176,13 +178,14 @@ function checkNeutralAndGround(netlist: Netlist, settled: Settled, names: Names,
       const { joint: own } = netlist.joints[index]!;
       return (
         settled.at(index) === at &&
-        (own.ends.some((end) => !end.ground) || own.landings.some(({ terminal }) => /neutral/.test(terminal)))
+        (own.ends.some((end) => !end.ground) ||
+          own.landings.some(({ terminal: { kind } }) => NEUTRALS.has(kind)))
       );
     });
     const { boxId } = netlist.joints[meeting ?? joint]!;
     failures.add({
       code: 'proof.neutral-grounded',
-      message: `Neutral and ground touch in ${names.box(boxId)}: part of the current comes back on the bare wires, and a GFCI or AFCI breaker trips.`,
+      facts: NO_FACTS,
       boxId,
       ...conductorAt(netlist, meeting ?? joint),
     });
@@ -190,7 +193,7 @@ function checkNeutralAndGround(netlist: Netlist, settled: Settled, names: Names,
 }
 
 /** The LOAD side of a feed-through device meets its LINE side nowhere but inside of it, and power comes to LINE. */
-function checkLoadSides(netlist: Netlist, names: Names, failures: Failures): void {
+function checkLoadSides(netlist: Netlist, failures: Failures): void {
   for (const device of netlist.feedThrough) {
     const others = netlist.feedThrough.flatMap((one) => (one === device ? [] : one.contacts));
     const at = classesWith(netlist, others);
@@ -200,9 +203,7 @@ function checkLoadSides(netlist: Netlist, names: Names, failures: Failures): voi
       if (at(line) !== at(load) && !fed.has(at(load))) continue;
       failures.add({
         code: 'proof.load-on-line',
-        message: isBackwards
-          ? `The GFCI device in ${names.box(device.boxId)} is fed on its LOAD side: it protects nothing and cannot be reset.`
-          : `LOAD of the GFCI device in ${names.box(device.boxId)} is joined with LINE: what lies beyond is not protected, or it trips at once.`,
+        facts: { isBackwards },
         boxId: device.boxId,
         deviceId: device.deviceId,
         ...conductorAt(netlist, load),
@@ -212,7 +213,7 @@ function checkLoadSides(netlist: Netlist, names: Names, failures: Failures): voi
 }
 
 /** The interconnect joins all alarms of its circuits and touches nothing else. */
-function checkInterconnect(netlist: Netlist, settled: Settled, names: Names, failures: Failures): void {
+function checkInterconnect(netlist: Netlist, settled: Settled, failures: Failures): void {
   if (netlist.alarms.length < 2) return;
   const taken = new Set<number>([...netlist.ground].map((joint) => settled.at(joint)));
   for (const { joint } of netlist.sources) taken.add(settled.at(joint));
@@ -231,9 +232,7 @@ function checkInterconnect(netlist: Netlist, settled: Settled, names: Names, fai
     if (own !== undefined && own === first.get(group) && !touches) continue;
     failures.add({
       code: 'proof.interconnect',
-      message: touches
-        ? `The interconnect of the alarm in ${names.box(boxId)} is joined with something else: one alarm cannot wake the others, or is destroyed.`
-        : `The interconnect does not join the alarm in ${names.box(boxId)} with the others: it does not sound when they do.`,
+      facts: { touches },
       boxId,
       pointId,
       ...conductorAt(netlist, joint),
@@ -242,13 +241,7 @@ function checkInterconnect(netlist: Netlist, settled: Settled, names: Names, fai
 }
 
 /** A feeder brings both hots and its neutral to the panel that it feeds. */
-function checkFeeders(
-  reader: HouseReader,
-  netlist: Netlist,
-  settled: Settled,
-  names: Names,
-  failures: Failures,
-): void {
+function checkFeeders(netlist: Netlist, settled: Settled, failures: Failures): void {
   const voltsAt = (joint: number | undefined): number =>
     joint === undefined ? Number.NaN : settled.fixed[settled.at(joint)]!;
   for (const { boxId, circuitId, hots, neutral } of netlist.feeders) {
@@ -257,9 +250,7 @@ function checkFeeders(
     if (isFed && voltsAt(neutral) === 0) continue;
     failures.add({
       code: 'proof.feeder',
-      message: isFed
-        ? `The neutral of ${circuitName(reader, circuitId)} does not reach the neutral bar of ${names.box(boxId)}.`
-        : `${circuitName(reader, circuitId)} does not bring two hots to ${names.box(boxId)}.`,
+      facts: { circuitId, lacks: isFed ? 'neutral' : 'hots' },
       boxId,
       ...conductorAt(netlist, isFed ? neutral : hots.find((joint) => joint !== undefined)),
     });

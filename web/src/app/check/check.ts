@@ -1,15 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
-import { causesIn } from '@mule-tally/core';
+import { causesIn, roomOf } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { ThrowLevers } from './throw-levers';
 
-const roomOf = (reader: HouseReader, { where }: Finding): string | undefined => {
+const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
   const run = where.runId ? reader.get('runs', where.runId) : undefined;
-  const boxId = where.boxId ?? (run && 'boxId' in run.to ? run.to.boxId : run?.from.boxId);
-  return where.roomId ?? (boxId ? reader.get('boxes', boxId)?.roomId : undefined);
+  const boxId = where.boxId ?? run?.to.boxId;
+  return where.roomId ?? (boxId ? roomOf(reader, boxId)?.id : undefined);
 };
 
 /**
@@ -170,8 +170,8 @@ export class CheckSheet {
           finding,
           follows,
           boxId,
-          roomId: roomOf(reader, finding),
-          rooms: new Set([finding, ...follows].map((one) => roomOf(reader, one))),
+          roomId: roomIdOf(reader, finding),
+          rooms: new Set([finding, ...follows].map((one) => roomIdOf(reader, one))),
           tag: boxId ? reader.get('boxes', boxId)?.tag : undefined,
         };
       })

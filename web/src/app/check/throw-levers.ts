@@ -10,17 +10,18 @@ import {
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { ConductorRef, ProofFailure } from '@mule-tally/core';
+import type { ProofFailure } from '@mule-tally/core';
 import {
   CableCurrents,
   Machine,
   allPositions,
   circuitOfPoint,
-  conductorName,
   conductorSchedule,
   netlistOf,
   positionsOf,
   proveCircuit,
+  roomOf,
+  sameJson,
   wireCircuit,
   writeNetlistJson,
   writeScheduleCsv,
@@ -66,7 +67,7 @@ export class ThrowLevers {
       .find(
         (point) =>
           point.role === 'lever' &&
-          reader.get('boxes', reader.get('devices', point.deviceId)!.boxId)?.roomId === this.room(),
+          roomOf(reader, reader.get('devices', point.deviceId)!.boxId)?.id === this.room(),
       );
     return (here && circuitOfPoint(reader, here)) ?? this.circuits()[0]?.id;
   });
@@ -239,8 +240,8 @@ export class ThrowLevers {
     );
   }
 
-  protected isShown({ message }: ProofFailure): boolean {
-    return this.shown()?.message === message;
+  protected isShown(failure: ProofFailure): boolean {
+    return sameJson(this.shown(), failure);
   }
 
   protected zoom(by: number): void {
@@ -255,10 +256,7 @@ export class ThrowLevers {
     this.scale.set(Math.min(1, (frame.clientWidth - 4) / width, (most - 4) / height));
   }
 
-  protected nameOf(conductor: ConductorRef): string {
-    const reader = this.derived.reader();
-    return reader ? conductorName(reader, conductor) : conductor.key;
-  }
+  protected readonly words = this.derived.words;
 
   protected export(kind: 'spice' | 'csv' | 'json'): void {
     const reader = this.derived.reader();

@@ -113,7 +113,7 @@ export class Frame {
 
   protected async pickWho(event: Event): Promise<void> {
     const { value } = event.target as HTMLSelectElement;
-    if (value !== '+') this.session.who.set(value);
+    if (value !== '+') this.session.be(value);
     else {
       await this.router.navigate(['/house', this.houseId(), 'gang-box'], {
         queryParamsHandling: 'merge',

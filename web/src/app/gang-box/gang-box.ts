@@ -73,6 +73,14 @@ export class GangBox {
     void this.desk.revert(entry.changeId);
   }
 
+  /** Everybody of the crew, in one line. */
+  protected readonly names = computed(() =>
+    this.session
+      .people()
+      .map(({ name }) => name)
+      .join(', '),
+  );
+
   protected async addPerson(): Promise<void> {
     const name = this.newName().trim();
     if (!name) return;

@@ -1,22 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { RulebookBase, StandingRule } from '@mule-tally/core';
+import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import {
   BOX_TYPES,
   CONNECTORS,
+  EDITIONS,
   FITTING_TYPES,
-  NEUTRAL_EXCEPTIONS,
-  NEUTRAL_ROOMS,
   NOMINAL_WATTS,
   RULE_FINDINGS,
-  SECTIONS,
+  USUAL_EDITION,
   bundleText,
+  sameJson,
+  valueText,
 } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
 /** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
+/** A value as a change carries it. */
+const valueOf = (value: RuleValueType): RuleOverride['value'] =>
+  typeof value === 'object' ? [...value] : (value as number | string | boolean);
+
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
@@ -26,9 +31,9 @@ import { Desk } from '../state/desk';
       <label
         ><span class="name">Code edition of this house</span>
         <select class="form-select" [ngModel]="base()" (ngModelChange)="setBase($event)">
-          <option value="us-2017">NEC 2017</option>
-          <option value="us-2020">NEC 2020</option>
-          <option value="us-2023">NEC 2023</option>
+          @for (edition of editions; track edition.id) {
+            <option [value]="edition.id">{{ edition.name }}</option>
+          }
         </select></label
       >
     </div>
@@ -36,7 +41,7 @@ import { Desk } from '../state/desk';
       Published values were written from memory: check them against the adopted code. Some may only be made
       stricter; loosening the others needs a written reason, which stays visible.
     </p>
-    @for (finding of findings(); track finding.message) {
+    @for (finding of findings(); track $index) {
       <mt-finding [finding]="finding" />
     }
     <div class="scroll-x">
@@ -58,7 +63,9 @@ import { Desk } from '../state/desk';
                 }
                 @if (entry.override) {
                   <br /><label
-                    ><span class="name">House value; the edition has {{ entry.editionValue }}. Reason:</span>
+                    ><span class="name"
+                      >House value; the edition has {{ shown(entry.rule, entry.editionValue) }}. Reason:</span
+                    >
                     <input
                       class="form-control"
                       maxlength="2000"
@@ -73,7 +80,7 @@ import { Desk } from '../state/desk';
               </td>
               <td>
                 <span class="soft"
-                  >{{ entry.rule.section ? 'NEC ' + entry.rule.section + ', ' : ''
+                  >{{ entry.rule.section ? jurisdiction()?.code + ' ' + entry.rule.section + ', ' : ''
                   }}{{ entry.rule.provenance }}
                   @if (entry.rule.adjust === 'stricter-only') {
                     · only stricter
@@ -81,15 +88,29 @@ import { Desk } from '../state/desk';
                 </span>
               </td>
               <td class="value">
-                @if (entry.rule.options; as options) {
+                @if (isList(entry)) {
+                  <details>
+                    <summary>{{ shown(entry.rule, entry.value) || 'none' }}</summary>
+                    @for (option of entry.rule.options; track option.code) {
+                      <label class="tick"
+                        ><input
+                          type="checkbox"
+                          [checked]="has(entry, option.code)"
+                          (change)="toggle(entry, option.code)"
+                        />
+                        {{ option.text }}</label
+                      >
+                    }
+                  </details>
+                } @else if (entry.rule.options; as options) {
                   <select
                     class="form-select"
                     [attr.aria-label]="entry.rule.title"
                     [ngModel]="entry.value"
                     (ngModelChange)="set(entry, $event)"
                   >
-                    @for (option of options; track option) {
-                      <option [value]="option">{{ option }}</option>
+                    @for (option of options; track option.code) {
+                      <option [value]="option.code">{{ option.text }}</option>
                     }
                   </select>
                 } @else if (isFlag(entry)) {
@@ -164,7 +185,9 @@ import { Desk } from '../state/desk';
             <td>{{ type.name }}</td>
             <td class="right num">{{ type.volumeIn3 ?? '' }}</td>
             <td>{{ type.clamps }}</td>
-            <td class="soft">{{ type.section ? 'NEC ' + type.section + ', ' : '' }}{{ type.provenance }}</td>
+            <td class="soft">
+              {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : '' }}{{ type.provenance }}
+            </td>
           </tr>
         }
         @for (type of fittings; track type.id) {
@@ -180,19 +203,19 @@ import { Desk } from '../state/desk';
     <h2>Rules without a number</h2>
     <table class="ledger">
       <tbody>
-        @for (rule of sections; track rule.section) {
+        @for (rule of sections(); track rule.section) {
           <tr>
             <td>{{ rule.says }}</td>
-            <td class="soft">NEC {{ rule.section }}, published, from memory</td>
+            <td class="soft">{{ jurisdiction()?.code }} {{ rule.section }}, published, from memory</td>
           </tr>
         }
       </tbody>
     </table>
     <h2>Neutral at the switch</h2>
     <p>
-      Rooms in which lights’ switches are asked to have one (NEC 404.2(C), published, from memory; which rooms
-      are habitable is the local code’s to say): {{ neutralRooms }}. Reasons for which a box may go without:
-      {{ neutralExceptions }}.
+      Rooms in which lights’ switches are asked to have one ({{ neutralRule() }}, published, from memory;
+      which rooms are habitable is the local code’s to say): {{ neutralRooms() }}. Reasons for which a box may
+      go without: {{ neutralExceptions() }}.
     </p>
     <h2>Loads</h2>
     <p>
@@ -206,6 +229,12 @@ import { Desk } from '../state/desk';
     }
     .value {
       min-width: 11rem;
+    }
+    .tick {
+      display: flex;
+      gap: 0.4rem;
+      align-items: center;
+      min-height: 44px;
     }
     .number {
       display: flex;
@@ -228,17 +257,24 @@ export class RulebookPage {
   protected readonly connectors = CONNECTORS;
   protected readonly boxes = BOX_TYPES.filter(({ volumeIn3 }) => volumeIn3 !== undefined);
   protected readonly fittings = FITTING_TYPES;
-  protected readonly sections = Object.values(SECTIONS);
-  protected readonly neutralRooms = NEUTRAL_ROOMS.map((kind) => kind.replace('-', ' ')).join(', ');
-  protected readonly neutralExceptions = NEUTRAL_EXCEPTIONS.map(
-    (reason) => reason.charAt(0).toLowerCase() + reason.slice(1),
-  ).join('; ');
+  protected readonly editions = EDITIONS;
+  protected readonly jurisdiction = computed(() => this.derived.reader()?.rules().jurisdiction);
+  protected readonly sections = computed(() => Object.values(this.jurisdiction()?.sections ?? {}));
+  protected readonly neutralRule = computed(
+    () => this.derived.reader()?.rules().cite('neutral.atSwitch') ?? '',
+  );
+  protected readonly neutralRooms = computed(() =>
+    (this.jurisdiction()?.neutralRooms ?? []).map((kind) => kind.replace('-', ' ')).join(', '),
+  );
+  protected readonly neutralExceptions = computed(() =>
+    (this.jurisdiction()?.neutralExceptions ?? []).map(({ text }) => text).join('; '),
+  );
   protected readonly watts = Object.entries(NOMINAL_WATTS)
     .filter(([, watts]) => watts > 0)
     .map(([role, watts]) => `${role} ${watts} W`)
     .join(', ');
   protected readonly rules = computed(() => this.derived.reader()?.rules().standing ?? []);
-  protected readonly base = computed(() => this.derived.reader()?.rules().base ?? 'us-2020');
+  protected readonly base = computed(() => this.derived.reader()?.rules().base ?? USUAL_EDITION);
   protected readonly findings = computed(() => this.derived.reader()?.derive(RULE_FINDINGS, '') ?? []);
   protected readonly problem = signal<{ key: string; message: string } | undefined>(undefined);
 
@@ -247,6 +283,18 @@ export class RulebookPage {
   }
   protected isFlag(entry: StandingRule): boolean {
     return typeof entry.editionValue === 'boolean';
+  }
+
+  protected isList(entry: StandingRule): boolean {
+    return typeof entry.editionValue === 'object';
+  }
+  protected readonly shown = valueText;
+  protected has(entry: StandingRule, code: string): boolean {
+    return typeof entry.value === 'object' && entry.value.includes(code);
+  }
+  protected toggle(entry: StandingRule, code: string): void {
+    const now = typeof entry.value === 'object' ? entry.value : [];
+    this.set(entry, now.includes(code) ? now.filter((one) => one !== code) : [...now, code]);
   }
 
   protected setBase(base: RulebookBase): void {
@@ -258,12 +306,14 @@ export class RulebookPage {
       this.problem.set({ key: entry.rule.key, message: 'A number is expected.' });
     } else if (value !== entry.value) this.set(entry, value);
   }
-  protected set(entry: StandingRule, value: number | string | boolean): void {
-    const same = value === entry.editionValue && !entry.override?.reason;
+  protected set(entry: StandingRule, value: RuleValueType): void {
+    const same = sameJson(value, entry.editionValue) && !entry.override?.reason;
     const refusal = this.desk.make({
       kind: 'rule.set',
       key: entry.rule.key,
-      override: same ? null : { value, ...(entry.override?.reason && { reason: entry.override.reason }) },
+      override: same
+        ? null
+        : { value: valueOf(value), ...(entry.override?.reason && { reason: entry.override.reason }) },
     });
     this.problem.set(refusal && { key: entry.rule.key, message: refusal.message });
   }
@@ -272,7 +322,7 @@ export class RulebookPage {
     this.desk.make({
       kind: 'rule.set',
       key: entry.rule.key,
-      override: { value: entry.value, ...(reason.trim() && { reason: reason.trim() }) },
+      override: { value: valueOf(entry.value), ...(reason.trim() && { reason: reason.trim() }) },
     });
   }
   protected reset(entry: StandingRule): void {

@@ -1,17 +1,27 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Awg, Box, Device, Fields, Fitting, SingleChangeBody } from '@mule-tally/core';
+import type {
+  Awg,
+  Box,
+  Device,
+  Fields,
+  Fitting,
+  HeightReference,
+  NeutralException,
+  SingleChangeBody,
+} from '@mule-tally/core';
 import {
   BOX_TYPES,
   DEVICE_TYPES,
   FITTING_TYPES,
-  NEUTRAL_EXCEPTIONS,
   adding,
+  awg,
   boxFacts,
   builtInDevice,
   circuitsAt,
   deviceType,
   devicesIn,
+  modelFields,
   removing,
   setting,
 } from '@mule-tally/core';
@@ -54,7 +64,12 @@ export class BoxEditor {
   ] as const;
   protected readonly asking = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly exceptions = NEUTRAL_EXCEPTIONS;
+  protected readonly exceptions = computed(
+    () => this.derived.reader()?.rules().jurisdiction.neutralExceptions ?? [],
+  );
+  protected readonly neutralRule = computed(
+    () => this.derived.reader()?.rules().cite('neutral.atSwitch') ?? '',
+  );
   protected readonly hasLever = computed(() =>
     this.devices().some(({ points }) => points.some(({ point }) => point.role === 'lever')),
   );
@@ -101,48 +116,49 @@ export class BoxEditor {
     this.problem.set(refusal?.message);
   }
 
-  protected setBox(fields: Fields): void {
+  protected setBox(fields: Fields<'boxes'>): void {
     this.make(setting('boxes', this.boxId(), fields));
   }
 
+  /** Excuses the box from the neutral at its switches; a reason of its own goes with the exception it explains. */
+  protected excuse(code: NeutralException | ''): void {
+    this.setBox({ neutralException: code || null, ...(code !== 'other' && { neutralReason: null }) });
+  }
+
   protected modelChoice(box: Box): string {
-    return 'catalogueId' in box.model ? box.model.catalogueId : MARKED;
+    return box.catalogueId ?? MARKED;
   }
 
   protected setModel(choice: string): void {
     const facts = this.facts();
-    if (choice !== MARKED) this.setBox({ model: { catalogueId: choice } });
+    if (choice !== MARKED) this.setBox(modelFields({ catalogueId: choice }));
     else if (facts) {
       const { material, kind, gangs, slots, clamps, groundScrew, volumeIn3 } = facts;
-      this.setBox({
-        model: {
+      this.setBox(
+        modelFields({
           markedVolumeIn3: volumeIn3 ?? 18,
           material,
           kind,
           gangs,
           slots,
-          clamps,
+          markedClamps: clamps,
           groundScrew,
           ...(facts.fanRated && { fanRated: true }),
-        },
-      });
+        }),
+      );
     }
   }
 
   protected setMarkedVolume(text: string): void {
-    const box = this.box();
-    if (box && 'markedVolumeIn3' in box.model)
-      this.setBox({ model: { ...box.model, markedVolumeIn3: Number(text) } });
+    if (this.box()?.markedVolumeIn3 !== undefined) this.setBox({ markedVolumeIn3: Number(text) });
   }
 
   protected setHeight(text: string, reference: string): void {
-    const { heightIn: _old, reference: _ref, ...place } = this.box()?.place ?? {};
-    const height = Number(text);
-    this.setBox({
-      place: text.trim()
-        ? { ...place, heightIn: height, reference: reference as 'top' }
-        : (place as Fields[string]),
-    });
+    this.setBox(
+      text.trim()
+        ? { heightIn: Number(text), heightReference: reference as HeightReference }
+        : { heightIn: null, heightReference: null },
+    );
   }
 
   /** Enters a part of the fitting; another kind brings its own volume. */
@@ -160,21 +176,21 @@ export class BoxEditor {
       kind,
       ...(volume > 0 && { volumeIn3: volume }),
       ...(stocked?.gangs !== undefined && { gangs: stocked.gangs }),
-      ...(kind === 'terminal-block' && { awg: this.newAwg() }),
+      ...(kind === 'terminal-block' && { size: awg(this.newAwg()) }),
     };
-    this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] as Fields[string] });
+    this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] });
     this.entry.set(NO_FITTING);
   }
 
   protected dropFitting(index: number): void {
     const left = (this.box()?.fittings ?? []).filter((_, at) => at !== index);
-    this.setBox({ fittings: left.length ? (left as Fields[string]) : null });
+    this.setBox({ fittings: left.length ? left : null });
   }
 
   /** Wires of a fixture that come into the box, or isolated grounds: none at zero. */
   protected setWires(field: 'fixtureWires' | 'isolatedGround', text: string, part: object = {}): void {
     const count = Number(text);
-    const before = { awg: field === 'fixtureWires' ? 16 : 14, ...this.box()?.[field] };
+    const before = { size: awg(field === 'fixtureWires' ? 16 : 14), ...this.box()?.[field] };
     const canopy = field === 'fixtureWires' && { fromCanopy: this.box()?.fixtureWires?.fromCanopy ?? true };
     this.setBox({ [field]: count === 0 ? null : { ...before, ...canopy, ...part, count } });
   }
@@ -216,7 +232,7 @@ export class BoxEditor {
     this.make({ title: `Changed a device of ${this.box()?.tag}`, changes });
   }
 
-  protected setDevice(device: Device, fields: Fields): void {
+  protected setDevice(device: Device, fields: Fields<'devices'>): void {
     this.make(setting('devices', device.id, fields));
   }
 
@@ -228,6 +244,7 @@ export class BoxEditor {
     this.make(setting('points', pointId, { circuitId: circuitId || null }));
   }
 
+  protected readonly sizeOf = awg;
   protected number(text: string): number {
     return Number(text);
   }

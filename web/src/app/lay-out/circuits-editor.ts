@@ -294,7 +294,7 @@ export class CircuitsEditor {
     if (!refusal) this.name.set('');
   }
 
-  protected set(circuit: Circuit, fields: Fields): void {
+  protected set(circuit: Circuit, fields: Fields<'circuits'>): void {
     this.problem.set(this.desk.make(setting('circuits', circuit.id, fields))?.message);
   }
 

@@ -5,6 +5,7 @@ import { feedOptions, outlook, removing, setting } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import type { Choice } from '../parts/pick-field';
 import { PickField } from '../parts/pick-field';
+import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { houseFeature } from '../state/house.feature';
 import { OutlookPanel } from './outlook-panel';
@@ -197,6 +198,7 @@ import { OutlookPanel } from './outlook-panel';
 })
 export class ControlCard {
   private readonly desk = inject(Desk);
+  private readonly derived = inject(Derived);
   private readonly house = inject(Store).selectSignal(houseFeature.selectView);
   readonly control = input.required<Control>();
   readonly levers = input.required<readonly Choice[]>();
@@ -211,7 +213,10 @@ export class ControlCard {
   protected readonly loadChoices = computed(() => this.named(this.loads(), this.control().loads));
   protected readonly meaning = computed(() => {
     const house = this.house();
-    return house && this.opened() ? outlook(house, undefined, this.control().id) : undefined;
+    const reader = this.derived.reader();
+    return house && reader && this.opened()
+      ? outlook(house, undefined, this.control().id, [], reader)
+      : undefined;
   });
   protected readonly asksForCables = computed(
     () =>
@@ -219,14 +224,15 @@ export class ControlCard {
   );
   protected readonly feeds = computed(() => {
     const house = this.house();
-    return house && this.opened() ? feedOptions(house, this.control().id) : [];
+    const reader = this.derived.reader();
+    return house && reader && this.opened() ? feedOptions(house, this.control().id, reader) : [];
   });
   protected readonly seen = computed(() => {
     const { wholeAreaSeen } = this.control();
     return wholeAreaSeen === undefined ? '' : wholeAreaSeen ? 'yes' : 'no';
   });
 
-  protected set(fields: Fields): void {
+  protected set(fields: Fields<'controls'>): void {
     this.problem.set(this.desk.make(setting('controls', this.control().id, fields))?.message);
   }
   protected append(side: 'places' | 'loads', id: string | undefined): void {

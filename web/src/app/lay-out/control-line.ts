@@ -1,5 +1,5 @@
 import type { HouseReader, Point } from '@mule-tally/core';
-import { deviceType } from '@mule-tally/core';
+import { deviceType, roomName } from '@mule-tally/core';
 
 /** "S2 gang 1 · Switch · Hall" */
 export function pointName(reader: HouseReader, point: Point): string {
@@ -9,7 +9,7 @@ export function pointName(reader: HouseReader, point: Point): string {
   const index = reader.mentioning('points', device.id).findIndex(({ id }) => id === point.id);
   const part = type.points.length > 1 ? ` ${point.role} ${index + 1}` : '';
   const gang = type.mount === 'yoke' ? ` gang ${device.gang}` : '';
-  return `${box.tag}${gang}${part} · ${type.name} · ${reader.get('rooms', box.roomId)?.name ?? ''}`;
+  return `${box.tag}${gang}${part} · ${type.name} · ${roomName(reader, box.id)}`;
 }
 
 /** One word of the line, and the point that it names if it can be read. */
@@ -124,7 +124,7 @@ export function readControlLine(reader: HouseReader, text: string): TypedControl
 function defaultName(reader: HouseReader, loadId: string | undefined): string {
   const point = reader.get('points', loadId ?? '');
   const box = point && reader.get('boxes', reader.get('devices', point.deviceId)?.boxId ?? '');
-  const room = box && reader.get('rooms', box.roomId)?.name;
+  const room = box && roomName(reader, box.id);
   if (!point || !room) return 'Control';
   return `${room} ${point.role === 'lamp' ? 'light' : point.role}`;
 }

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { Point } from '@mule-tally/core';
-import { adding, deviceType, outlook } from '@mule-tally/core';
+import { adding, deviceType, outlook, roomOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
@@ -145,8 +145,9 @@ export class ControlsEditor {
   });
   protected readonly preview = computed(() => {
     const house = this.house();
+    const reader = this.derived.reader();
     const change = this.typedChange();
-    return house && change ? outlook(house, change.body, change.id) : undefined;
+    return house && reader && change ? outlook(house, change.body, change.id, [], reader) : undefined;
   });
 
   /** Points of the house, those of this room first. */
@@ -154,7 +155,7 @@ export class ControlsEditor {
     const reader = this.derived.reader();
     if (!reader) return [];
     const here = (point: Point): boolean =>
-      reader.get('boxes', reader.get('devices', point.deviceId)!.boxId)?.roomId === this.roomId();
+      roomOf(reader, reader.get('devices', point.deviceId)!.boxId)?.id === this.roomId();
     return reader
       .all('points')
       .map((point) => ({ point, here: here(point), id: point.id, label: pointName(reader, point) }))

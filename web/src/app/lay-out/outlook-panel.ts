@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Outlook } from '@mule-tally/core';
-import { cubicInches } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 
 /** What a control means: kinds of switches, cables, fill, and what would be found. */
 @Component({
@@ -54,7 +54,10 @@ import { cubicInches } from '@mule-tally/core';
       </table>
       @for (finding of look.findings; track $index) {
         <p class="finding" [class.bad]="finding.severity === 'stop'">
-          {{ finding.message }} <span class="soft">{{ finding.source }}</span>
+          {{ words()?.finding(finding) }}
+          @if (finding.source; as source) {
+            <span class="soft">{{ words()?.source(source) }}</span>
+          }
         </p>
       } @empty {
         <p class="good">Nothing is found against it.</p>
@@ -86,12 +89,14 @@ import { cubicInches } from '@mule-tally/core';
   `,
 })
 export class OutlookPanel {
+  private readonly derived = inject(Derived);
   readonly outlook = input.required<Outlook>();
+  protected readonly words = this.derived.words;
   /** Boxes that change, or that are too full. */
   protected readonly fills = computed(() =>
     this.outlook().fills.filter(({ before, after, capacity }) => before !== after || after > capacity),
   );
   protected volume(cubic: number): string {
-    return cubicInches(cubic);
+    return this.derived.units().volume(cubic);
   }
 }

@@ -9,7 +9,16 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { SingleChangeBody } from '@mule-tally/core';
-import { BOX_TYPES, adding, boxFacts, builtInDevice, deviceType, devicesIn, fillBox } from '@mule-tally/core';
+import {
+  BOX_TYPES,
+  adding,
+  boxFacts,
+  boxesInRoom,
+  builtInDevice,
+  deviceType,
+  devicesIn,
+  fillBox,
+} from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -184,7 +193,7 @@ export class RoomBoxes {
     const reader = this.derived.reader();
     const roomId = this.roomId();
     if (!reader || !roomId) return [];
-    return reader.mentioning('boxes', roomId).map((box) => ({
+    return boxesInRoom(reader, roomId).map((box) => ({
       box,
       name: boxFacts(reader, box).name,
       devices: devicesIn(reader, box.id)
@@ -220,7 +229,7 @@ export class RoomBoxes {
         id: boxId,
         roomId,
         tag: this.tag().trim(),
-        model: { catalogueId: BOX_TYPES.find(({ id }) => id === preset.model)!.id },
+        catalogueId: BOX_TYPES.find(({ id }) => id === preset.model)!.id,
       }),
     ];
     preset.devices.forEach((catalogueId, index) => {

@@ -175,11 +175,11 @@ export class RoomsEditor {
     );
   }
 
-  protected setRoom(room: Room, fields: Fields): void {
+  protected setRoom(room: Room, fields: Fields<'rooms'>): void {
     this.problem.set(this.desk.make(setting('rooms', room.id, fields))?.message);
   }
 
-  protected setStorey(storey: Storey, fields: Fields): void {
+  protected setStorey(storey: Storey, fields: Fields<'storeys'>): void {
     this.problem.set(this.desk.make(setting('storeys', storey.id, fields))?.message);
   }
 

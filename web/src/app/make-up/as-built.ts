@@ -1,22 +1,22 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Box, Fields, Joint, Landing } from '@mule-tally/core';
+import type { Box, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
   CONNECTORS,
   boxTerminals,
   conductorsOf,
-  devicesIn,
   deviceType,
+  devicesIn,
   farName,
   jointByHand,
   landingKey,
+  landingText,
   makeUpBox,
-  memberWords,
   possibleTerminals,
   runsAt,
+  sameTerminal,
   setting,
   terminalName,
-  terminalWords,
   withJoint,
 } from '@mule-tally/core';
 import { Wire } from '../parts/wire';
@@ -121,15 +121,18 @@ export class AsBuilt {
     computation: () => new Set(),
   });
 
+  /** "WH to R1, BK to L2, leg of gang 2" */
+  private members(ends: readonly ConductorRef[], landings: readonly Landing[]): string {
+    return this.derived.words()?.say.members(this.boxId(), ends, landings) ?? '';
+  }
+
   private readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly recorded = computed(() => {
     const reader = this.derived.reader();
     return (this.box()?.asBuilt ?? []).map((joint) => ({
       joint,
       words: reader
-        ? memberWords(
-            reader,
-            this.boxId(),
+        ? this.members(
             joint.ends.map(({ runId, conductor }) => ({ runId, key: conductor })),
             joint.terminals ?? [],
           )
@@ -182,7 +185,10 @@ export class AsBuilt {
           ? every
           : every.filter(
               ({ id, terminal }) =>
-                terminal === 'ground' || asked.includes(terminal) || this.isTaken(id) || this.isPicked(id),
+                terminal.kind === 'ground' ||
+                asked.some((own) => sameTerminal(own, terminal)) ||
+                this.isTaken(id) ||
+                this.isPicked(id),
             );
       return {
         id: device.id,
@@ -193,7 +199,7 @@ export class AsBuilt {
     });
     const own = boxTerminals(reader, box).map((landing): ShownScrew => ({
       ...landing,
-      name: terminalWords(reader, landing),
+      name: landingText(reader, landing),
       id: screwKey(landing),
     }));
     return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
@@ -214,7 +220,7 @@ export class AsBuilt {
   protected readonly isJoint = computed(() => this.pickedWires().length > 0 || this.count() > 1);
   protected readonly words = computed(() => {
     const reader = this.derived.reader();
-    return reader ? memberWords(reader, this.boxId(), this.pickedWires(), this.pickedScrews()) : '';
+    return reader ? this.members(this.pickedWires(), this.pickedScrews()) : '';
   });
 
   protected isPicked(id: string): boolean {
@@ -265,11 +271,7 @@ export class AsBuilt {
         conductor: key,
         ...(colour === 'WH' && marked && { marked: true }),
       })),
-      this.pickedScrews().map(({ deviceId, circuitId, terminal }) => ({
-        ...(deviceId && { deviceId }),
-        ...(circuitId && { circuitId }),
-        terminal,
-      })),
+      this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
       more,
     );
     this.write(box, withJoint(box.asBuilt, joint), `As it was made: ${this.words()}, ${box.tag}`);
@@ -290,7 +292,7 @@ export class AsBuilt {
     this.desk.make({
       kind: 'group',
       title: title.slice(0, 200),
-      changes: [setting('boxes', box.id, { asBuilt: asBuilt.length ? (asBuilt as Fields[string]) : null })],
+      changes: [setting('boxes', box.id, { asBuilt: asBuilt.length ? asBuilt : null })],
     });
   }
 }

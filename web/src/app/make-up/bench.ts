@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { CableId, EnteringCable, Fields, MakeUpStep } from '@mule-tally/core';
+import type { CableId, EnteringCable, MakeUpStep } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -20,6 +20,7 @@ import {
   jointWords,
   makeUpBox,
   recordOfJoint,
+  roomOf,
   setting,
   standingPull,
   traceConductor,
@@ -30,7 +31,6 @@ import { isTyping } from '../frame/shortcuts';
 import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
-import { inchesText } from '../parts/lengths';
 import { saveText } from '../parts/save-text';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
@@ -66,7 +66,9 @@ export class Bench {
   readonly boxId = input.required<string>();
 
   protected readonly cables = CableIds.options;
-  protected readonly inches = inchesText;
+  protected inches(length: number): string {
+    return this.derived.units().short(length);
+  }
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly facts = computed(() => {
     const reader = this.derived.reader();
@@ -108,7 +110,7 @@ export class Bench {
     if (!reader || !trace) return [];
     return trace.stops.map(({ boxId, joint }) => ({
       boxId,
-      roomId: reader.get('boxes', boxId)?.roomId,
+      roomId: roomOf(reader, boxId)?.id,
       tag: reader.get('boxes', boxId)?.tag ?? '',
       words: jointWords(reader, joint),
     }));
@@ -212,7 +214,7 @@ export class Bench {
       ? withoutJoint(box.asBuilt, step.joint)
       : withJoint(box.asBuilt, recordOfJoint(step.joint, step.connector?.id));
     const written = setting('boxes', box.id, {
-      asBuilt: asBuilt.length ? (asBuilt as Fields[string]) : null,
+      asBuilt: asBuilt.length ? asBuilt : null,
     });
     this.desk.make({
       kind: 'group',
@@ -225,9 +227,9 @@ export class Bench {
               id: crypto.randomUUID(),
               kind: 'tick',
               at: new Date().toISOString(),
-              by: this.session.who(),
+              by: this.session.who().id,
               boxId: box.id,
-              step: step.title.slice(0, 60),
+              step: step.stage,
             }),
           ],
     });

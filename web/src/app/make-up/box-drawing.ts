@@ -1,5 +1,5 @@
 import type { BoxJoint, Colour, DeviceSheet, EnteringCable, MakeUp } from '@mule-tally/core';
-import { PIGTAIL_COLOUR, isLink } from '@mule-tally/core';
+import { BOX_GROUND, PIGTAIL_COLOUR, isLink, landingKey, terminalKey, terminalText } from '@mule-tally/core';
 
 /**
  * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row
@@ -109,15 +109,19 @@ export function drawBox(made: MakeUp): BoxDrawing {
   for (const sheet of made.devices) {
     const width = Math.max(2, sheet.terminals.length) * SCREW_GAP + 12;
     const own = sheet.terminals.map(({ terminal }, index): ScrewShape => {
-      const screw = { x: x + 6 + SCREW_GAP / 2 + index * SCREW_GAP, y: rowsEnd + 44, name: terminal };
-      screws.set(`${sheet.deviceId} ${terminal}`, screw);
+      const screw = {
+        x: x + 6 + SCREW_GAP / 2 + index * SCREW_GAP,
+        y: rowsEnd + 44,
+        name: terminalText(terminal),
+      };
+      screws.set(landingKey({ deviceId: sheet.deviceId, terminal }), screw);
       return screw;
     });
     devices.push({ sheet, screws: own, x, y: rowsEnd + 26, width, height: DEVICE_HEIGHT });
     x += width + CABLE_GAP;
   }
   const width = Math.max(cablesEnd, x, MARGIN + LABEL + 220) - CABLE_GAP + MARGIN * 2;
-  const boxScrew: ScrewShape = { x: MARGIN + LABEL - 18, y: rowsEnd + 44, name: 'ground screw of the box' };
+  const boxScrew: ScrewShape = { x: MARGIN + LABEL - 18, y: rowsEnd + 44, name: terminalText(BOX_GROUND) };
 
   const wires: WireShape[] = [];
   const rows: RowShape[] = [];
@@ -126,8 +130,8 @@ export function drawBox(made: MakeUp): BoxDrawing {
     const y = rowY(index);
     const { ends, landings, kind } = step.joint;
     const starts = ends.map(({ runId, key }) => startX.get(`${runId} ${key}`)!);
-    const targets = landings.map(({ deviceId, terminal }) =>
-      deviceId ? screws.get(`${deviceId} ${terminal}`) : terminal === boxScrew.name ? boxScrew : undefined,
+    const targets = landings.map((to) =>
+      to.deviceId ? screws.get(landingKey(to)) : to.terminal.kind === 'box-ground' ? boxScrew : undefined,
     );
     const xs = [...starts, ...targets.flatMap((screw) => (screw ? [screw.x] : []))];
     const at = starts.length
@@ -158,11 +162,12 @@ export function drawBox(made: MakeUp): BoxDrawing {
       const colour = PIGTAIL_COLOUR[step.joint.role] ?? 'BK';
       // A splice that is divided: the link from its first part to the next.
       for (const { terminal } of landings.filter(isLink)) {
-        const other = linkFrom.get(terminal);
-        if (!other) linkFrom.set(terminal, { x: at, y });
+        const link = terminalKey(terminal);
+        const other = linkFrom.get(link);
+        if (!other) linkFrom.set(link, { x: at, y });
         else
           wires.push({
-            id: `${index} ${terminal}`,
+            id: `${index} ${link}`,
             step: index,
             colour,
             path: `M${other.x} ${other.y} L${at} ${other.y} L${at} ${y}`,

@@ -8,7 +8,7 @@ import {
   input,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BOX_FINDINGS, boxFacts, fillBox, makeUpBox } from '@mule-tally/core';
+import { BOX_FINDINGS, boxFacts, boxesInRoom, fillBox, isLooseEnd, makeUpBox } from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
 import { Bench } from './bench';
@@ -174,7 +174,9 @@ export class MakeUpSheet {
     const reader = this.derived.reader();
     const roomId = this.room();
     if (!reader || !roomId) return [];
-    return reader.mentioning('boxes', roomId).map((box) => {
+    // At a loose end there is nothing to make up yet.
+    const boxes = boxesInRoom(reader, roomId).filter(({ id }) => !isLooseEnd(reader, id));
+    return boxes.map((box) => {
       const facts = boxFacts(reader, box);
       return {
         box,

@@ -1,7 +1,7 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { MakeUpStep } from '@mule-tally/core';
-import { inchesText } from '../parts/lengths';
 import { Wire } from '../parts/wire';
+import { Derived } from '../state/derived';
 
 /** One step as work: which conductors, what to cut and strip, which connector, and what to mind. */
 @Component({
@@ -31,5 +31,15 @@ import { Wire } from '../parts/wire';
 })
 export class StepDetail {
   readonly step = input.required<MakeUpStep>();
-  protected readonly inches = inchesText;
+  private readonly derived = inject(Derived);
+  protected inches(length: number): string {
+    return this.derived.units().short(length);
+  }
+  /** The connector that would take the bundle, or what else is to be done. */
+  protected better(connectorId: string | undefined): string {
+    const name = connectorId && this.derived.words()?.say.connector(connectorId);
+    return name
+      ? `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name} does`
+      : 'no connector of the table does: make two splices';
+  }
 }

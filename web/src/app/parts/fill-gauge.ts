@@ -1,6 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { BoxFill } from '@mule-tally/core';
-import { cubicInches } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 
 /** How full a box is: a bar against its volume, with what is left or over in words. */
 @Component({
@@ -58,16 +58,21 @@ import { cubicInches } from '@mule-tally/core';
   `,
 })
 export class FillGauge {
+  private readonly derived = inject(Derived);
   readonly fill = input.required<BoxFill>();
+  private volume(in3: number): string {
+    return this.derived.units().volume(in3);
+  }
   private readonly scale = computed(() => Math.max(this.fill().totalIn3, this.fill().capacityIn3, 0.01));
   protected readonly used = computed(() => (100 * this.fill().totalIn3) / this.scale());
   protected readonly limit = computed(() => (100 * this.fill().capacityIn3) / this.scale());
   protected readonly figures = computed(
-    () => `${Number(this.fill().totalIn3.toFixed(2))} of ${cubicInches(this.fill().capacityIn3)}`,
+    () =>
+      `${this.volume(this.fill().totalIn3).replace(/\s.*$/, '')} of ${this.volume(this.fill().capacityIn3)}`,
   );
   protected readonly verdict = computed(() => {
     const { fits, leftIn3 } = this.fill();
-    return fits ? `${cubicInches(leftIn3)} left` : `${cubicInches(-leftIn3)} over`;
+    return fits ? `${this.volume(leftIn3)} left` : `${this.volume(-leftIn3)} over`;
   });
   protected readonly words = computed(() => `${this.figures()}, ${this.verdict()}`);
 }

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Finding, Fix } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
 const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
@@ -11,31 +12,32 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
   template: `
     <span class="mark">{{ mark[finding().severity] }}</span>
     <div class="body">
-      <p>{{ finding().message }}</p>
-      @if (finding().measured || finding().source) {
+      @let told = words();
+      <p>{{ told.message }}</p>
+      @if (told.measured || told.source) {
         <p class="facts">
-          @if (finding().measured) {
-            <span class="num">{{ finding().measured }}</span>
-            @if (finding().allowed) {
-              against <span class="num">{{ finding().allowed }}</span>
+          @if (told.measured) {
+            <span class="num">{{ told.measured }}</span>
+            @if (told.allowed) {
+              against <span class="num">{{ told.allowed }}</span>
             }
           }
-          @if (finding().source) {
-            <span class="source">{{ finding().source }}</span>
+          @if (told.source) {
+            <span class="source">{{ told.source }}</span>
           }
         </p>
       }
-      @if (finding().fixes?.length) {
+      @if (told.fixes.length) {
         <div class="fixes">
-          @for (fix of finding().fixes; track fix.label) {
+          @for (entry of told.fixes; track $index) {
             <button
               type="button"
               class="btn"
               [class.btn-main]="$first"
               [class.btn-line]="!$first"
-              (click)="apply(fix)"
+              (click)="apply(entry.fix, entry.label)"
             >
-              {{ fix.label }}
+              {{ entry.label }}
             </button>
           }
         </div>
@@ -87,10 +89,25 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
 })
 export class FindingCard {
   private readonly desk = inject(Desk);
+  private readonly derived = inject(Derived);
   readonly finding = input.required<Finding>();
   protected readonly mark = MARK;
 
-  protected apply(fix: Fix): void {
-    this.desk.make(fix.change);
+  /** The finding as it is read. */
+  protected readonly words = computed(() => {
+    const { measured, allowed, source, fixes = [] } = this.finding();
+    const words = this.derived.words();
+    return {
+      message: words?.finding(this.finding()) ?? '',
+      measured: measured && words?.measure(measured),
+      allowed: allowed && words?.measure(allowed),
+      source: source && words?.source(source),
+      fixes: fixes.map((fix) => ({ fix, label: words?.fix(fix) ?? '' })),
+    };
+  });
+
+  /** Takes a way out; in the log several changes as one are called what the button said. */
+  protected apply({ change }: Fix, label: string): void {
+    this.desk.make(change.kind === 'group' && label ? { title: label.slice(0, 200), ...change } : change);
   }
 }

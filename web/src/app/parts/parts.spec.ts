@@ -2,11 +2,21 @@ import type { Type } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
 import type { BoxFill, Finding } from '@mule-tally/core';
+import { emptyHouse, readerOf, unitsOf, wordsOf } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { FillGauge } from './fill-gauge';
 import { FindingCard } from './finding-card';
 import { PickField } from './pick-field';
 import { TallyMarks } from './tally-marks';
+
+/** An empty house, as what is derived from it. */
+const reader = readerOf(emptyHouse({ id: '', name: 'Lot', rulebook: { base: 'us-2020', overrides: {} } }));
+const derived = {
+  reader: () => reader,
+  words: () => wordsOf(reader),
+  units: () => unitsOf('feet-inches'),
+};
 
 async function shown<T>(part: Type<T>, inputs: Record<string, unknown>): Promise<ComponentFixture<T>> {
   const fixture = TestBed.createComponent(part);
@@ -22,6 +32,8 @@ const textOf = (fixture: ComponentFixture<unknown>): string =>
     .trim();
 
 describe('Parts', () => {
+  beforeEach(() => TestBed.overrideProvider(Derived, { useValue: derived }));
+
   const fill = (totalIn3: number, capacityIn3: number): BoxFill => ({
     boxId: '',
     capacity: [],
@@ -59,14 +71,15 @@ describe('Parts', () => {
     const finding: Finding = {
       code: 'fill.too-full',
       severity: 'stop',
-      message: 'S1 is too full.',
+      facts: { overIn3: 2 },
       where: {},
-      measured: '20 in³',
-      allowed: '18 in³',
-      source: 'NEC 2020 314.16(B)',
-      fixes: [{ label: 'Larger box', change }],
+      measured: { kind: 'volume', in3: 20 },
+      allowed: { kind: 'volume', in3: 18 },
+      source: { section: 'fillCount', inEdition: true },
+      fixes: [{ code: 'edition-value', facts: {}, change }],
     };
     const card = await shown(FindingCard, { finding });
+    expect(textOf(card)).toContain('A box is too full by 2 in³.');
     expect(textOf(card)).toContain('20 in³ against 18 in³ NEC 2020 314.16(B)');
     (card.nativeElement as HTMLElement).querySelector('button')!.click();
     expect(made).toEqual([change]);

@@ -1,3 +1,4 @@
+import { roomName } from '@mule-tally/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -131,6 +132,6 @@ export class BoxField {
     if (!reader) return [];
     return reader
       .all('boxes')
-      .map((box) => ({ id: box.id, label: `${box.tag} · ${reader.get('rooms', box.roomId)?.name ?? ''}` }));
+      .map((box) => ({ id: box.id, label: `${box.tag} · ${roomName(reader, box.id)}` }));
   });
 }

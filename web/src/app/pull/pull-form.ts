@@ -14,11 +14,11 @@ import {
   CableId as CableIds,
   adding,
   pulledLengthIn,
+  readLength,
   removing,
   setting,
   standingPull,
 } from '@mule-tally/core';
-import { feet, parseFeet } from '../parts/lengths';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
@@ -36,7 +36,7 @@ import { Session } from '../state/session';
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
           }
-          , by {{ pull.by }}.
+          , by {{ session.nameOf(pull.by) }}.
         </p>
         <div class="actions">
           <button type="button" class="btn btn-danger-line" (click)="scrap(pull)">Scrap this pull</button>
@@ -64,13 +64,13 @@ import { Session } from '../state/session';
             ><input class="form-control num" inputmode="decimal" name="end" [(ngModel)]="end"
           /></label>
           <label
-            ><span class="name">or length (ft)</span
+            ><span class="name">or length ({{ units().typed }})</span
             ><input class="form-control num" name="length" [(ngModel)]="lengthText" placeholder="12 or 12'6"
           /></label>
           <label
             ><span class="name">Pulled by</span>
             <select class="form-select" name="by" [(ngModel)]="by">
-              @for (person of session.people(); track person) {
+              @for (person of session.people(); track person.id) {
                 <option [value]="person">{{ person }}</option>
               }
             </select></label
@@ -100,6 +100,7 @@ import { Session } from '../state/session';
 })
 export class PullForm {
   private readonly derived = inject(Derived);
+  protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   protected readonly session = inject(Session);
   readonly runId = input.required<string>();
@@ -111,7 +112,7 @@ export class PullForm {
   protected readonly start = signal('');
   protected readonly end = signal('');
   protected readonly lengthText = signal('');
-  protected readonly by = linkedSignal(() => this.session.who());
+  protected readonly by = linkedSignal(() => this.session.who().id);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly isRaceway = computed(
     () => this.derived.reader()?.get('runs', this.runId())?.kind === 'raceway',
@@ -124,7 +125,7 @@ export class PullForm {
 
   protected length(pull: Pull): string | undefined {
     const inches = pulledLengthIn(pull);
-    return inches === undefined ? undefined : feet(inches);
+    return inches === undefined ? undefined : this.derived.units().long(inches);
   }
 
   protected log(state: 'in' | 'part' = 'in'): void {
@@ -132,7 +133,7 @@ export class PullForm {
     const [startMark, endMark, lengthIn] = [
       number(this.start()),
       number(this.end()),
-      parseFeet(this.lengthText()),
+      readLength(this.lengthText(), this.derived.units().system),
     ];
     if ([startMark, endMark, lengthIn].some((value) => value !== undefined && !(value >= 0))) {
       this.problem.set('Marks and lengths are numbers of feet, such as 12 or 12.5.');

@@ -10,9 +10,8 @@ import {
 import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
-import { boxFacts, pullList, runName, runsLeaving } from '@mule-tally/core';
+import { boxFacts, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
 import { CableChip } from '../parts/cable-chip';
-import { feet } from '../parts/lengths';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { PullForm } from './pull-form';
@@ -48,7 +47,7 @@ export class PullSheet {
     source: () => runDraftName(this.derived.reader()?.houseId, undefined, this.room()),
     computation: (name, previous) => (previous?.source === name ? previous.value : hasDraft(name)),
   });
-  protected readonly feet = feet;
+  protected readonly units = this.derived.units;
 
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
   protected readonly title = computed(() => {
@@ -85,7 +84,7 @@ export class PullSheet {
         listed,
         run,
         name: runName(reader, run),
-        where: `${slot(run.from)} → ${'boxId' in run.to ? slot(run.to) : 'loose'}`,
+        where: `${slot(run.from)} → ${slot(run.to)}`,
       });
       groups.set(title, group);
     }
@@ -100,7 +99,7 @@ export class PullSheet {
       return {
         id: run.id,
         name: runName(reader, run),
-        room: far ? (reader.get('rooms', far.roomId)?.name ?? '') : '',
+        room: far ? roomName(reader, far.id) : '',
       };
     });
   });

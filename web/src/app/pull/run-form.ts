@@ -1,16 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { CableId, Run } from '@mule-tally/core';
+import type { CableId, Run, SingleChangeBody } from '@mule-tally/core';
 import {
+  BURIED_POINT,
   CableId as CableIds,
   RunPurpose,
   adding,
+  boxName,
   circuitsAt,
+  isLooseEnd,
+  readLength,
   removing,
   setting,
   usualCable,
 } from '@mule-tally/core';
-import { feet, parseFeet } from '../parts/lengths';
 import { BoxField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -66,6 +69,7 @@ export const runDraftName = (
 })
 export class RunForm {
   private readonly derived = inject(Derived);
+  protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   readonly runId = input<string>();
   readonly roomId = input<string>();
@@ -87,17 +91,19 @@ export class RunForm {
   private read(): RunDraft {
     const id = this.runId();
     const run = id ? this.derived.reader()?.get('runs', id) : undefined;
-    const loose = run && 'loose' in run.to ? run.to.loose : '';
+    const reader = this.derived.reader();
+    const isLoose = run && reader && isLooseEnd(reader, run.to.boxId);
+    const loose = isLoose ? boxName(reader, run.to.boxId) : '';
     return {
       from: run?.from.boxId,
       fromSlot: String(run?.from.slot ?? ''),
-      to: run && 'boxId' in run.to ? run.to.boxId : undefined,
-      toSlot: run && 'boxId' in run.to ? String(run.to.slot ?? '') : '',
+      to: isLoose ? undefined : run?.to.boxId,
+      toSlot: isLoose ? '' : String(run?.to.slot ?? ''),
       loose,
       circuitId: run?.circuitIds[0] ?? '',
       cable: run?.plannedCable ?? '',
       purpose: run?.purpose ?? '',
-      length: run?.measuredLengthIn === undefined ? '' : feet(run.measuredLengthIn),
+      length: run?.measuredLengthIn === undefined ? '' : this.derived.units().long(run.measuredLengthIn),
       label: run?.label ?? '',
       kind: run?.kind ?? 'cable',
       secondId: run?.circuitIds[1] ?? '',
@@ -136,15 +142,20 @@ export class RunForm {
       kind,
       tradeSize,
     } = this.draft();
-    const lengthIn = parseFeet(length);
+    const lengthIn = readLength(length, this.derived.units().system);
     if (!from || (!to && !loose.trim())) {
       this.problem.set('Pick a box at both ends, or say where the run ends loose.');
       return;
     }
     if (lengthIn !== undefined && !(lengthIn >= 0)) {
-      this.problem.set("The length is in feet, such as 12 or 12'6.");
+      this.problem.set(
+        this.derived.units().typed === 'm'
+          ? 'The length is in metres, such as 3.5.'
+          : "The length is in feet, such as 12 or 12'6.",
+      );
       return;
     }
+    const id = this.runId();
     const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });
     const before = this.derived.reader()?.get('runs', this.runId() ?? '')?.circuitIds ?? [];
     // More than two circuits in a run are kept as they are.
@@ -157,9 +168,19 @@ export class RunForm {
       this.problem.set(read.problem);
       return;
     }
+    const reader = this.derived.reader();
+    const now = id ? reader?.get('runs', id)?.to.boxId : undefined;
+    const isLoose = reader && now !== undefined && isLooseEnd(reader, now);
+    // Where nothing is mounted yet the cable ends at a buried point, which belongs to the room that it comes from.
+    const point = to ? undefined : isLoose ? now : crypto.randomUUID();
+    const pointMade: SingleChangeBody | undefined = !point
+      ? undefined
+      : isLoose
+        ? setting('boxes', point, { tag: loose.trim() })
+        : adding('boxes', { id: point, tag: loose.trim(), catalogueId: BURIED_POINT });
     const fields = {
       from: end(from, fromSlot),
-      to: to ? end(to, toSlot) : { loose: loose.trim() },
+      to: to ? end(to, toSlot) : { boxId: point! },
       kind,
       circuitIds,
       plannedCable: kind === 'cable' ? cable || null : null,
@@ -169,13 +190,12 @@ export class RunForm {
       measuredLengthIn: lengthIn ?? null,
       label: label.trim() || null,
     };
-    const id = this.runId();
     const present = Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== null));
-    const refusal = this.desk.make(
-      id
-        ? setting('runs', id, fields as never)
-        : adding('runs', { id: crypto.randomUUID(), ...present } as Run),
-    );
+    const body: SingleChangeBody = id
+      ? setting('runs', id, fields)
+      : adding('runs', { id: crypto.randomUUID(), ...present } as Run);
+    const title = `${id ? 'Changed' : 'Added'} a run that ends loose: ${loose.trim()}`;
+    const refusal = this.desk.make(pointMade ? { kind: 'group', title, changes: [pointMade, body] } : body);
     if (refusal) this.problem.set(refusal.message);
     else this.leave();
   }

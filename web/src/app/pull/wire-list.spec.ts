@@ -1,4 +1,5 @@
 import type { Circuit } from '@mule-tally/core';
+import { awg } from '@mule-tally/core';
 import { readWireLine, wireLine } from './wire-list';
 
 const circuit = (number: number): Circuit => ({
@@ -20,7 +21,7 @@ describe('The wires of a raceway in one line', () => {
       expect('wires' in read && wireLine(read.wires, circuits)).toBe(line);
     }
     expect(readWireLine(' 12bk of 10 ,', circuits)).toEqual({
-      wires: [{ awg: 12, colour: 'BK', circuitId: circuits[0]!.id }],
+      wires: [{ size: awg(12), colour: 'BK', circuitId: circuits[0]!.id }],
     });
   });
 

@@ -1,14 +1,14 @@
 import type { Circuit, Run } from '@mule-tally/core';
-import { Awg, Colour } from '@mule-tally/core';
+import { Awg, Colour, awg } from '@mule-tally/core';
 
 export type Wires = NonNullable<Run['wires']>;
 
 /** The wires of a raceway as a line, such as "12 BK of 10, 12 WH of 10, 12 RD": gauge, colour and the circuit they belong to. */
 export function wireLine(wires: Wires, circuits: readonly Circuit[]): string {
   return wires
-    .map(({ awg, colour, circuitId }) => {
+    .map(({ size, colour, circuitId }) => {
       const circuit = circuits.find(({ id }) => id === circuitId);
-      return `${awg} ${colour}${circuit ? ` of ${circuit.number}` : ''}`;
+      return `${size.value} ${colour}${circuit ? ` of ${circuit.number}` : ''}`;
     })
     .join(', ');
 }
@@ -23,14 +23,14 @@ export function readWireLine(
     if (!part.trim()) continue;
     const match = /^(\d{1,2})\s*([a-z]+)(?:\s+of\s+(\d+))?$/i.exec(part.trim());
     const colour = Colour.safeParse(match?.[2]?.toUpperCase());
-    const awg = Awg.safeParse(Number(match?.[1]));
-    if (!colour.success || !awg.success)
+    const gauge = Awg.safeParse(Number(match?.[1]));
+    if (!colour.success || !gauge.success)
       return {
         problem: `“${part.trim()}” is no wire: say gauge and colour code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.`,
       };
     const circuit = circuits.find(({ number }) => number === Number(match![3]));
     if (match![3] && !circuit) return { problem: `Circuit ${match![3]} does not run in this raceway.` };
-    wires.push({ awg: awg.data, colour: colour.data, ...(circuit && { circuitId: circuit.id }) });
+    wires.push({ size: awg(gauge.data), colour: colour.data, ...(circuit && { circuitId: circuit.id }) });
   }
   return wires.length
     ? { wires }

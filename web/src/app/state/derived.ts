@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
-import type { HouseReader } from '@mule-tally/core';
-import { Derivations } from '@mule-tally/core';
+import type { HouseReader, Units, Words } from '@mule-tally/core';
+import { Derivations, unitsOf, wordsOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { houseFeature } from './house.feature';
 
@@ -20,4 +20,13 @@ export class Derived {
     else this.derivations = new Derivations(house);
     return this.derivations.reader();
   });
+
+  /** Findings, measures and names of the house in words. */
+  readonly words = computed((): Words | undefined => {
+    const reader = this.reader();
+    return reader && wordsOf(reader);
+  });
+
+  /** How this house writes lengths and volumes. */
+  readonly units = computed((): Units => this.words()?.say.units ?? unitsOf('feet-inches'));
 }

@@ -1,6 +1,6 @@
 import { Injectable, inject } from '@angular/core';
-import type { ChangeBody, Refusal } from '@mule-tally/core';
-import { CHANGE_VERSION, applyChange, isEmptyDiff } from '@mule-tally/core';
+import type { ChangeBody, Envelope, Refusal } from '@mule-tally/core';
+import { CHANGE_VERSION, applyChange, isEmptyDiff, withWas } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { HouseEvents } from './house.actions';
 import type { Step } from './house.actions';
@@ -17,9 +17,10 @@ export class Desk {
   private readonly state = this.store.selectSignal(houseFeature.selectHouseState);
 
   /** Makes a change. Gives the refusal when it does not apply; the message is shown either way. */
-  make(body: ChangeBody, step: Step = 'do'): Refusal | undefined {
+  make(asked: ChangeBody, step: Step = 'do'): Refusal | undefined {
     const { view, history } = this.state();
     if (!view) return { code: 'house.closed', message: 'No house is open.' };
+    const body = withWas(view, asked);
     const applied = applyChange(view, body, (id) => history[id]);
     if (!applied.ok) {
       this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
@@ -27,13 +28,13 @@ export class Desk {
     }
     // What says what is there already is no change: nothing for the log, nothing to undo.
     if (step === 'do' && isEmptyDiff(applied.diff)) return undefined;
-    const change = {
-      id: crypto.randomUUID(),
-      version: CHANGE_VERSION,
-      by: this.session.who(),
-      body,
-    } as const;
-    this.store.dispatch(HouseEvents.changeMade({ change, diff: applied.diff, step }));
+    const envelope: Envelope = {
+      change: { id: crypto.randomUUID(), version: CHANGE_VERSION, body },
+      actorId: this.session.who().id,
+      deviceId: this.session.deviceId,
+      madeAt: new Date().toISOString(),
+    };
+    this.store.dispatch(HouseEvents.changeMade({ envelope, diff: applied.diff, step }));
     return undefined;
   }
 

@@ -1,4 +1,4 @@
-import type { Change, House, HouseDiff, JournalEntry, Refusal } from '@mule-tally/core';
+import type { Envelope, House, HouseDiff, JournalEntry, Refusal } from '@mule-tally/core';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type { UndoStacks } from '../sync/device-store';
 import type { OutboxItem } from '../sync/outbox';
@@ -23,7 +23,7 @@ export const HouseEvents = createActionGroup({
     'House Missing': emptyProps(),
     'House Unreadable': props<{ message: string }>(),
     'House Closed': emptyProps(),
-    'Change Made': props<{ change: Change; diff: HouseDiff; step: Step }>(),
+    'Change Made': props<{ envelope: Envelope; diff: HouseDiff; step: Step }>(),
     'Change Not Made': props<{ refusal: Refusal }>(),
     /** What a change of long ago did, fetched so that it can be undone. */
     'Diff Fetched': props<{ houseId: string; changeId: string; diff: HouseDiff }>(),
@@ -33,6 +33,7 @@ export const HouseEvents = createActionGroup({
       houseId: string;
       done: readonly string[];
       refused: readonly { id: string; code: string; message: string }[];
+      overwrote: readonly string[];
     }>(),
     'Refused Change Dropped': props<{ changeId: string }>(),
     'Refused Change Retried': props<{ changeId: string }>(),

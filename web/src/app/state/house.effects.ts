@@ -25,7 +25,8 @@ import { DeviceStore } from '../sync/device-store';
 import type { OutboxItem } from '../sync/outbox';
 import { Sender } from '../sync/sender';
 import { HouseEvents } from './house.actions';
-import { houseFeature } from './house.feature';
+import { houseFeature, unrefused } from './house.feature';
+import { Session } from './session';
 
 /** How often other people's changes are fetched, until the server announces them. Milliseconds. */
 const LOOK_EVERY = 4000;
@@ -42,6 +43,7 @@ export class HouseEffects {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
+  private readonly session = inject(Session);
   private readonly sender = new Sender(this.device, this.api);
   private readonly otherTabs = new BroadcastChannel('mule-tally');
   private readonly state$ = this.store.select(houseFeature.selectHouseState);
@@ -58,13 +60,13 @@ export class HouseEffects {
     this.actions.pipe(
       ofType(HouseEvents.changeMade),
       withLatestFrom(this.state$),
-      concatMap(async ([{ change }, { houseId, undo, redo }]) => {
+      concatMap(async ([{ envelope }, { houseId, undo, redo }]) => {
         if (houseId) {
-          await this.device.enqueue({ houseId, change });
+          await this.device.enqueue({ houseId, ...envelope });
           await this.device.keepUndo(houseId, { undo, redo });
           this.otherTabs.postMessage({ houseId });
         }
-        return HouseEvents.changeKept({ changeId: change.id });
+        return HouseEvents.changeKept({ changeId: envelope.change.id });
       }),
     ),
   );
@@ -122,7 +124,7 @@ export class HouseEffects {
         concatMap(async ([{ changeId }, { houseId }]) => {
           for (const { key, item } of houseId ? await this.device.outbox(houseId) : []) {
             if (item.change.id !== changeId) continue;
-            await this.device.setOutboxItem(key, { houseId: item.houseId, change: item.change });
+            await this.device.setOutboxItem(key, unrefused(item));
           }
         }),
       ),
@@ -136,7 +138,7 @@ export class HouseEffects {
         filter(({ head }) => head !== null),
         map(({ head, seq }) => ({ head: head!, seq })),
         debounceTime(1500),
-        tap(({ head, seq }) => void this.device.keepHouse(writeHouseFile(head), seq)),
+        tap(({ head, seq }) => void this.device.keepHouse(writeHouseFile(head, this.session.people()), seq)),
         switchMap(() => EMPTY),
       ),
     { dispatch: false },
@@ -192,9 +194,10 @@ export class HouseEffects {
    */
   private async exchange(houseId: string | null) {
     try {
+      await this.session.sendPeople();
       const sent = await navigator.locks.request(SENDER, () => this.sender.sendAll(houseId ?? undefined));
       if (!houseId) return [];
-      const answered = sent.get(houseId) ?? { done: [], refused: [] };
+      const answered = sent.get(houseId) ?? { done: [], refused: [], overwrote: [] };
       const { seq, epoch } = await this.now();
       // What was sent stands on the last page at the latest: it stays in the view until that has arrived.
       for (let after = seq, isMore = true; isMore;) {

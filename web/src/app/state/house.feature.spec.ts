@@ -1,5 +1,5 @@
-import type { Change, ChangeBody, House, JournalEntry } from '@mule-tally/core';
-import { applyChange, emptyHouse, recordOf, setting, withRow } from '@mule-tally/core';
+import type { ChangeBody, Envelope, House, JournalEntry } from '@mule-tally/core';
+import { applyChange, emptyHouse, personOfVersion1, recordOf, setting, withRow } from '@mule-tally/core';
 import { HouseEvents } from './house.actions';
 import type { Step } from './house.actions';
 import type { HouseState } from './house.feature';
@@ -15,11 +15,9 @@ const start = withRow(
 );
 
 let count = 0;
-const changeOf = (body: ChangeBody, by = 'Lead'): Change => ({
-  id: `50000000-0000-4000-8000-${String(++count).padStart(12, '0')}`,
-  version: 1,
-  by,
-  body,
+const changeOf = (body: ChangeBody, by = 'Lead'): Envelope => ({
+  change: { id: `50000000-0000-4000-8000-${String(++count).padStart(12, '0')}`, version: 2, body },
+  actorId: personOfVersion1(by),
 });
 const rename = (name: string): ChangeBody => setting('storeys', STOREY, { name });
 const reduce = houseFeature.reducer;
@@ -40,16 +38,17 @@ function opened(): HouseState {
   );
 }
 
-function make(state: HouseState, change: Change, step: Step = 'do'): HouseState {
+function make(state: HouseState, envelope: Envelope, step: Step = 'do'): HouseState {
+  const { change } = envelope;
   const applied = applyChange(state.view!, change.body, (id) => state.history[id]);
   if (!applied.ok) throw new Error(applied.refusal.message);
-  return reduce(state, HouseEvents.changeMade({ change, diff: applied.diff, step }));
+  return reduce(state, HouseEvents.changeMade({ envelope, diff: applied.diff, step }));
 }
 
-function entry(head: House, seq: number, change: Change, state?: HouseState): JournalEntry {
+function entry(head: House, seq: number, { change, actorId }: Envelope, state?: HouseState): JournalEntry {
   const applied = applyChange(head, change.body, (id) => state?.history[id]);
   if (!applied.ok) throw new Error(applied.refusal.message);
-  return { seq, changeId: change.id, by: change.by, at: '2026-03-02T08:00:00Z', change, diff: applied.diff };
+  return { seq, changeId: change.id, actorId, at: '2026-03-02T08:00:00Z', change, diff: applied.diff };
 }
 
 const shown = (state: HouseState) => recordOf(state.view!, 'storeys', STOREY)?.name;
@@ -94,25 +93,26 @@ describe('The house that is open', () => {
       HouseEvents.changesAnswered({
         houseId: HOUSE,
         done: [],
-        refused: [{ id: mine.id, code: 'change.stale-target', message: 'It is gone.' }],
+        overwrote: [],
+        refused: [{ id: mine.change.id, code: 'change.stale-target', message: 'It is gone.' }],
       }),
     );
     expect(state.outbox[0]!.refusal).toEqual({ code: 'change.stale-target', message: 'It is gone.' });
     expect([state.undo, state.message]).toEqual([[], 'Not taken by the server: It is gone.']);
-    const retried = reduce(state, HouseEvents.refusedChangeRetried({ changeId: mine.id }));
+    const retried = reduce(state, HouseEvents.refusedChangeRetried({ changeId: mine.change.id }));
     expect(retried.outbox[0]!.refusal).toBeUndefined();
-    expect(reduce(state, HouseEvents.refusedChangeDropped({ changeId: mine.id })).outbox).toEqual([]);
+    expect(reduce(state, HouseEvents.refusedChangeDropped({ changeId: mine.change.id })).outbox).toEqual([]);
   });
 
   it('goes back and forth, and forgets the way forth after something new', () => {
     const [one, two] = [changeOf(rename('One')), changeOf(rename('Two'))];
     let state = make(make(opened(), one), two);
-    const back = changeOf({ kind: 'revert', of: two.id });
+    const back = changeOf({ kind: 'revert', of: two.change.id });
     state = make(state, back, 'undo');
-    expect([shown(state), state.undo, state.redo]).toEqual(['One', [one.id], [back.id]]);
-    const forth = changeOf({ kind: 'revert', of: back.id });
+    expect([shown(state), state.undo, state.redo]).toEqual(['One', [one.change.id], [back.change.id]]);
+    const forth = changeOf({ kind: 'revert', of: back.change.id });
     const redone = make(state, forth, 'redo');
-    expect([shown(redone), redone.undo, redone.redo]).toEqual(['Two', [one.id, forth.id], []]);
+    expect([shown(redone), redone.undo, redone.redo]).toEqual(['Two', [one.change.id, forth.change.id], []]);
     expect(make(state, changeOf(rename('Three'))).redo).toEqual([]);
   });
 

@@ -60,6 +60,9 @@ function viewOf(
   return { view, history };
 }
 
+/** An item that is to be sent again. */
+export const unrefused = ({ refusal: _, ...item }: OutboxItem): OutboxItem => item;
+
 const withView = (state: HouseState): HouseState =>
   state.head ? { ...state, ...viewOf(state.head, state.outbox, state.history) } : state;
 
@@ -94,8 +97,9 @@ export const houseFeature = createFeature({
         epoch,
       });
     }),
-    on(HouseEvents.changeMade, (state, { change, diff, step }): HouseState => {
+    on(HouseEvents.changeMade, (state, { envelope, diff, step }): HouseState => {
       if (!state.view || !state.houseId) return state;
+      const { change } = envelope;
       const stacks = {
         do: { undo: [...state.undo, change.id].slice(-UNDO_STEPS), redo: [] },
         undo: { undo: state.undo.slice(0, -1), redo: [...state.redo, change.id] },
@@ -106,7 +110,7 @@ export const houseFeature = createFeature({
         ...stacks,
         view: applyDiff(state.view, diff),
         history: { ...state.history, [change.id]: diff },
-        outbox: [...state.outbox, { houseId: state.houseId, change }],
+        outbox: [...state.outbox, { houseId: state.houseId, ...envelope }],
         message: null,
       };
     }),
@@ -133,7 +137,7 @@ export const houseFeature = createFeature({
         },
       });
     }),
-    on(HouseEvents.changesAnswered, (state, { houseId, done, refused }): HouseState => {
+    on(HouseEvents.changesAnswered, (state, { houseId, done, refused, overwrote }): HouseState => {
       if (state.houseId !== houseId || (done.length === 0 && refused.length === 0)) return state;
       const gone = new Set(done);
       const reasons = new Map(refused.map(({ id, code, message }) => [id, { code, message }]));
@@ -148,7 +152,9 @@ export const houseFeature = createFeature({
           })),
         undo: state.undo.filter((id) => !dead.has(id)),
         redo: state.redo.filter((id) => !dead.has(id)),
-        message: refused[0] ? `Not taken by the server: ${refused[0].message}` : state.message,
+        message: refused[0]
+          ? `Not taken by the server: ${refused[0].message}`
+          : (overwrote[0] ?? state.message),
       });
     }),
     on(HouseEvents.outboxRead, (state, { houseId, outbox }): HouseState =>
@@ -160,9 +166,7 @@ export const houseFeature = createFeature({
     on(HouseEvents.refusedChangeRetried, (state, { changeId }): HouseState =>
       withView({
         ...state,
-        outbox: state.outbox.map((item) =>
-          item.change.id === changeId ? { houseId: item.houseId, change: item.change } : item,
-        ),
+        outbox: state.outbox.map((item) => (item.change.id === changeId ? unrefused(item) : item)),
       }),
     ),
     on(HouseEvents.serverAway, (state): HouseState => (state.away ? state : { ...state, away: true })),

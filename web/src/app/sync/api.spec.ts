@@ -58,7 +58,7 @@ describe('Talking to the server', () => {
   it('sends an imported file as it is, with what should happen when it is there', async () => {
     const fetched = answering(201, { id: 'a', how: 'copied' });
     expect(await new Api().import('{"x": 1}', 'copy', 'Lead')).toEqual({ id: 'a', how: 'copied' });
-    expect(fetched.calls.mostRecent().args[0]).toBe('/api/houses/import?onExisting=copy&by=Lead');
+    expect(fetched.calls.mostRecent().args[0]).toBe('/api/houses/import?onExisting=copy&actorId=Lead');
     expect(fetched.calls.mostRecent().args[1].body).toBe('{"x": 1}');
   });
 });

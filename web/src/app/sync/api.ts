@@ -1,6 +1,14 @@
 import { Injectable } from '@angular/core';
-import type { Change, DuplicateHouse, HouseFile, OnExisting } from '@mule-tally/core';
-import { BatchAnswer, Crew, HouseSummary, JournalEntry, LIMITS, ProblemDetails } from '@mule-tally/core';
+import type { DuplicateHouse, Envelope, HouseFile, OnExisting, Person } from '@mule-tally/core';
+import {
+  BatchAnswer,
+  Crew,
+  HouseSummary,
+  JournalEntry,
+  LIMITS,
+  Person as PersonSchema,
+  ProblemDetails,
+} from '@mule-tally/core';
 import * as z from 'zod';
 
 /** The server, or its database, cannot be reached: nothing is known about what was sent. */
@@ -36,8 +44,9 @@ export class Api {
     return this.ask('GET', '/crew', Crew);
   }
 
-  async addPerson(name: string): Promise<void> {
-    await this.ask('POST', '/crew/people', Anything, { name });
+  /** Gives the person as the list has them: a name that is taken gets a number. */
+  addPerson(person: Person): Promise<Person> {
+    return this.ask('POST', '/crew/people', PersonSchema, person);
   }
 
   /** The file is read by core at once, so its shape is not checked twice here. */
@@ -51,8 +60,12 @@ export class Api {
     );
   }
 
-  import(file: HouseFile | string, onExisting: OnExisting, by: string): Promise<{ id: string; how: string }> {
-    const query = new URLSearchParams({ onExisting, by });
+  import(
+    file: HouseFile | string,
+    onExisting: OnExisting,
+    actorId: string,
+  ): Promise<{ id: string; how: string }> {
+    const query = new URLSearchParams({ onExisting, actorId });
     const body = typeof file === 'string' ? file : JSON.stringify(file);
     return this.ask('POST', `/houses/import?${query}`, Imported, body, LONG_PATIENCE);
   }
@@ -61,7 +74,7 @@ export class Api {
     await this.ask('POST', `/houses/${houseId}/duplicate`, Anything, copy);
   }
 
-  change(houseId: string, changes: readonly Change[]): Promise<BatchAnswer> {
+  change(houseId: string, changes: readonly Envelope[]): Promise<BatchAnswer> {
     return this.ask('POST', `/houses/${houseId}/changes`, BatchAnswer, { changes });
   }
 

@@ -1,15 +1,18 @@
 import { signal } from '@angular/core';
-import type { Change } from '@mule-tally/core';
-import { DeviceStore } from './device-store';
+import { Envelope, personOfVersion1 } from '@mule-tally/core';
+import { openDB } from 'idb';
+import { DeviceStore, openDevice } from './device-store';
 import { kept } from './draft-store';
 
 const HOUSE = '20000000-0000-4000-8000-000000000001';
 const OTHER = '20000000-0000-4000-8000-000000000002';
-const change = (number: number): Change => ({
-  id: `30000000-0000-4000-8000-${String(number).padStart(12, '0')}`,
-  version: 1,
-  by: 'Lead',
-  body: { kind: 'house.set', name: `House ${number}` },
+const sent = (number: number): Envelope => ({
+  change: {
+    id: `30000000-0000-4000-8000-${String(number).padStart(12, '0')}`,
+    version: 2,
+    body: { kind: 'house.set', name: `House ${number}` },
+  },
+  actorId: personOfVersion1('Lead'),
 });
 
 describe('What the device keeps (IndexedDB)', () => {
@@ -17,11 +20,11 @@ describe('What the device keeps (IndexedDB)', () => {
     const device = new DeviceStore();
     for (const { key } of await device.outbox(HOUSE)) await device.dropFromOutbox([key]);
     for (let number = 1; number <= 12; number++)
-      await device.enqueue({ houseId: number % 4 ? HOUSE : OTHER, change: change(number) });
+      await device.enqueue({ houseId: number % 4 ? HOUSE : OTHER, ...sent(number) });
     const again = new DeviceStore();
     const kept = await again.outbox(HOUSE);
     expect(kept.map(({ item }) => item.change.id)).toEqual(
-      [1, 2, 3, 5, 6, 7, 9, 10, 11].map((number) => change(number).id),
+      [1, 2, 3, 5, 6, 7, 9, 10, 11].map((number) => sent(number).change.id),
     );
     const refusal = { code: 'change.stale-target', message: 'It is gone.' };
     await again.setOutboxItem(kept[1]!.key, { ...kept[1]!.item, refusal });
@@ -30,6 +33,53 @@ describe('What the device keeps (IndexedDB)', () => {
     for (const house of [HOUSE, OTHER])
       await device.dropFromOutbox((await device.outbox(house)).map(({ key }) => key));
     expect(await device.outbox(OTHER)).toEqual([]);
+  });
+
+  it('is brought over from version 1: what was unsent goes out in its envelope, refused or not', async () => {
+    const name = 'mule-tally-spec-version-1';
+    const old = await openDB(name, 1, {
+      upgrade(db) {
+        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
+        db.createObjectStore('houses', { keyPath: 'id' });
+        db.createObjectStore('undo');
+      },
+    });
+    const change = (number: number, body: object) => ({
+      id: sent(number).change.id,
+      version: 1,
+      by: 'Mireille',
+      body,
+    });
+    const fields = { place: { heightIn: 48, reference: 'top' }, neutralException: null };
+    const refusal = { code: 'change.stale-target', message: 'It is gone.' };
+    await old.add('outbox', {
+      houseId: HOUSE,
+      change: change(1, { kind: 'box.set', recordId: OTHER, fields }),
+    });
+    await old.add('outbox', {
+      houseId: HOUSE,
+      change: change(2, { kind: 'box.remove', recordId: OTHER }),
+      refusal,
+    });
+    await old.put('undo', { undo: [sent(1).change.id], redo: [] }, HOUSE);
+    old.close();
+    const device = await openDevice(name);
+    const [first, second] = await device.getAll('outbox');
+    for (const { houseId: _house, refusal: _refusal, ...envelope } of [first!, second!])
+      expect(Envelope.safeParse(envelope).success).toBeTrue();
+    expect(first!.actorId).toBe(personOfVersion1('Mireille'));
+    expect((first!.change.body as { fields: unknown }).fields).toEqual(
+      jasmine.objectContaining({
+        heightIn: { to: 48 },
+        heightReference: { to: 'top' },
+        wall: { to: null },
+        neutralException: { to: null },
+      }),
+    );
+    expect(second!.refusal).toEqual(refusal);
+    expect((await device.get('undo', HOUSE))!.undo).toEqual([sent(1).change.id]);
+    device.close();
+    indexedDB.deleteDatabase(name);
   });
 });
 

@@ -1,6 +1,7 @@
+import { upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
-import type { HouseFile } from '@mule-tally/core';
-import type { DBSchema, IDBPDatabase } from 'idb';
+import type { Envelope, HouseFile } from '@mule-tally/core';
+import type { DBSchema, IDBPDatabase, IDBPObjectStore } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
 
@@ -16,6 +17,29 @@ interface Schema extends DBSchema {
   undo: { key: string; value: UndoStacks };
 }
 
+/**
+ * Unsent changes of version 1, each in its envelope. Houses that are kept are brought over when they are read.
+ */
+async function bringOver(
+  outbox: IDBPObjectStore<Schema, ['outbox', 'houses', 'undo'], 'outbox', 'versionchange'>,
+): Promise<void> {
+  for (let at = await outbox.openCursor(); at; at = await at.continue()) {
+    const { change, ...rest } = at.value;
+    await at.update({ ...rest, ...(upgradeEnvelope(change) as Envelope) });
+  }
+}
+
+/** The database of this device under a name, in the shape of this program. */
+export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
+  openDB<Schema>(name, 2, {
+    async upgrade(db, from, _to, transaction) {
+      if (from === 1) return bringOver(transaction.objectStore('outbox') as never);
+      db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
+      db.createObjectStore('houses', { keyPath: 'id' });
+      db.createObjectStore('undo');
+    },
+  });
+
 /** Keys of what is only in memory: after all that is in the database. */
 const IN_MEMORY = 2 ** 40;
 
@@ -25,13 +49,7 @@ const IN_MEMORY = 2 ** 40;
  */
 @Injectable({ providedIn: 'root' })
 export class DeviceStore implements Outbox {
-  private readonly opened: Promise<IDBPDatabase<Schema>> = openDB<Schema>('mule-tally', 1, {
-    upgrade(db) {
-      db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
-      db.createObjectStore('houses', { keyPath: 'id' });
-      db.createObjectStore('undo');
-    },
-  });
+  private readonly opened = openDevice('mule-tally');
   private readonly memory = new Map<number, OutboxItem>();
   private nextInMemory = IN_MEMORY;
 

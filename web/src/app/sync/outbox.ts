@@ -1,11 +1,18 @@
-import type { Change } from '@mule-tally/core';
+import type { Envelope } from '@mule-tally/core';
 
 /** A change on its way to the server; `refusal` once the server has said no. */
-export interface OutboxItem {
+export interface OutboxItem extends Envelope {
   readonly houseId: string;
-  readonly change: Change;
   readonly refusal?: { readonly code: string; readonly message: string };
 }
+
+/** The change as it travels. */
+export const envelopeOf = ({ change, actorId, deviceId, madeAt }: OutboxItem): Envelope => ({
+  change,
+  actorId,
+  ...(deviceId && { deviceId }),
+  ...(madeAt && { madeAt }),
+});
 
 /** Where unsent changes are kept. */
 export interface Outbox {

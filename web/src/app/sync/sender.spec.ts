@@ -1,14 +1,17 @@
-import type { BatchAnswer, Change } from '@mule-tally/core';
+import type { BatchAnswer, Envelope } from '@mule-tally/core';
+import { personOfVersion1 } from '@mule-tally/core';
 import { Refused, ServerAway } from './api';
 import { DeviceStore } from './device-store';
 import { Sender } from './sender';
 
 let count = 0;
-const change = (name: string): Change => ({
-  id: `60000000-0000-4000-8000-${String(++count).padStart(12, '0')}`,
-  version: 1,
-  by: 'Lead',
-  body: { kind: 'house.set', name },
+const change = (name: string): Envelope => ({
+  change: {
+    id: `60000000-0000-4000-8000-${String(++count).padStart(12, '0')}`,
+    version: 2,
+    body: { kind: 'house.set', name },
+  },
+  actorId: personOfVersion1('Lead'),
 });
 const houseId = (number: number): string => `70000000-0000-4000-8000-${String(number).padStart(12, '0')}`;
 const refusal = (status: number, code: string): Refused =>
@@ -18,13 +21,13 @@ const refusal = (status: number, code: string): Refused =>
 class FakeServer {
   readonly taken: string[] = [];
   readonly requests: number[] = [];
-  misbehaves: (changes: readonly Change[]) => void = () => undefined;
+  misbehaves: (changes: readonly Envelope[]) => void = () => undefined;
   afterwards: () => void = () => undefined;
 
-  change(_house: string, changes: readonly Change[]): Promise<BatchAnswer> {
+  change(_house: string, changes: readonly Envelope[]): Promise<BatchAnswer> {
     this.requests.push(changes.length);
     this.misbehaves(changes);
-    const answers = changes.map(({ id, body }): BatchAnswer['answers'][number] => {
+    const answers = changes.map(({ change: { id, body } }): BatchAnswer['answers'][number] => {
       const name = 'name' in body ? body.name : '';
       if (name === 'Bad') return { id, status: 'refused', code: 'change.stale-target', message: 'Gone.' };
       const known = this.taken.indexOf(id);
@@ -50,8 +53,8 @@ describe('The sender', () => {
   });
   const enter = async (house: number, ...names: string[]): Promise<string[]> => {
     const changes = names.map(change);
-    for (const one of changes) await device.enqueue({ houseId: houseId(house), change: one });
-    return changes.map(({ id }) => id);
+    for (const one of changes) await device.enqueue({ houseId: houseId(house), ...one });
+    return changes.map(({ change: { id } }) => id);
   };
   const left = async (house: number) =>
     (await device.outbox(houseId(house))).map(({ item }) => item.refusal?.code ?? 'unsent');
@@ -80,7 +83,8 @@ describe('The sender', () => {
     it(`finds the one change that spoils a request (${status}), and nothing jams`, async () => {
       const ids = await enter(1, 'A', 'B', 'Spoils', 'C', 'D');
       server.misbehaves = (changes) => {
-        if (changes.some(({ body }) => 'name' in body && body.name === 'Spoils')) throw refusal(status, code);
+        if (changes.some(({ change: { body } }) => 'name' in body && body.name === 'Spoils'))
+          throw refusal(status, code);
       };
       const { refused } = await sender.sendHouse(houseId(1));
       expect(refused).toEqual([{ id: ids[2]!, code, message: `No: ${code}.` }]);

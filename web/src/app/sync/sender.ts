@@ -1,15 +1,18 @@
-import type { BatchAnswer, Change } from '@mule-tally/core';
+import type { BatchAnswer, Envelope } from '@mule-tally/core';
 import { LIMITS } from '@mule-tally/core';
 import { Refused } from './api';
 import type { Outbox, OutboxItem } from './outbox';
+import { envelopeOf } from './outbox';
 
 export interface Receiver {
-  change(houseId: string, changes: readonly Change[]): Promise<BatchAnswer>;
+  change(houseId: string, changes: readonly Envelope[]): Promise<BatchAnswer>;
 }
 
 export interface Sent {
   readonly done: readonly string[];
   readonly refused: readonly { readonly id: string; readonly code: string; readonly message: string }[];
+  /** What was written over that others had written since, in the server's words. */
+  readonly overwrote: readonly string[];
 }
 
 /** Changes in one request, and about how many bytes of them. */
@@ -52,6 +55,7 @@ export class Sender {
 
   async sendHouse(houseId: string): Promise<Sent> {
     const done: string[] = [];
+    const overwrote: string[] = [];
     const refused: { id: string; code: string; message: string }[] = [];
     const refuse = async ({ key, item }: Kept, code: string, message: string): Promise<void> => {
       refused.push({ id: item.change.id, code, message });
@@ -63,12 +67,12 @@ export class Sender {
       // Read again after each batch: what was entered meanwhile goes out too.
       const unsent = (await this.store.outbox(houseId)).filter(({ item }) => !item.refusal);
       const batch = alone > 0 ? unsent.slice(0, 1) : batchOf(unsent);
-      if (batch.length === 0) return { done, refused };
+      if (batch.length === 0) return { done, refused, overwrote };
       let answers: BatchAnswer['answers'];
       try {
         ({ answers } = await this.server.change(
           houseId,
-          batch.map(({ item }) => item.change),
+          batch.map(({ item }) => envelopeOf(item)),
         ));
       } catch (error) {
         if (!(error instanceof Refused)) throw error;
@@ -88,10 +92,11 @@ export class Sender {
         else {
           done.push(kept.item.change.id);
           finished.push(kept.key);
+          if (answer.status === 'applied' && answer.overwrote) overwrote.push(answer.overwrote);
         }
       }
       await this.store.dropFromOutbox(finished);
-      if (answers.length === 0) return { done, refused };
+      if (answers.length === 0) return { done, refused, overwrote };
     }
   }
 }

@@ -1,3 +1,4 @@
+import { USUAL_EDITION } from '@mule-tally/core';
 import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
 
 /** A house as it is typed in, before it is one. */
@@ -12,7 +13,7 @@ export interface HouseDraft {
 
 export const emptyDraft = (): HouseDraft => ({
   name: '',
-  base: 'us-2020',
+  base: USUAL_EDITION,
   storeys: [{ name: 'Ground floor', rooms: [{ name: '', kind: 'other', kindChosen: false }] }],
   circuits: [{ name: '', amps: 15, protection: 'afci' }],
   panelRoom: '0.0',
@@ -85,18 +86,17 @@ export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
   const circuits = draft.circuits.filter(({ name }) => name.trim());
   return {
     format: 'mule-tally-house',
-    version: 1,
+    version: 2,
     id: newId(),
     name: draft.name.trim(),
     rulebook: { base: draft.base, overrides: {} },
+    people: [],
     storeys: storeys.map(({ id, name }) => ({ id, name })),
     rooms,
     openings: [],
     catalogueBoxes: [],
     catalogueDevices: [],
-    boxes: [
-      { id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', model: { catalogueId: 'panel' } },
-    ],
+    boxes: [{ id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', catalogueId: 'panel' }],
     circuits: circuits.map(({ name, amps, protection }, index) => ({
       id: newId(),
       number: index + 1,

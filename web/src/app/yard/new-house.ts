@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signa
 import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { RoomKind, RulebookBase } from '@mule-tally/core';
-import { RoomKind as RoomKinds } from '@mule-tally/core';
+import { EDITIONS, RoomKind as RoomKinds } from '@mule-tally/core';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
 import { kept } from '../sync/draft-store';
@@ -46,6 +46,7 @@ export class NewHousePage {
   protected setName(name: string): void {
     this.edit((draft) => (draft.name = name));
   }
+  protected readonly editions = EDITIONS;
   protected setBase(base: RulebookBase): void {
     this.edit((draft) => (draft.base = base));
   }
@@ -124,7 +125,7 @@ export class NewHousePage {
       const { id } = await this.api.import(
         fileOfDraft(this.draft(), () => crypto.randomUUID()),
         'refuse',
-        this.session.who(),
+        this.session.who().id,
       );
       await this.router.navigate(['/house', id, 'lay-out']);
       this.kept.set(this.empty);

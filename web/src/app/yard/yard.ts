@@ -2,7 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
-import { LIMITS, megabytes } from '@mule-tally/core';
+import { LIMITS, editionName, megabytes } from '@mule-tally/core';
 import { TallyMarks } from '../parts/tally-marks';
 import { Session } from '../state/session';
 import { Api, Refused, ServerAway } from '../sync/api';
@@ -38,6 +38,7 @@ export class Yard {
   /** A file of a house that is here already waits for a decision. */
   protected readonly waiting = signal<string | undefined>(undefined);
 
+  protected readonly edition = editionName;
   constructor() {
     void this.read();
   }
@@ -106,7 +107,7 @@ export class Yard {
   protected async take(text: string, onExisting: OnExisting): Promise<void> {
     await this.work('Reading the house file', async () => {
       try {
-        const { id } = await this.api.import(text, onExisting, this.session.who());
+        const { id } = await this.api.import(text, onExisting, this.session.who().id);
         this.waiting.set(undefined);
         await this.router.navigate(['/house', id]);
       } catch (error) {

@@ -1,8 +1,10 @@
+import type { Section, SectionKey } from '../../../vocabulary/jurisdiction.js';
+
 /**
  * Published rules without a number of their own: what they ask and where it stands in NFPA 70 (US National Electrical Code),
  * from memory. The adopted local code, the inspector and a licensed electrician decide.
  */
-export const SECTIONS = {
+export const US_SECTIONS: Readonly<Record<SectionKey, Section>> = {
   together: {
     section: '300.3(B)',
     says: 'All conductors of a circuit go the same way, so that their currents cancel.',
@@ -48,8 +50,13 @@ export const SECTIONS = {
     section: '314.27(C)',
     says: 'A box that a fan hangs on, or could be hung on by separately switched spare conductors, is made for a fan.',
   },
+  markedVolume: {
+    section: '314.16(A)',
+    says: 'The volume of a box is what is marked in it, or what the table gives for its size.',
+  },
+  fillCount: {
+    section: '314.16(B)',
+    says: 'Conductors, clamps, devices and grounds are counted against the volume of the box.',
+  },
   torque: { section: '110.14(D)', says: 'Terminals are tightened as the device marks it.' },
-} as const;
-
-/** "NEC 300.3(B)" */
-export const cited = (rule: keyof typeof SECTIONS): string => `NEC ${SECTIONS[rule].section}`;
+};

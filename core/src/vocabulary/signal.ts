@@ -1,3 +1,5 @@
+import type { Terminal } from './terminal.js';
+
 /**
  * What a conductor carries within one wiring group (a circuit, or the circuits that share one neutral):
  * - `hot:<circuit>` the circuit's hot, `hot2:<circuit>` its second pole at 240 V,
@@ -60,15 +62,17 @@ export const travelerOf = (controlId: string, pair: number, side: 'a' | 'b'): Si
 export const travelerSide = (signal: Signal): 'a' | 'b' | undefined =>
   signal.startsWith('traveler:') ? (signal.endsWith(':a') ? 'a' : 'b') : undefined;
 
-/** A place on a device where a signal lands. */
-export interface Terminal {
+/** A terminal of a device on which a signal lands. */
+export interface SignalLanding {
   readonly boxId: string;
   /** Part of the box, where a box is fed twice by separate branches. */
   readonly node: string;
   readonly deviceId: string;
-  /** Name for people and for joints recorded as built: "supply", "leg", "common", "traveler A", "hot", "neutral". */
-  readonly name: string;
+  readonly terminal: Terminal;
   readonly signal: Signal;
   /** Loads that it feeds, by point, for a hot terminal. */
   readonly points?: readonly string[];
 }
+
+/** Whether it is the second pole of a circuit. */
+export const isSecondHot = (carried: Carried): boolean => carried.startsWith('hot2:');

@@ -1,4 +1,5 @@
-import type { Rule } from './rule.js';
+import { RoomKind } from '../../../vocabulary/kinds.js';
+import type { Rule, RuleOption } from '../../../vocabulary/rule.js';
 
 const published = (
   key: string,
@@ -35,11 +36,17 @@ const practice = (
   ...more,
 });
 
+/** Codes with what is shown of them; of codes alone, themselves. */
+const optionsOf = (options: Readonly<Record<string, string>> | readonly string[]): RuleOption[] =>
+  (Array.isArray(options) ? options.map((code: string) => [code, code]) : Object.entries(options)).map(
+    ([code, text]) => ({ code, text }) as RuleOption,
+  );
+
 const school = (
   key: string,
   title: string,
   value: string | boolean,
-  options?: string[],
+  options?: Readonly<Record<string, string>> | readonly string[],
   note?: string,
 ): Rule => ({
   key,
@@ -47,7 +54,7 @@ const school = (
   value,
   provenance: 'school',
   adjust: 'free',
-  ...(options && { options }),
+  ...(options && { options: optionsOf(options) }),
   ...(note && { note }),
 });
 
@@ -60,13 +67,23 @@ const ampacity = (awg: number, amps: number, section: string): Rule =>
     stricter: 'lower',
   });
 
+const GFCI_ROOMS: readonly RoomKind[] = [
+  'bath',
+  'garage',
+  'porch',
+  'outdoors',
+  'kitchen',
+  'laundry',
+  'basement',
+];
+
 const ALLOWANCES = 'volume allowances';
 
 /**
  * Every trade value the product uses, in the order in which the rulebook page shows them. The values of published rules
  * were written from memory; the adopted local code, the inspector and a licensed electrician decide.
  */
-export const RULES: readonly Rule[] = [
+export const US_RULES: readonly Rule[] = [
   volume(18, 1.5),
   volume(16, 1.75),
   volume(14, 2),
@@ -165,11 +182,13 @@ export const RULES: readonly Rule[] = [
     section: '210.8(A)',
     provenance: 'published, from memory',
     adjust: 'amendable',
+    stricter: 'higher',
     value: {
-      'us-2017': 'bath garage porch outdoors kitchen laundry basement',
-      'us-2020': 'bath garage porch outdoors kitchen laundry basement',
-      'us-2023': 'bath garage porch outdoors kitchen laundry basement',
+      'us-2017': GFCI_ROOMS,
+      'us-2020': GFCI_ROOMS,
+      'us-2023': GFCI_ROOMS,
     },
+    options: optionsOf(Object.fromEntries(RoomKind.options.map((kind) => [kind, kind.replace('-', ' ')]))),
     note: 'Kitchen: at the counter, from 2023 on all. Basement: unfinished in 2017, all from 2020 on. Within 6 ft of a sink, tub or shower too.',
   },
   {
@@ -192,24 +211,29 @@ export const RULES: readonly Rule[] = [
   school(
     'wiring.gfciOnward',
     'What is fed on from a feed-through GFCI receptacle',
-    'from LOAD',
-    ['from LOAD', 'pigtailed past'],
+    'load',
+    { load: 'from LOAD', 'pigtailed-past': 'pigtailed past' },
     'From LOAD it is protected too; its hot and neutral then join nothing else.',
   ),
   school(
     'wiring.offPosition',
     'Lever positions that mean off',
-    'all down',
-    ['all down', 'not said'],
+    'all-down',
+    { 'all-down': 'all down', 'not-said': 'not said' },
     'Depends on the inside of the devices; advice, never a failure.',
   ),
+  school('show.units', 'Lengths and volumes are shown in', 'feet-inches', {
+    'feet-inches': 'feet, inches and fractions',
+    decimal: 'decimal feet and inches',
+    metric: 'metres and millimetres',
+  }),
   school('raceway.hotColour', 'Hot wires in raceway', 'BK', ['BK', 'RD', 'BU']),
   school('raceway.legColour', 'Switch legs in raceway', 'RD', ['RD', 'BU', 'VT', 'OG']),
-  school('raceway.travelerColours', 'Travelers in raceway', 'YE and OG', [
-    'YE and OG',
-    'BU and VT',
-    'BN and PK',
-  ]),
+  school('raceway.travelerColours', 'Travelers in raceway', 'YE-OG', {
+    'YE-OG': 'YE and OG',
+    'BU-VT': 'BU and VT',
+    'BN-PK': 'BN and PK',
+  }),
   ...(
     [
       [14, 0.0097],
@@ -252,8 +276,8 @@ export const RULES: readonly Rule[] = [
   school(
     'slot.order',
     'Which slot a cable enters by',
-    'slot order',
-    ['slot order', 'label', 'bottom in, top out'],
+    'slot-order',
+    { 'slot-order': 'slot order', label: 'label', 'bottom-in': 'bottom in, top out' },
     'Slot order: slot 1, nearest the stud, is for power; the leg of the k-th switch goes to slot k + 1.',
   ),
   practice('makeup.trim', 'Conductors trimmed past the face of the box', 'in', 6, {
@@ -270,8 +294,15 @@ export const RULES: readonly Rule[] = [
   practice('makeup.strip.clamp', 'Strip for clamps: breakers, bars, 240 V receptacles', 'in', 0.625, {
     note: 'What is marked beside the clamp comes first.',
   }),
-  school('makeup.legs', 'Switch legs in the box', 'label', ['label', 'hang at the gang']),
-  school('makeup.spliceStrip', 'Strip for splices', 'half inch', ['half inch', 'three eighths', 'clip back']),
+  school('makeup.legs', 'Switch legs in the box', 'label', {
+    label: 'label',
+    'hang-at-gang': 'hang at the gang',
+  }),
+  school('makeup.spliceStrip', 'Strip for splices', 'half-inch', {
+    'half-inch': 'half inch',
+    'three-eighths': 'three eighths',
+    'clip-back': 'clip back',
+  }),
   school(
     'makeup.termination',
     'How conductors land on devices',
@@ -283,12 +314,15 @@ export const RULES: readonly Rule[] = [
   school(
     'makeup.pretwist',
     'Twist conductors before the connector goes on',
-    'three or more',
-    ['three or more', 'always', 'never'],
+    'three-or-more',
+    { 'three-or-more': 'three or more', always: 'always', never: 'never' },
     'Many instructions say that it is not needed.',
   ),
   school('makeup.spareNeutral', 'A capped neutral pigtail at every switch that needs none', false),
   school('makeup.connector', 'Connector for splices', 'twist-on', ['twist-on', 'lever']),
-  school('makeup.sheath', 'Strip the sheath', 'before entering', ['before entering', 'in the box']),
+  school('makeup.sheath', 'Strip the sheath', 'before-entering', {
+    'before-entering': 'before entering',
+    'in-box': 'in the box',
+  }),
   school('makeup.fanColour', 'Conductor for the fan where fan and light share a cable', 'BK', ['BK', 'RD']),
 ];

@@ -1,0 +1,214 @@
+import type { Bundle } from '../rulebook/connectors.js';
+import type { RuleValueType } from '../vocabulary/rule.js';
+import type { SectionKey } from '../vocabulary/jurisdiction.js';
+import type { NeutralException, PointRole } from '../vocabulary/kinds.js';
+import type { CableId } from '../vocabulary/cables.js';
+import type { Carried, Signal } from '../vocabulary/signal.js';
+import type { Landing } from '../vocabulary/terminal.js';
+import type { Awg, Colour } from '../vocabulary/text.js';
+
+/** A conductor of a run. */
+export interface ConductorRef {
+  readonly runId: string;
+  readonly key: string;
+}
+
+/** What lies together in a joint, and what it carries where that is known. */
+export interface JointFacts {
+  readonly ends: readonly ConductorRef[];
+  readonly landings: readonly Landing[];
+  readonly signal?: Signal | undefined;
+}
+
+/** Something that draws current: a load, or the inside of a switch that needs a neutral. */
+export interface LoadFacts {
+  readonly pointId: string;
+  readonly boxId: string;
+  readonly role: Exclude<PointRole, 'lever'> | 'electronics';
+}
+
+type None = Readonly<Record<never, never>>;
+
+/** What meets where a breaker trips. */
+export type ShortFacts =
+  | { readonly kind: 'hot-to-ground' }
+  /** `source` is the terminal of the panel that is met; left out where it is a switch that joins the two. */
+  | { readonly kind: 'voltages'; readonly source?: Landing | undefined; readonly other: 'neutral' | 'leg' };
+
+/**
+ * What there is to know of each kind of finding besides where it is: ids, numbers and codes, never words. The sentence that
+ * is made of them stands in `words/`.
+ */
+export interface FindingFacts {
+  'box.fan-could-hang': { readonly boxIds: readonly string[] };
+  'box.not-for-fan': { readonly duty: 'fan' | 'spare switched conductors' };
+  /** One joint made another way, or a whole box with so many of them. */
+  'box.reopen':
+    { readonly undo: JointFacts; readonly make: readonly JointFacts[] } | { readonly places: number };
+  'breaker.above-nameplate': { readonly mocp: number };
+  'breaker.two-runs': { readonly count: number };
+  'circuit.breaker-unknown': { readonly amps: number };
+  'circuit.no-home-run': None;
+  'circuit.number-twice': { readonly number: number; readonly circuitIds: readonly string[] };
+  'control.240-volt': None;
+  'control.no-load': None;
+  'control.no-place': None;
+  'control.not-a-switch': None;
+  'control.order-not-proven': None;
+  'control.pinned-wrong': None;
+  'control.point-twice': None;
+  'control.shared-point': None;
+  'control.switch-as-load': None;
+  'control.switch-without': None;
+  'control.two-circuits': { readonly circuitIds: readonly string[] };
+  'control.unreached': { readonly circuitId: string };
+  'device.cannot-serve': { readonly kind: string; readonly serves: readonly string[] };
+  'device.wrong-voltage': { readonly wants: 120 | 240 };
+  'fill.too-full': { readonly overIn3: number };
+  'gang.none-such': { readonly has: number; readonly takes: number };
+  'gang.taken-twice': { readonly gang: number };
+  'gfci.crossed': {
+    readonly why: 'control' | 'shared-neutral';
+    /** The box of the device that does not protect what it could. */
+    readonly deviceBoxId: string;
+    /** Boxes in rooms that ask for protection. */
+    readonly askedIn: readonly string[];
+  };
+  'made.conductor-twice': { readonly conductor: string };
+  'made.connector-misfit': {
+    readonly connectorId: string;
+    readonly bundle: Bundle;
+    /** The one that takes it; left out where none of the table does. */
+    readonly instead?: string | undefined;
+  };
+  'made.unknown-conductor': { readonly conductor: string };
+  'made.unknown-terminal': { readonly conductor: string };
+  'made.white-unmarked': { readonly is: string };
+  'makeup.no-connector': { readonly step: string };
+  'multiwire.same-leg': { readonly circuitIds: readonly string[] };
+  'multiwire.too-many': { readonly circuitIds: readonly string[] };
+  'neutral.missing-at-switch': { readonly runIds: readonly string[] };
+  'panel.not-derived': None;
+  'point.circuit-unsaid': { readonly circuitIds: readonly string[] };
+  'proof.always-on-is-not': { readonly load: LoadFacts; readonly inPosition: boolean };
+  'proof.circuits-joined':
+    | { readonly what: 'neutrals' | 'hots'; readonly circuitIds: readonly [string, string] }
+    | { readonly what: 'load'; readonly load: LoadFacts; readonly circuitIds: readonly [string, string] };
+  'proof.does-not-follow':
+    | {
+        readonly how: 'stays';
+        readonly load: LoadFacts;
+        readonly switchBoxId: string;
+        readonly isOn: boolean;
+      }
+    | { readonly how: 'changes'; readonly load: LoadFacts; readonly switchBoxId: string }
+    | { readonly how: 'apart'; readonly load: LoadFacts };
+  'proof.feeder': { readonly circuitId: string; readonly lacks: 'neutral' | 'hots' };
+  'proof.interconnect': { readonly touches: boolean };
+  'proof.load-on-line': { readonly isBackwards: boolean };
+  'proof.neutral-broken': { readonly load: LoadFacts };
+  'proof.neutral-grounded': None;
+  'proof.neutral-on-bar': {
+    readonly circuitId: string;
+    /** Its breaker watches the neutral; else the breaker that it lands on. */
+    readonly watched?: string | undefined;
+    readonly landsOn?: string | undefined;
+  };
+  'proof.no-ground': None;
+  'proof.off-position': None;
+  'proof.other-breaker': { readonly load: LoadFacts; readonly own: string; readonly other: string };
+  'proof.series': {
+    readonly load: LoadFacts;
+    readonly state: 'dim' | 'over';
+    readonly volts: number;
+    readonly rated: number;
+  };
+  'proof.short': { readonly short: ShortFacts };
+  'proof.spare-joined': None;
+  'proof.switched-neutral': { readonly load: LoadFacts };
+  'proof.unbalanced': {
+    readonly amps: number;
+    /** So many more cables show the same. */
+    readonly more?: number;
+  };
+  'proof.white-unmarked': None;
+  'raceway.cannot-count': { readonly gauges: readonly number[] };
+  'raceway.no-size': None;
+  'raceway.too-full': { readonly wires: number; readonly tradeSize: string; readonly percent: number };
+  'rule.loosened': { readonly key: string; readonly reason: string };
+  'rule.loosened-without-reason': { readonly key: string };
+  'run.circuits-apart': { readonly circuitIds: readonly string[] };
+  'run.loose-end': None;
+  'run.no-cable': { readonly needed?: CableId | undefined };
+  'run.no-circuit': None;
+  'run.no-one-cable': { readonly count: number };
+  'slot.none-such': { readonly slot: number; readonly slots: number };
+  'slot.too-many': { readonly slot: number; readonly count: number; readonly limit: number };
+  'wire.too-thin': {
+    readonly thinnest: number;
+    readonly least: number;
+    readonly isIn: boolean;
+    readonly amps: number;
+    /** By nameplate, in amperes. */
+    readonly mca?: number | undefined;
+  };
+  'wiring.cut-off': { readonly boxIds: readonly string[] };
+  'wiring.loop': None;
+  'wiring.too-few-conductors': {
+    readonly wanted: readonly Carried[];
+    readonly missing: readonly Carried[];
+    readonly has:
+      | { readonly cable: CableId; readonly isIn: boolean }
+      | { readonly wires: number; readonly usable: number };
+    readonly needed?: CableId | undefined;
+  };
+  'wiring.unreached': { readonly catalogueId: string };
+  'yoke.two-circuits': { readonly gang: number; readonly circuitIds: readonly string[] };
+}
+
+export type FindingCode = keyof FindingFacts;
+export type ProofCode = Extract<FindingCode, `proof.${string}`>;
+
+/** What a way out does, for the words on its button. */
+export interface FixFacts {
+  'change-box': { readonly boxId: string; readonly catalogueId: string };
+  'derive-order': { readonly controlId: string };
+  'draw-wires': { readonly wires: readonly { readonly awg: Awg; readonly colour: Colour }[] };
+  'edition-value': None;
+  excuse: { readonly boxId: string; readonly reason: NeutralException };
+  'feed-other-end': { readonly boxId: string; readonly insteadOf: string };
+  'gfci-receptacle': { readonly boxId: string };
+  'leave-group': { readonly circuitId: string };
+  'made-again': { readonly all: boolean };
+  'marked-for-two': None;
+  'marked-now': None;
+  'name-once': None;
+  'plain-switch': { readonly boxId: string };
+  /** Of this run, or of the one that is named. */
+  'plan-cable': { readonly cable: CableId; readonly runId?: string | undefined };
+  'put-on-circuit': { readonly circuitId: string };
+  'side-by-side': { readonly first: CableId; readonly second: CableId };
+}
+export type FixCode = keyof FixFacts;
+
+/** Something that was counted or measured, in its own unit. */
+export type Measure =
+  | { readonly kind: 'volume'; readonly in3: number }
+  | { readonly kind: 'area'; readonly in2: number }
+  | { readonly kind: 'amps'; readonly amps: number }
+  | { readonly kind: 'gauge'; readonly awg: number }
+  | { readonly kind: 'cable'; readonly id: CableId }
+  | { readonly kind: 'number'; readonly number: number }
+  | { readonly kind: 'cables' | 'slots' | 'slot'; readonly number: number }
+  /** The model of a box, by itself or as what is asked of it. */
+  | { readonly kind: 'box'; readonly boxId: string }
+  | { readonly kind: 'fan-rated-box' }
+  | { readonly kind: 'rule'; readonly key: string; readonly value: RuleValueType };
+
+/** Where a finding gets its rule from. */
+export type Source =
+  | { readonly rule: string }
+  /** `inEdition` where it differs from edition to edition. */
+  | { readonly section: SectionKey; readonly inEdition?: true }
+  /** Common practice, and what decides where it differs. */
+  | { readonly practice: 'common' | 'package' | 'sheet' };

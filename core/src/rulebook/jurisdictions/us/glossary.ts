@@ -1,0 +1,32 @@
+import type { Glossary } from '../../../vocabulary/glossary.js';
+
+/** What crews in the United States call things: common practice. */
+export const US_GLOSSARY: Glossary = {
+  'single-pole': 'single-pole',
+  'three-way': 'three-way',
+  'four-way': 'four-way',
+  pigtail: 'pigtail',
+  traveler: 'traveler',
+  travelers: 'travelers',
+  hot: 'hot',
+  hots: 'hots',
+  neutral: 'neutral',
+  neutrals: 'neutrals',
+  ground: 'ground',
+  leg: 'leg',
+  'switch leg': 'switch leg',
+  interconnect: 'interconnect',
+  spare: 'spare',
+  panel: 'panel',
+  breaker: 'breaker',
+  circuit: 'circuit',
+  circuits: 'circuits',
+  'home run': 'home run',
+  jumper: 'jumper',
+  raceway: 'raceway',
+  tape: 'tape',
+  'common disconnect': 'common disconnect',
+  receptacle: 'receptacle',
+  GFCI: 'GFCI',
+  AFCI: 'AFCI',
+};

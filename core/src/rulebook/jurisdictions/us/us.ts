@@ -1,0 +1,23 @@
+import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
+import { US_GLOSSARY } from './glossary.js';
+import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
+import { US_RULES } from './rules.js';
+import { US_SECTIONS } from './sections.js';
+
+/** The United States: NFPA 70, the National Electrical Code, from memory; the adopted local code decides. */
+export const US: Jurisdiction = {
+  id: 'us',
+  name: 'United States',
+  code: 'NEC',
+  editions: [
+    { id: 'us-2017', name: 'NEC 2017' },
+    { id: 'us-2020', name: 'NEC 2020' },
+    { id: 'us-2023', name: 'NEC 2023' },
+  ],
+  usual: 'us-2020',
+  rules: US_RULES,
+  sections: US_SECTIONS,
+  glossary: US_GLOSSARY,
+  neutralRooms: US_NEUTRAL_ROOMS,
+  neutralExceptions: US_NEUTRAL_EXCEPTIONS,
+};

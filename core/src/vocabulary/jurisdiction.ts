@@ -1,0 +1,57 @@
+import type { Glossary } from './glossary.js';
+import type { NeutralException, RoomKind } from './kinds.js';
+import type { Rule } from './rule.js';
+
+/** Rules without a number of their own that the core asks for by name; each jurisdiction says where they stand. */
+export type SectionKey =
+  | 'together'
+  | 'multiwire'
+  | 'yoke'
+  | 'marking'
+  | 'switchInHot'
+  | 'neutralWhole'
+  | 'neutralApart'
+  | 'bonding'
+  | 'neutralGround'
+  | 'ownNeutral'
+  | 'twoOnBreaker'
+  | 'oneNeutralPerHole'
+  | 'nameplate'
+  | 'gfciRooms'
+  | 'fanBox'
+  | 'torque'
+  | 'markedVolume'
+  | 'fillCount';
+
+export interface Section {
+  readonly section: string;
+  /** What it asks. */
+  readonly says: string;
+}
+
+/** An edition of a published code that a house can be built by. */
+export interface Edition {
+  /** As it stands in the house file: "us-2020". */
+  readonly id: string;
+  /** "NEC 2020" */
+  readonly name: string;
+}
+
+/** The rules of one country, as data: adding one is a folder of these and a line in the list. */
+export interface Jurisdiction {
+  readonly id: string;
+  readonly name: string;
+  /** What its published code is called, before the number of a section. */
+  readonly code: string;
+  readonly editions: readonly Edition[];
+  /** The edition that is offered first. */
+  readonly usual: string;
+  /** Every trade value, in the order in which the rulebook page shows them. */
+  readonly rules: readonly Rule[];
+  readonly sections: Readonly<Record<SectionKey, Section>>;
+  readonly glossary: Glossary;
+  /** Rooms in which the switches of lights are asked to have a neutral. */
+  readonly neutralRooms: readonly RoomKind[];
+  /** Reasons for which a switch box may go without, those that are taken most first. */
+  readonly neutralExceptions: readonly { readonly code: NeutralException; readonly text: string }[];
+}

@@ -1,0 +1,100 @@
+import type { Rulebook } from '../rulebook/rulebook.js';
+
+/** How lengths and volumes are shown: a setting of the house. Everything is kept in inches and cubic inches. */
+export type UnitSystem = 'feet-inches' | 'decimal' | 'metric';
+
+/** Millimetres of an inch, and cubic centimetres (millilitres) of a cubic inch: exact. */
+const MM = 25.4;
+const ML = 16.387064;
+
+const SIXTEENTHS: Readonly<Record<number, string>> = {
+  2: '⅛',
+  4: '¼',
+  6: '⅜',
+  8: '½',
+  10: '⅝',
+  12: '¾',
+  14: '⅞',
+};
+
+const rounded = (value: number, digits: number): string => String(Number(value.toFixed(digits)));
+
+/** Writes lengths, volumes and areas of a house for people, all in one place. */
+export interface Units {
+  readonly system: UnitSystem;
+  /** The unit that a bare number is read in: "ft" or "m". */
+  readonly typed: string;
+  /** A run of cable: "23 ft 4 in", "23.3 ft", "7.11 m". */
+  long(inches: number): string;
+  /** A strip, a height, free conductor: "⅝ in", "0.625 in", "16 mm". */
+  short(inches: number): string;
+  /** "20.25 in³", "332 mL" */
+  volume(in3: number): string;
+  /** "0.126 in²", "81 mm²" */
+  area(in2: number): string;
+}
+
+function feetAndInches(inches: number): string {
+  const whole = Math.round(inches);
+  const [ft, rest] = [Math.floor(whole / 12), whole % 12];
+  return rest === 0 ? `${ft} ft` : ft === 0 ? `${rest} in` : `${ft} ft ${rest} in`;
+}
+
+function inFractions(inches: number): string {
+  const sixteenths = Math.round(inches * 16);
+  const [whole, rest] = [Math.floor(sixteenths / 16), sixteenths % 16];
+  const fraction = rest === 0 ? '' : (SIXTEENTHS[rest] ?? ` ${rest}/16`);
+  return `${whole === 0 && fraction ? '' : whole}${fraction} in`.trim();
+}
+
+const VOLUME = (in3: number): string => `${rounded(in3, 2)} in³`;
+const AREA = (in2: number): string => `${rounded(in2, 3)} in²`;
+
+const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
+  'feet-inches': {
+    system: 'feet-inches',
+    typed: 'ft',
+    long: feetAndInches,
+    short: inFractions,
+    volume: VOLUME,
+    area: AREA,
+  },
+  decimal: {
+    system: 'decimal',
+    typed: 'ft',
+    long: (inches) => `${rounded(inches / 12, 1)} ft`,
+    short: (inches) => `${rounded(inches, 3)} in`,
+    volume: VOLUME,
+    area: AREA,
+  },
+  metric: {
+    system: 'metric',
+    typed: 'm',
+    long: (inches) => `${rounded((inches * MM) / 1000, 2)} m`,
+    short: (inches) => `${rounded(inches * MM, 0)} mm`,
+    volume: (in3) => `${rounded(in3 * ML, 0)} mL`,
+    area: (in2) => `${rounded(in2 * MM * MM, 0)} mm²`,
+  },
+};
+
+export const unitsOf = (system: UnitSystem): Units => SYSTEMS[system];
+
+/** The units of a house. */
+export const unitsIn = (rules: Rulebook): Units => SYSTEMS[rules.text('show.units') as UnitSystem];
+
+/**
+ * A length as it is typed, in inches: "12", "12.5" and "12'6" are feet, 7" and 7 in inches; in a metric house "3.5" and
+ * "3.5 m" are metres. Any unit that is written counts, whatever the house shows. Undefined for nothing, NaN for what cannot
+ * be read.
+ */
+export function readLength(text: string, system: UnitSystem = 'feet-inches'): number | undefined {
+  const trimmed = text.trim().replace(',', '.');
+  if (!trimmed) return undefined;
+  const metric = /^(\d+(?:\.\d+)?)\s*(m|cm|mm)$/.exec(trimmed);
+  if (metric) return (Number(metric[1]) * { m: 1000, cm: 10, mm: 1 }[metric[2] as 'm']) / MM;
+  const inches = /^(\d+(?:\.\d+)?)\s*(?:"|in)$/.exec(trimmed);
+  if (inches) return Number(inches[1]);
+  if (system === 'metric' && /^\d+(?:\.\d+)?$/.test(trimmed)) return (Number(trimmed) * 1000) / MM;
+  const match = /^(\d+(?:\.\d+)?)\s*(?:'|ft)?\s*(?:(\d+(?:\.\d+)?)\s*(?:"|in)?)?$/.exec(trimmed);
+  return match ? Number(match[1]) * 12 + Number(match[2] ?? 0) : Number.NaN;
+}
