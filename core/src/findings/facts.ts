@@ -20,6 +20,37 @@ export interface JointFacts {
   readonly signal?: Signal | undefined;
 }
 
+/** What a joint is, as a hand asks for it: "Hot of circuit 5 to LINE", "Leg: Hall", "Cap spare RD of the cable to S1". */
+export type JointTitle =
+  | {
+      readonly code:
+        'grounds-to-bar' | 'grounds' | 'spares-spliced' | 'link-unasked' | 'interconnect' | 'hot-cap';
+      readonly circuitIds: readonly string[];
+      readonly isPart: boolean;
+    }
+  | {
+      readonly code: 'neutrals' | 'neutral-cap' | 'neutral-uncut' | 'hot';
+      /** Several where they share a neutral. */
+      readonly circuitIds: readonly string[];
+      /** The side of a GFCI receptacle that it goes to or comes from. */
+      readonly of?: 'line' | 'load';
+      readonly isPart: boolean;
+    }
+  | { readonly code: 'leg'; readonly controlId?: string | undefined; readonly isPart: boolean }
+  | {
+      readonly code: 'traveler';
+      readonly controlId?: string | undefined;
+      readonly side: 'a' | 'b';
+      readonly isThrough: boolean;
+    }
+  /** One conductor of the cable of a run. */
+  | {
+      readonly code: 'spare-cap' | 'not-derived';
+      readonly boxId: string;
+      readonly runId: string;
+      readonly colour: Colour;
+    };
+
 /** Something that draws current: a load, or the inside of a switch that needs a neutral. */
 export interface LoadFacts {
   readonly pointId: string;
@@ -84,7 +115,7 @@ export interface FindingFacts {
   'made.unknown-conductor': { readonly conductor: string };
   'made.unknown-terminal': { readonly conductor: string };
   'made.white-unmarked': { readonly is: string };
-  'makeup.no-connector': { readonly step: string };
+  'makeup.no-connector': { readonly title: JointTitle };
   'multiwire.same-leg': { readonly circuitIds: readonly string[] };
   'multiwire.too-many': { readonly circuitIds: readonly string[] };
   'neutral.missing-at-switch': { readonly runIds: readonly string[] };

@@ -1,4 +1,4 @@
-import { said } from '../testing/said.js';
+import { said, saidBox } from '../testing/said.js';
 import { awg } from '../vocabulary/size.js';
 import { NEUTRAL_BAR } from '../vocabulary/terminal.js';
 import { terminalText } from '../words/terminal-text.js';
@@ -120,7 +120,7 @@ describe('One device of two circuits', () => {
       );
       c.proven(one!, two!);
       expect(c.found()).toEqual(['yoke.two-circuits mend']);
-      const sheet = makeUpBox(c.reader(), box).devices[0]!;
+      const sheet = saidBox(c.reader(), box).devices[0]!;
       expect(sheet.notes).toContain('Break the tab between the two hot screws.');
       // On one hot after all: the halves are of two breakers.
       c.make(box, (joints) => {
@@ -148,7 +148,7 @@ describe('One device of two circuits', () => {
     expect(c.lands(sw)).toEqual(['leg 1: BK2', 'leg 2: BK4', 'supply 1: BK1', 'supply 2: BK3']);
     expect(c.lands(fan)).toEqual(['hot 1: BK2', 'hot 2: BK4', 'neutral 1: WH2', 'neutral 2: WH4']);
     c.proven(one!, two!);
-    const names = makeUpBox(c.reader(), fan).steps.map(({ landsOn }) => landsOn);
+    const names = saidBox(c.reader(), fan).steps.map(({ landsOn }) => landsOn);
     expect(names).toContain('Fan with light: fan lead');
     expect(names).toContain('Fan with light: light lead');
   });
@@ -306,7 +306,7 @@ describe('GFCI receptacles that feed on', () => {
       ['LOAD joined to LINE', 2],
       ['GFCI fed on LOAD', 1],
     ]);
-    const titles = makeUpBox(reader, joints.keys().next().value!).steps.map(({ title }) => title);
+    const titles = saidBox(reader, joints.keys().next().value!).steps.map(({ title }) => title);
     expect(titles.length).toBeGreaterThan(0);
   });
 
@@ -325,7 +325,7 @@ describe('GFCI receptacles that feed on', () => {
     expect(c.lands(near)).toContain('load neutral: WH3');
     c.proven(one!);
     expect(c.found()).toEqual([]);
-    const titles = makeUpBox(c.reader(), near).steps.map(({ title }) => title);
+    const titles = saidBox(c.reader(), near).steps.map(({ title }) => title);
     expect(titles).toContain('Hot of circuit 1 to LINE');
     expect(titles.some((title) => title.includes('from LOAD, protected'))).toBeTrue();
   });
@@ -449,7 +449,7 @@ describe('Neutrals and cables', () => {
     const light = c.plan.fed('L1', c.panel, '14/2', circuit, 'plastic-round-20', room);
     const sw = c.plan.fed('S1', light, '14/3', circuit, 'plastic-1g-22.5', room);
     c.plan.control('Light', c.plan.device(sw, 'switch'), c.plan.device(light, 'luminaire'));
-    const titles = () => makeUpBox(c.reader(), sw).steps.map(({ title }) => title);
+    const titles = () => saidBox(c.reader(), sw).steps.map(({ title }) => title);
     expect(titles()).toContain('Cap the neutral of circuit 1, left long');
     c.proven(circuit);
     c.box(sw).asBuilt = [{ kind: 'cap', ends: [{ runId: c.file.runs[1]!.id, conductor: 'WH' }] }];

@@ -243,7 +243,7 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'makeup.no-connector',
       severity: 'mend',
       where,
-      facts: { step: step.title },
+      facts: { title: step.title },
       source: { practice: 'common' },
     }));
   for (const device of devicesIn(reader, boxId)) {

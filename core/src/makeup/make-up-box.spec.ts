@@ -11,6 +11,7 @@ import { inspectHouse } from '../inspection/inspect-house.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { recordOfJoint } from '../wiring/joints/made-joints.js';
 import { proveCircuit } from '../wiring/proof/prove-circuit.js';
+import { saidBox } from '../testing/said.js';
 import { makeUpBox } from './make-up-box.js';
 
 /** A three-gang box with the feed in and on and three legs; `model` and overrides as asked. */
@@ -28,7 +29,7 @@ function threeGang(overrides: Record<string, string | number | boolean> = {}, mo
     plan.control(name, plan.device(box, devices[index]!, index + 1), plan.device(lamp, 'luminaire'));
   }
   for (const [key, value] of Object.entries(overrides)) plan.file.rulebook.overrides[key] = { value };
-  return makeUpBox(readerOf(houseOf(plan.file)), box);
+  return saidBox(readerOf(houseOf(plan.file)), box);
 }
 
 describe('Make-up of a box', () => {
@@ -149,7 +150,7 @@ describe('Make-up of a box', () => {
         plan.device(plan.fed(`L${gang}`, box, '14/2', circuit, 'fan-24'), 'luminaire'),
       );
     const reader = () => readerOf(houseOf(structuredClone(plan.file)));
-    const grounds = () => makeUpBox(reader(), box).steps.filter(({ stage }) => stage === 'grounds');
+    const grounds = () => saidBox(reader(), box).steps.filter(({ stage }) => stage === 'grounds');
     // Six cables and four pigtails: no connector of the table takes ten.
     expect(
       grounds().map(({ conductors, pigtails, connector }) => [
@@ -165,7 +166,7 @@ describe('Make-up of a box', () => {
     expect(proveCircuit(reader(), circuit).failures).toEqual([]);
     const total = fillBox(reader(), box)!.totalIn3;
     // One part made, then all: nothing to reopen, the proof stands. Joined as one it does not hold in any connector.
-    const steps = makeUpBox(reader(), box).steps;
+    const steps = saidBox(reader(), box).steps;
     const own = plan.file.boxes.find(({ id }) => id === box)!;
     for (const count of [1, steps.length]) {
       own.asBuilt = steps.slice(0, count).map((step) => recordOfJoint(step.joint));
@@ -187,7 +188,7 @@ describe('Make-up of a box', () => {
     const circuit = plan.circuit(1, 'One', panel, 15);
     const box = plan.fed('R1', panel, '14/3', circuit);
     plan.device(box, 'receptacle');
-    const { steps } = makeUpBox(readerOf(houseOf(plan.file)), box);
+    const { steps } = saidBox(readerOf(houseOf(plan.file)), box);
     expect(steps.at(-1)!.title).toBe('Cap spare RD of the cable to PANEL');
   });
 });
@@ -208,7 +209,7 @@ describe('Make-up of a chain of switches', () => {
   const reader = readerOf(houseOf(plan.file));
 
   it('lands travelers by cable and colour, marks whites at both ends, caps dead spares at both ends', () => {
-    const steps = makeUpBox(reader, two).steps;
+    const steps = saidBox(reader, two).steps;
     expect(steps.map(({ stage, title }) => [stage, title])).toEqual([
       ['grounds', 'All grounds together'],
       ['travelers', 'Traveler A of Hall'],
@@ -220,20 +221,20 @@ describe('Make-up of a chain of switches', () => {
       'Switch, gang 1: traveler A',
       'Switch, gang 1: traveler B',
     ]);
-    expect(makeUpBox(reader, one).steps.at(-1)!.title).toBe('Cap spare WH of the cable to S2');
+    expect(saidBox(reader, one).steps.at(-1)!.title).toBe('Cap spare WH of the cable to S2');
     const marked = [light, one].map((box) =>
-      makeUpBox(reader, box).steps.flatMap((step) => step.marks.map(({ toward }) => [step.stage, toward])),
+      saidBox(reader, box).steps.flatMap((step) => step.marks.map(({ toward }) => [step.stage, toward])),
     );
     expect(marked).toEqual([[['hots', 'S1']], [['hots', 'L1']]]);
     expect(
-      makeUpBox(reader, one)
+      saidBox(reader, one)
         .steps.find(({ marks }) => marks.length)!
         .notes.join(),
     ).toContain('black or red tape');
   });
 
   it('says what lands on which screw when the device comes, and how to join for the test without it', () => {
-    const [sheet] = makeUpBox(reader, two).devices;
+    const [sheet] = saidBox(reader, two).devices;
     expect([sheet!.name, sheet!.levers]).toEqual(['Switch, three-way', ['three-way']]);
     expect(
       sheet!.terminals.map(({ terminal, from, colour }) => [terminalText(terminal), from, colour]),
@@ -263,7 +264,7 @@ describe('Make-up of a chain of switches', () => {
     );
     const lamp = fed.fed('L1', box, '14/2', fed.file.circuits[0]!.id, 'plastic-round-20');
     fed.control('Light', fed.device(box, 'switch'), fed.device(lamp, 'luminaire'));
-    const neutral = makeUpBox(readerOf(houseOf(fed.file)), box).steps.find(
+    const neutral = saidBox(readerOf(houseOf(fed.file)), box).steps.find(
       ({ stage }) => stage === 'neutrals',
     )!;
     expect(neutral.pigtails.map(({ to }) => to)).toEqual(['capped, for a later device']);
@@ -318,7 +319,7 @@ describe('Make-up of any house', () => {
           expect(complete && steps.some((step) => step.stage === 'open')).toBeFalse();
           for (const step of steps) {
             const many = step.conductors.length + step.pigtails.length;
-            const onBar = step.landsOn === 'ground bar';
+            const onBar = step.landsOn?.terminal.kind === 'ground-bar';
             if (step.landsOn)
               expect([onBar ? 1 : step.conductors.length, step.pigtails.length]).toEqual([1, 0]);
             if (many > 1 && step.conductors.length > 0 && !onBar)

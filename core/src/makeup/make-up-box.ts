@@ -1,7 +1,6 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { shapeOfBox, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../facts/box-facts.js';
-import { farName } from '../facts/naming.js';
-import type { TerminalKind } from '../vocabulary/terminal.js';
+import type { Landing, TerminalKind } from '../vocabulary/terminal.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -10,18 +9,17 @@ import { sheetOf } from './device-sheet.js';
 import type { MakeUpStep } from './make-up-step.js';
 import { STAGES, STAGE_OF, stepOf } from './make-up-step.js';
 import { suggestSlots } from './slots.js';
-import { landingName } from './terminal-names.js';
 
 /** A cable where it enters the box. */
 export interface EnteringCable {
   readonly runId: string;
   readonly slot?: number;
   readonly cable?: string;
-  /** Tag of the box at its other end, or where it ends loose. */
-  readonly toward: string;
   readonly role: 'power' | 'leg' | 'travelers' | 'other';
-  /** What is written on its sheath where the house goes by labels. */
-  readonly label: string;
+  /** What a label on its sheath tells: that it brings the power, takes it on, is the leg of controls, or only where it goes. */
+  readonly label:
+    | { readonly kind: 'power-in' | 'power-on' | 'to' }
+    | { readonly kind: 'legs'; readonly controlIds: readonly string[] };
   /** The slot that the house's school would give it, where it has one. */
   readonly suggestedSlot?: number;
 }
@@ -30,18 +28,14 @@ export interface MakeUp {
   readonly boxId: string;
   readonly devices: readonly DeviceSheet[];
   readonly cables: readonly EnteringCable[];
-  /** Breakers to open before anybody reaches in. */
-  readonly breakers: readonly {
-    readonly circuitId: string;
-    readonly number: number;
-    readonly name: string;
-    readonly amps: number;
-  }[];
+  /** Circuits whose breakers are opened before anybody reaches in. */
+  readonly breakers: readonly string[];
   /** Length past the face of the box that conductors are trimmed to, in inches. */
   readonly trimIn: number;
   readonly sheathFirst: boolean;
   readonly steps: readonly MakeUpStep[];
-  readonly unfed: readonly string[];
+  /** Terminals that no conductor reaches. */
+  readonly unfed: readonly Landing[];
   /** Everything is derived: the steps are the whole make-up. */
   readonly complete: boolean;
 }
@@ -72,20 +66,14 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
       .find(({ terminal: { kind } }) => OF_A_LEVER.has(kind))?.deviceId;
     return switched ? reader.get('devices', switched)?.gang : undefined;
   };
-  /** What a label on the sheath says. */
-  const labelOf = (role: EnteringCable['role'], isFeed: boolean, toward: string, runId: string): string => {
-    const controls = joints.flatMap((joint) =>
+  const labelOf = (role: EnteringCable['role'], isFeed: boolean, runId: string): EnteringCable['label'] => {
+    if (role === 'power') return { kind: isFeed ? 'power-in' : 'power-on' };
+    const controlIds = joints.flatMap((joint) =>
       joint.controlId && joint.role === 'leg' && joint.ends.some((end) => end.runId === runId)
-        ? (reader.get('controls', joint.controlId)?.name ?? [])
+        ? joint.controlId
         : [],
     );
-    return isFeed
-      ? 'power in'
-      : role === 'power'
-        ? `on to ${toward}`
-        : controls.length
-          ? [...new Set(controls)].join(', ')
-          : `to ${toward}`;
+    return controlIds.length ? { kind: 'legs', controlIds: [...new Set(controlIds)] } : { kind: 'to' };
   };
   const entering = runsAt(reader, boxId)
     .filter((run) => run.kind !== 'low-voltage')
@@ -120,12 +108,10 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
       const { slot } = endAt(run, boxId);
       const cable = run.kind === 'raceway' ? 'raceway' : cableIn(reader, run);
       const suggestedSlot = suggested.get(run.id);
-      const toward = farName(reader, run, boxId);
       return {
         runId: run.id,
-        toward,
         role,
-        label: labelOf(role, isFeed, toward, run.id),
+        label: labelOf(role, isFeed, run.id),
         ...(slot !== undefined && { slot }),
         ...(cable && { cable }),
         ...(suggestedSlot !== undefined && { suggestedSlot }),
@@ -154,19 +140,15 @@ function compute(reader: HouseReader, boxId: string): MakeUp {
         signalOrder(a, b),
     )
     .map((joint) => stepOf(reader, boxId, joint, joints));
-  const breakers = circuitsAt(reader, boxId).map((circuitId) => {
-    const { number, name, breakerAmps } = reader.get('circuits', circuitId)!;
-    return { circuitId, number, name, amps: breakerAmps };
-  });
   return {
     boxId,
     devices: devicesIn(reader, boxId).map((device) => sheetOf(reader, device, joints)),
     cables: cablesOf(reader, boxId, joints),
-    breakers,
+    breakers: circuitsAt(reader, boxId),
     trimIn: rules.number('makeup.trim'),
     sheathFirst: rules.text('makeup.sheath') === 'before-entering',
     steps,
-    unfed: unfed.map((landing) => landingName(reader, landing)),
+    unfed,
     complete: unfed.length === 0 && openDevices.size === 0 && joints.every((joint) => !joint.open),
   };
 }

@@ -1,29 +1,29 @@
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
-import { farName } from '../facts/naming.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
-import type { Bundle } from '../rulebook/connectors.js';
-import { CONNECTORS, bundleText, connectorFor, takes } from '../rulebook/connectors.js';
+import type { Bundle, Connector } from '../rulebook/connectors.js';
+import { CONNECTORS, connectorFor, takes } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { sameTerminal } from '../vocabulary/terminal.js';
 import { isGroundBar, isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
 import { travelerSide } from '../vocabulary/signal.js';
+import type { JointTitle } from '../findings/facts.js';
+import type { Tail } from '../wiring/joints/splice-tails.js';
 import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/joints/splice-tails.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { PIGTAIL_COLOUR } from './device-sheet.js';
-import { landingName } from './terminal-names.js';
 
 export interface StepConductor {
   readonly runId: string;
   readonly slot?: number;
-  readonly toward: string;
   readonly colour: Colour;
   readonly awg: Awg;
 }
 
 export interface Pigtail {
-  readonly to: string;
+  /** Where it goes, from one terminal on to the next. */
+  readonly to: readonly Landing[];
   readonly awg: Awg;
   readonly colour: Colour;
   readonly lengthIn: number;
@@ -31,9 +31,39 @@ export interface Pigtail {
   readonly stripIn: number;
   /** It goes from terminal to terminal and not into the splice. */
   readonly link?: true;
-  /** The connector with which it is spliced to a lead. */
+  /** Id of the connector with which it is spliced to a lead. */
   readonly connector?: string;
 }
+
+/** What to mind at a step. */
+export type StepNote =
+  | {
+      readonly code:
+        | 'link-only'
+        | 'one-loop'
+        | 'one-pigtail-and-links'
+        | 'other-link-here'
+        | 'hooks'
+        | 'own-bar-screw'
+        | 'clamp-straight'
+        | 'more-may-join'
+        | 'travelers-together'
+        | 'capped-both-ends'
+        | 'raceway-is-ground'
+        | 'at-its-gang'
+        | 'tug-and-fold';
+    }
+  | {
+      readonly code: 'left-long-looped' | 'landed-then-links' | 'longest-is-pigtail';
+      readonly to: readonly Landing[];
+    }
+  /** Twist, then clip back to this strip, in inches. */
+  | { readonly code: 'clip-back'; readonly lengthIn: number }
+  | { readonly code: 'shared-neutral' }
+  | { readonly code: 'mark-white'; readonly is: BoxJoint['role'] }
+  | { readonly code: 'colour-changes'; readonly side: 'a' | 'b'; readonly ends: readonly StepConductor[] }
+  | { readonly code: 'leave-loop'; readonly lengthIn: number }
+  | { readonly code: 'label-it'; readonly controlId: string };
 
 export type Stage = 'grounds' | 'neutrals' | 'travelers' | 'hots' | 'legs' | 'spares' | 'open';
 
@@ -44,14 +74,14 @@ export interface MakeUpStep {
   readonly joint: BoxJoint;
   /** It has been ticked. */
   readonly made: boolean;
-  readonly title: string;
+  readonly title: JointTitle;
   readonly conductors: readonly StepConductor[];
   readonly pigtails: readonly Pigtail[];
   /** Whites to be marked all round, in a colour other than white, grey or green (NEC 200.7(C)). */
   readonly marks: readonly StepConductor[];
   /** The one terminal that the conductor lands on directly. */
-  readonly landsOn?: string;
-  readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
+  readonly landsOn?: Landing;
+  readonly connector?: { readonly id: string; readonly bundle: Bundle };
   /** The connector that was put on does not take this bundle; the one that would, where there is one. */
   readonly misfit?: { readonly bundle: Bundle; readonly instead?: string };
   /** It was made as one splice, and no connector of the table takes so many. */
@@ -61,7 +91,7 @@ export interface MakeUpStep {
   readonly twist: boolean;
   /** Something in this box is not derived yet, and may belong to this joint. */
   readonly open: boolean;
-  readonly notes: readonly string[];
+  readonly notes: readonly StepNote[];
 }
 
 export const STAGES: readonly Stage[] = [
@@ -125,76 +155,75 @@ function terminalStrip(reader: HouseReader, landing: Landing, awg: Awg): number 
 function leadConnector(reader: HouseReader, landing: Landing, awg: Awg): string | undefined {
   const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
   if (!device || !isLead(reader, landing)) return undefined;
-  return leadFitting(reader, landing, awg)?.name;
+  return leadFitting(reader, landing, awg)?.id;
 }
 
-function leadFitting(reader: HouseReader, landing: Landing, awg: Awg) {
-  const device = reader.get('devices', landing.deviceId!)!;
+const leadAwg = (reader: HouseReader, { deviceId }: Landing): Awg =>
+  LEAD_AWG[deviceType(reader, reader.get('devices', deviceId!)!).mount];
+
+function leadFitting(reader: HouseReader, landing: Landing, awg: Awg): Connector | undefined {
   const kind = reader.rules().text('makeup.connector') === 'lever' ? 'lever' : 'twist-on';
-  return connectorFor(bundleOf([awg, LEAD_AWG[deviceType(reader, device).mount]]), [kind, 'twist-on']);
+  return connectorFor(bundleOf([awg, leadAwg(reader, landing)]), [kind, 'twist-on']);
 }
 
-/** "circuit 5"; of a neutral that circuits share, all of them. */
-function circuitWords(reader: HouseReader, joint: BoxJoint): string {
+/** The circuit of a joint; of a neutral that circuits share, all of them by number. */
+function circuitsOf(reader: HouseReader, joint: BoxJoint): readonly string[] {
   const circuit = joint.circuitId ? reader.get('circuits', joint.circuitId) : undefined;
-  if (!circuit) return '';
-  const own = joint.role === 'neutral' ? wireCircuit(reader, circuit.id).circuitIds : [circuit.id];
-  if (own.length < 2) return ` of circuit ${circuit.number}`;
-  const numbers = own.map((id) => reader.get('circuits', id)!.number).sort((a, b) => a - b);
-  return ` of circuits ${numbers.join(' and ')}, which share it`;
+  if (!circuit) return [];
+  if (joint.role !== 'neutral') return [circuit.id];
+  const number = (id: string): number => reader.get('circuits', id)!.number;
+  return [...wireCircuit(reader, circuit.id).circuitIds].sort((a, b) => number(a) - number(b));
 }
 
-function titleOf(reader: HouseReader, joint: BoxJoint, from: (end: CableEnd) => string): string {
-  const on = circuitWords(reader, joint);
+function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitle {
   const [end] = joint.ends;
-  const part = joint.landings.some(isLink) ? ', one part' : '';
-  const control = joint.controlId ? (reader.get('controls', joint.controlId)?.name ?? '') : '';
-  const isLine = joint.landings.some(({ terminal }) => 'of' in terminal && terminal.of === 'line');
-  const isLoad = joint.signal?.startsWith('load-');
-  const side = isLoad ? ' from LOAD, protected' : isLine ? ' to LINE' : '';
+  const of = joint.signal?.startsWith('load-')
+    ? ('load' as const)
+    : joint.landings.some(({ terminal }) => 'of' in terminal && terminal.of === 'line')
+      ? ('line' as const)
+      : undefined;
+  const { controlId } = joint;
+  const shared = { circuitIds: circuitsOf(reader, joint), isPart: joint.landings.some(isLink) };
+  const withSide = { ...shared, ...(of && { of }) };
   switch (joint.role) {
     case 'ground':
-      if (joint.landings.some(isGroundBar)) return 'All grounds to the bar';
-      return part ? 'Grounds, one part' : 'All grounds together';
-    case 'traveler': {
-      const name = `Traveler ${joint.signal?.endsWith(':a') ? 'A' : 'B'} of ${control}`;
-      return joint.landings.length || joint.kind === 'cap' ? name : `${name}, straight through`;
-    }
+      return { code: joint.landings.some(isGroundBar) ? 'grounds-to-bar' : 'grounds', ...shared };
+    case 'traveler':
+      return {
+        code: 'traveler',
+        controlId,
+        side: (joint.signal && travelerSide(joint.signal)) ?? 'b',
+        isThrough: joint.landings.length === 0 && joint.kind !== 'cap',
+      };
     case 'neutral':
-      if (joint.kind === 'uncut') return `Neutral${on} goes through uncut`;
-      return joint.kind === 'cap' ? `Cap the neutral${on}, left long` : `Neutrals${on}${side}${part}`;
+      if (joint.kind === 'uncut') return { code: 'neutral-uncut', ...withSide };
+      return { code: joint.kind === 'cap' ? 'neutral-cap' : 'neutrals', ...withSide };
     case 'hot':
-      return joint.kind === 'cap' ? `Cap the hot${on}` : `Hot${on}${side}${part}`;
+      return joint.kind === 'cap' ? { code: 'hot-cap', ...shared } : { code: 'hot', ...withSide };
     case 'interconnect':
-      return `Alarm interconnect${on}`;
+      return { code: 'interconnect', ...shared };
     case 'leg':
-      return `Leg: ${control}${part}`;
+      return { code: 'leg', controlId, isPart: shared.isPart };
     case 'spare':
       return joint.ends.length > 1
-        ? 'Spares left spliced to each other'
-        : `Cap spare ${end!.colour} of the cable to ${from(end!)}`;
+        ? { code: 'spares-spliced', ...shared }
+        : { code: 'spare-cap', boxId, runId: end!.runId, colour: end!.colour };
     case 'undecided':
       return end
-        ? `${end.colour} of the cable to ${from(end)}: not derived yet`
-        : 'A link that nothing asks for';
+        ? { code: 'not-derived', boxId, runId: end.runId, colour: end.colour }
+        : { code: 'link-unasked', ...shared };
   }
 }
 
-/** What a white that is marked is. */
-const IS: Partial<Record<BoxJoint['role'], string>> = {
-  hot: 'it is hot',
-  traveler: 'it is a traveler',
-  leg: 'it is a switch leg',
-};
-const roleWords = (role: BoxJoint['role']): string => IS[role] ?? `it is ${role}`;
+const conductorOf = ({ runId, slot, colour, awg }: CableEnd): StepConductor => ({
+  runId,
+  colour,
+  awg,
+  ...(slot !== undefined && { slot }),
+});
 
 /** Where the colour of a traveler changes from one cable to the next. */
-function colourChange(
-  reader: HouseReader,
-  boxId: string,
-  joint: BoxJoint,
-  all: readonly BoxJoint[],
-): string[] {
+function colourChange(joint: BoxJoint, all: readonly BoxJoint[]): StepNote[] {
   if (joint.role !== 'traveler' || !joint.signal || !joint.controlId) return [];
   const side = travelerSide(joint.signal);
   const same = all.filter(
@@ -204,13 +233,9 @@ function colourChange(
       one.signal &&
       travelerSide(one.signal) === side,
   );
-  const ends = same.flatMap((one) => one.ends);
-  const colours = new Map(ends.map((end) => [end.colour, end]));
-  if (colours.size < 2) return [];
-  const words = [...colours.values()].map(
-    (end) => `${end.colour} to ${farName(reader, reader.get('runs', end.runId)!, boxId)}`,
-  );
-  return [`Traveler ${side?.toUpperCase()} changes its colour in this box: ${words.join(', ')}.`];
+  const colours = new Map(same.flatMap((one) => one.ends).map((end) => [end.colour, end]));
+  if (!side || colours.size < 2) return [];
+  return [{ code: 'colour-changes', side, ends: [...colours.values()].map(conductorOf) }];
 }
 
 /** Whether a link between two splices has been cut with one that comes before. */
@@ -219,19 +244,27 @@ const isCutBefore = (joint: BoxJoint, link: Landing, all: readonly BoxJoint[]): 
     .slice(0, all.indexOf(joint))
     .some(({ landings }) => landings.some((to) => sameTerminal(to.terminal, link.terminal)));
 
-export function stepOf(
-  reader: HouseReader,
-  boxId: string,
-  joint: BoxJoint,
-  all: readonly BoxJoint[],
-): MakeUpStep {
-  const rules = reader.rules();
-  const toward = (end: CableEnd): string => farName(reader, reader.get('runs', end.runId)!, boxId);
+/** How a joint is held together: its short wires, what lies in the connector, and which that is. */
+interface Made {
+  readonly tails: readonly Tail[];
+  readonly inSplice: readonly Tail[];
+  /** It is twisted or clamped together. */
+  readonly isSplice: boolean;
+  /** One wire that goes from supply to supply, or a link alone: nothing to splice. */
+  readonly isDirect: boolean;
+  readonly fitting: Connector | undefined;
+  readonly connector: Connector | undefined;
+  readonly bundle: Bundle;
+  /** No connector of the table takes so many. */
+  readonly isSplit: boolean;
+  readonly isMisfit: boolean;
+  /** The longest ground goes through the hole of the connector: it is the first pigtail. */
+  readonly goesThrough: boolean;
+}
+
+function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
   const spliced = isSpliced(joint) && joint.ends.length + joint.landings.length > 1;
-  const landed = joint.kind === 'land';
-  const onBar = joint.landings.some(isGroundBar);
   const tails = spliced ? tailsOf(reader, joint) : [];
-  const lengthIn = rules.number('makeup.pigtail');
   const inSplice = tails.filter((tail) => tail.inSplice);
   const gauges = joint.ends.map((end) => end.awg);
   const fit = fittingFor(
@@ -241,23 +274,35 @@ export function stepOf(
     inSplice.map(() => joint.awg),
   );
   // Nothing to twist together: a link between terminals, or one wire that goes from supply to supply.
-  const link = spliced && (joint.ends.length === 0 || gauges.length + inSplice.length < 2);
-  const lead = landed ? joint.landings.find((to) => isLead(reader, to)) : undefined;
-  const ofLead = lead && leadFitting(reader, lead, joint.awg);
-  const fitting = spliced && !link ? fit.connector : ofLead;
-  const recorded = spliced && !link ? CONNECTORS.find(({ id }) => id === joint.connector) : undefined;
+  const isLinked = spliced && (joint.ends.length === 0 || gauges.length + inSplice.length < 2);
+  const isSplice = spliced && !isLinked;
+  const lead = joint.kind === 'land' ? joint.landings.find((to) => isLead(reader, to)) : undefined;
+  const fitting = isSplice ? fit.connector : lead && leadFitting(reader, lead, joint.awg);
+  const recorded = isSplice ? CONNECTORS.find(({ id }) => id === joint.connector) : undefined;
   const connector = recorded ?? fitting;
-  // The longest ground is the first pigtail where the connector has a hole for it: one less to cut, one less in the bundle.
-  const through =
+  const goesThrough =
     connector?.kind === 'grounding' && joint.role === 'ground' && inSplice.length > 0 && gauges.length > 0;
-  const counted = inSplice.slice(through ? 1 : 0).map(() => joint.awg);
   const bundle = lead
-    ? bundleOf([joint.awg, LEAD_AWG[deviceType(reader, reader.get('devices', lead.deviceId!)!).mount]])
-    : bundleOf([...gauges, ...counted]);
-  const misfit = recorded && !takes(recorded, bundle);
-  const looped = tails.find(({ kind }) => kind === 'loop');
-  const pigtails = tails.flatMap((tail): Pigtail[] => {
-    if (through && tail === inSplice[0]) return [];
+    ? bundleOf([joint.awg, leadAwg(reader, lead)])
+    : bundleOf([...gauges, ...inSplice.slice(goesThrough ? 1 : 0).map(() => joint.awg)]);
+  return {
+    tails,
+    inSplice,
+    isSplice,
+    isDirect: isLinked && joint.ends.length === 1,
+    fitting,
+    connector,
+    bundle,
+    isSplit: isSplice && !fit.connector,
+    isMisfit: recorded !== undefined && !takes(recorded, bundle),
+    goesThrough,
+  };
+}
+
+function pigtailsOf(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint[], made: Made): Pigtail[] {
+  const lengthIn = reader.rules().number('makeup.pigtail');
+  return made.tails.flatMap((tail): Pigtail[] => {
+    if (made.goesThrough && tail === made.inSplice[0]) return [];
     // Looped unbroken, or linked on, the conductor itself is the first.
     if (tail.kind !== 'link' && !tail.inSplice) return [];
     const landing = tail.to[0]!;
@@ -266,7 +311,7 @@ export function stepOf(
     const own = leadConnector(reader, landing, joint.awg);
     return [
       {
-        to: tail.to.map((to) => landingName(reader, to)).join(', on to '),
+        to: tail.to,
         awg: joint.awg,
         colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
         lengthIn: lengthIn * tail.to.length,
@@ -276,105 +321,111 @@ export function stepOf(
       },
     ];
   });
-  const pretwist = rules.text('makeup.pretwist');
-  const inIt = gauges.length + counted.length;
-  const twist =
-    spliced &&
-    !link &&
-    connector?.kind !== 'lever' &&
-    (pretwist === 'always' || (pretwist === 'three-or-more' && inIt >= 3));
-  const direct = spliced && link && joint.ends.length === 1;
-  const notes: string[] = [];
-  if (joint.ends.length === 0 && link) notes.push('One link from terminal to terminal; no splice.');
-  if (direct && looped)
+}
+
+/** Whether the wires are twisted before the connector goes on, by the school of the house. */
+function isTwisted(reader: HouseReader, joint: BoxJoint, made: Made): boolean {
+  const school = reader.rules().text('makeup.pretwist');
+  const wires = joint.ends.length + made.inSplice.length - (made.goesThrough ? 1 : 0);
+  return (
+    made.isSplice &&
+    made.connector?.kind !== 'lever' &&
+    (school === 'always' || (school === 'three-or-more' && wires >= 3))
+  );
+}
+
+/** How the wire runs where it is more than one pigtail to each. */
+function wayNotes(joint: BoxJoint, { tails, isSplice, isDirect }: Made): StepNote[] {
+  const looped = tails.find(({ kind }) => kind === 'loop');
+  const notes: StepNote[] = [];
+  if (joint.ends.length === 0 && tails.length > 0 && !isSplice) notes.push({ code: 'link-only' });
+  if (isDirect && looped) notes.push({ code: 'left-long-looped', to: looped.to });
+  else if (isDirect && tails[0]) notes.push({ code: 'landed-then-links', to: tails[0].to.slice(0, 1) });
+  else if (looped) notes.push({ code: 'one-loop' });
+  else if (tails.some(({ kind }) => kind === 'link')) notes.push({ code: 'one-pigtail-and-links' });
+  return notes;
+}
+
+/** What to mind at the terminals of a joint. */
+function landingNotes(reader: HouseReader, joint: BoxJoint): StepNote[] {
+  const notes: StepNote[] = [];
+  const onBar = joint.landings.some(isGroundBar);
+  if (joint.role === 'ground' && !onBar && joint.landings.some((to) => !isLead(reader, to) && !isLink(to)))
+    notes.push({ code: 'hooks' });
+  if (onBar) notes.push({ code: 'own-bar-screw' });
+  if (joint.kind === 'land' && isClamp(reader, joint.landings[0]!)) notes.push({ code: 'clamp-straight' });
+  if (joint.role === 'neutral' && circuitsOf(reader, joint).length > 1)
+    notes.push({ code: 'shared-neutral' });
+  return notes;
+}
+
+/** What to mind of what the joint carries. */
+function roleNotes(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint[]): StepNote[] {
+  const notes: StepNote[] = [];
+  if (joint.open && joint.role !== 'undecided') notes.push({ code: 'more-may-join' });
+  if (joint.ends.some((end) => end.reidentified)) notes.push({ code: 'mark-white', is: joint.role });
+  if (joint.role === 'traveler') notes.push({ code: 'travelers-together' });
+  notes.push(...colourChange(joint, all));
+  if (joint.kind === 'uncut') notes.push({ code: 'leave-loop', lengthIn: joint.loopIn ?? 0 });
+  if (joint.role === 'spare') notes.push({ code: 'capped-both-ends' });
+  if (joint.role === 'ground' && joint.ends.length === 0) notes.push({ code: 'raceway-is-ground' });
+  const isAtSwitch = joint.landings.some(({ terminal: { kind } }) => kind === 'leg' || kind === 'common');
+  if (joint.role === 'leg' && isAtSwitch)
     notes.push(
-      `Leave it long and loop it unbroken round the screws: ${looped.to.map((to) => landingName(reader, to)).join(', on to ')}. No splice.`,
+      reader.rules().text('makeup.legs') === 'label' && joint.controlId
+        ? { code: 'label-it', controlId: joint.controlId }
+        : { code: 'at-its-gang' },
     );
-  else if (direct && tails[0])
-    notes.push(
-      `Land it on ${landingName(reader, tails[0].to[0]!)}; short links from there to the others. No splice.`,
-    );
-  else if (looped) notes.push('One wire, looped unbroken round the screws from supply to supply.');
-  else if (tails.some(({ kind }) => kind === 'link'))
-    notes.push('One pigtail; short links from supply to supply.');
-  if (spliced && !link && rules.text('makeup.spliceStrip') === 'clip-back')
-    notes.push('Pre-twist, then clip back to ½–9/16 in.');
+  return notes;
+}
+
+function notesOf(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint[], made: Made): StepNote[] {
+  const rules = reader.rules();
+  const notes = wayNotes(joint, made);
+  if (made.isSplice && rules.text('makeup.spliceStrip') === 'clip-back')
+    notes.push({ code: 'clip-back', lengthIn: rules.number('makeup.strip.clippedTo') });
   if (joint.landings.some((to) => isLink(to) && isCutBefore(joint, to, all)))
-    notes.push('The link from the other splice goes in here too.');
-  if (through)
-    notes.push(
-      `Let the longest ground through the hole: it is the first pigtail, to ${inSplice[0]!.to.map((to) => landingName(reader, to)).join(', ')}.`,
-    );
-  if (joint.role === 'ground' && joint.landings.some((to) => !isLead(reader, to) && !isLink(to) && !onBar))
-    notes.push('Hooks clockwise, half round the screw or more.');
-  if (onBar) notes.push('Each under a screw of its own on the ground bar, or as the panel is marked.');
-  if (landed && isClamp(reader, joint.landings[0]!))
-    notes.push('A clamp takes the wire straight, no hook: strip as it is marked, and torque as it says.');
-  if (
-    joint.role === 'neutral' &&
-    joint.circuitId &&
-    wireCircuit(reader, joint.circuitId).circuitIds.length > 1
-  )
-    notes.push(
-      `A neutral that circuits share is spliced through with a pigtail, never through the device (${rules.section('neutralWhole')}).`,
-    );
-  if (joint.open && joint.role !== 'undecided')
-    notes.push('More may join here: something in this box is not derived yet.');
-  const marks = joint.ends.filter((end) => end.reidentified);
-  if (marks.length)
-    notes.push(
-      `Mark the white all round in black or red tape, here and wherever it is seen: ${roleWords(joint.role)}.`,
-    );
-  if (joint.role === 'traveler')
-    notes.push(
-      'Both travelers of a pair lie in one cable; keep this colour on this side along the whole chain.',
-    );
-  notes.push(...colourChange(reader, boxId, joint, all));
-  if (joint.kind === 'uncut')
-    notes.push(`Leave a loop of ${joint.loopIn} in, so that a later device can be put in.`);
-  if (joint.role === 'spare') notes.push('Capped at both ends, and noted.');
-  if (joint.role === 'ground' && joint.ends.length === 0)
-    notes.push('The metal raceway is the ground of this box.');
-  if (
-    joint.role === 'leg' &&
-    joint.landings.some(({ terminal: { kind } }) => kind === 'leg' || kind === 'common')
-  )
-    notes.push(
-      rules.text('makeup.legs') === 'label'
-        ? `Label it: ${reader.get('controls', joint.controlId!)?.name ?? 'leg'}.`
-        : 'Hang it at its gang.',
-    );
-  if (spliced && !link) notes.push('Tug every wire, then fold the splice to the back before the next.');
-  const where = ({ runId, slot, colour, awg, ...end }: CableEnd): StepConductor => ({
-    runId,
-    colour,
-    awg,
-    toward: toward({ runId, colour, awg, ...end }),
-    ...(slot !== undefined && { slot }),
-  });
-  const first = joint.landings[0];
+    notes.push({ code: 'other-link-here' });
+  if (made.goesThrough) notes.push({ code: 'longest-is-pigtail', to: made.inSplice[0]!.to });
+  notes.push(...landingNotes(reader, joint), ...roleNotes(reader, joint, all));
+  if (made.isSplice) notes.push({ code: 'tug-and-fold' });
+  return notes;
+}
+
+/** Strip of the conductors of a joint, in inches; undefined where they stay whole. */
+function stripOf(reader: HouseReader, joint: BoxJoint, { isDirect }: Made): number | undefined {
+  if (joint.kind === 'cap' || joint.kind === 'uncut' || joint.kind === 'undecided') return undefined;
+  const [first] = joint.landings;
+  const isAtTerminal = joint.kind === 'land' || joint.landings.some(isGroundBar) || isDirect;
+  return first && isAtTerminal ? terminalStrip(reader, first, joint.awg) : spliceStrip(reader);
+}
+
+/** A joint of a box as work, in facts; `words.makeUp` says it. */
+export function stepOf(
+  reader: HouseReader,
+  boxId: string,
+  joint: BoxJoint,
+  all: readonly BoxJoint[],
+): MakeUpStep {
+  const made = holdingOf(reader, joint);
+  const { connector, fitting, bundle } = made;
+  const isAtTerminal = joint.kind === 'land' || joint.landings.some(isGroundBar);
+  const stripIn = stripOf(reader, joint, made);
   return {
     stage: STAGE_OF[joint.role],
     joint,
     made: joint.made ?? false,
-    marks: marks.map(where),
-    title: titleOf(reader, joint, toward),
-    conductors: joint.ends.map(where),
-    pigtails,
-    ...((landed || onBar) && { landsOn: landingName(reader, first!) }),
-    ...(connector && { connector: { id: connector.id, name: connector.name, bundle: bundleText(bundle) } }),
-    split: spliced && !link && !fit.connector,
-    ...(misfit && { misfit: { bundle, ...(fitting && { instead: fitting.id }) } }),
-    ...(joint.kind !== 'cap' &&
-      joint.kind !== 'uncut' &&
-      joint.kind !== 'undecided' && {
-        stripIn:
-          landed || onBar || (direct && first)
-            ? terminalStrip(reader, first!, joint.awg)
-            : spliceStrip(reader),
-      }),
-    twist,
+    marks: joint.ends.filter((end) => end.reidentified).map(conductorOf),
+    title: titleOf(reader, boxId, joint),
+    conductors: joint.ends.map(conductorOf),
+    pigtails: pigtailsOf(reader, joint, all, made),
+    ...(isAtTerminal && { landsOn: joint.landings[0]! }),
+    ...(connector && { connector: { id: connector.id, bundle } }),
+    split: made.isSplit,
+    ...(made.isMisfit && { misfit: { bundle, ...(fitting && { instead: fitting.id }) } }),
+    ...(stripIn !== undefined && { stripIn }),
+    twist: isTwisted(reader, joint, made),
     open: joint.open,
-    notes,
+    notes: notesOf(reader, joint, all, made),
   };
 }

@@ -108,7 +108,7 @@ export const FINDING_WORDS: Sentences = {
   'made.white-unmarked': (say, { facts, where }) =>
     `${say.box(where.boxId)}: a white is not marked, and ${isWords(say, facts.is)}. Mark it all round in black or red ${say.term('tape')}: the next hand takes it for ${say.term('neutral')}.`,
   'makeup.no-connector': (say, { facts, where }) =>
-    `${say.box(where.boxId)}, ${facts.step.charAt(0).toLowerCase()}${facts.step.slice(1)}: no connector of the table takes so many. Open it and make two splices with a link between them.`,
+    `${say.box(where.boxId)}, ${say.jointTitle(facts.title)}: no connector of the table takes so many. Open it and make two splices with a link between them.`,
   'multiwire.same-leg': (say, { facts }) =>
     `${say.circuits(facts.circuitIds)} share a ${say.term('neutral')} and stand on the same leg of the ${say.term('panel')}: the ${say.term('neutral')} carries both. Move one ${say.term('breaker')} by a row.`,
   'multiwire.too-many': (say, { facts }) =>

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts } from '../facts/box-facts.js';
 import { boxName, circuitName, farName, runName } from '../facts/naming.js';
-import type { ConductorRef, LoadFacts, Measure, ShortFacts, Source } from '../findings/facts.js';
+import type { ConductorRef, JointTitle, LoadFacts, Measure, ShortFacts, Source } from '../findings/facts.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
 import { CONNECTORS } from '../rulebook/connectors.js';
 import type { Term } from '../vocabulary/glossary.js';
@@ -12,6 +12,7 @@ import { valueText } from '../rulebook/rulebook.js';
 import type { Carried } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { panelLanding } from '../wiring/circuit/panel-terminals.js';
+import { jointTitle } from './joint-title.js';
 import { listed } from './sentence.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
@@ -41,6 +42,7 @@ export interface Say {
   readonly signals: (signals: readonly Carried[]) => string;
   readonly conductor: (ref: ConductorRef) => string;
   readonly connector: (id: string) => string;
+  readonly jointTitle: (title: JointTitle) => string;
   /** "WH to R1, BK to L2, leg of gang 2" */
   readonly members: (
     boxId: string | undefined,
@@ -99,6 +101,7 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
         : `${reader.get('points', pointId)?.name ?? role} in ${box(boxId)}`,
     signals: (signals) => signals.map((signal) => signalText(reader, signal, term)).join(', '),
     conductor: ({ runId, key }) => `${key} of ${run(runId)}`,
+    jointTitle: (title) => jointTitle(reader, term, title),
     connector: (id) => CONNECTORS.find((one) => one.id === id)?.name ?? id,
     members: (boxId = '', ends, landings) =>
       [

@@ -2,8 +2,11 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Measure, ShortFacts, Source } from '../findings/facts.js';
 import type { Finding, Fix } from '../findings/finding.js';
 import type { ProofFailure } from '../wiring/proof/proof.js';
+import type { MakeUp } from '../makeup/make-up-box.js';
 import { FINDING_WORDS } from './finding-words.js';
 import { FIX_WORDS } from './fix-words.js';
+import type { SaidMakeUp } from './make-up-words.js';
+import { saidMakeUp } from './make-up-words.js';
 import type { Language, Say } from './say.js';
 import { sayingOf } from './say.js';
 import type { Sentence } from './sentence.js';
@@ -20,6 +23,7 @@ export interface Words {
   measure(measure: Measure): Sentence;
   source(source: Source): Sentence;
   short(short: ShortFacts): Sentence;
+  makeUp(made: MakeUp): SaidMakeUp;
 }
 
 type AnyWords = (say: Say, told: unknown) => string;
@@ -50,5 +54,6 @@ export function wordsOf(
     measure: (measure) => say.measure(measure) as Sentence,
     source: (source) => say.source(source) as Sentence,
     short: (short) => say.short(short) as Sentence,
+    makeUp: (made) => saidMakeUp(reader, say, made),
   };
 }

@@ -114,7 +114,7 @@ describe('Joints recorded as made', () => {
     );
     grounds.connector = 'lever-3';
     expect(codes()).toEqual([]);
-    expect(makeUpBox(reader(), light).steps[0]!.connector!.name).toBe('3-port lever connector');
+    expect(makeUpBox(reader(), light).steps[0]!.connector!.id).toBe('lever-3');
   });
 
   it('given by hand go through the same proof', () => {

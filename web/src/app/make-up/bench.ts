@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { CableId, EnteringCable, MakeUpStep } from '@mule-tally/core';
+import type { CableId, SaidCable, SaidStep } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -81,7 +81,7 @@ export class Bench {
   });
   protected readonly makeUp = computed(() => {
     const reader = this.derived.reader();
-    return reader && this.box() ? makeUpBox(reader, this.boxId()) : undefined;
+    return reader && this.box() ? this.derived.words()?.makeUp(makeUpBox(reader, this.boxId())) : undefined;
   });
   /** The step that is being made; undefined shows the whole box. */
   protected readonly step = linkedSignal<string, number | undefined>({
@@ -169,7 +169,7 @@ export class Bench {
   });
 
   /** What is in the wall is changed on its pull, what is only planned on its run. */
-  protected setCable(entering: EnteringCable, cable: CableId): void {
+  protected setCable(entering: SaidCable, cable: CableId): void {
     const reader = this.derived.reader();
     const pull = reader && standingPull(reader, entering.runId);
     this.desk.make(
@@ -177,7 +177,7 @@ export class Bench {
     );
   }
 
-  protected setSlot(entering: EnteringCable, text: string): void {
+  protected setSlot(entering: SaidCable, text: string): void {
     const run = this.derived.reader()?.get('runs', entering.runId);
     if (!run) return;
     const end = { boxId: this.boxId(), ...(text.trim() && { slot: Number(text) }) };
@@ -207,7 +207,7 @@ export class Bench {
   }
 
   /** Writes the joint of a step into the house as made, or takes it out again. */
-  protected tick(step: MakeUpStep): void {
+  protected tick(step: SaidStep): void {
     const box = this.box();
     if (!box || step.stage === 'open') return;
     const asBuilt = step.made

@@ -1,4 +1,4 @@
-import { houseOf, makeUpBox, readHouseFile, readerOf } from '@mule-tally/core';
+import { houseOf, makeUpBox, readHouseFile, readerOf, wordsOf } from '@mule-tally/core';
 import type { HouseFile } from '@mule-tally/core';
 import demo from '../../../../demo/lot-12.house.json';
 import { drawBox } from './box-drawing';
@@ -9,11 +9,12 @@ const file = (() => {
   return read.file;
 })();
 const reader = readerOf(houseOf(file satisfies HouseFile));
+const said = (boxId: string) => wordsOf(reader).makeUp(makeUpBox(reader, boxId));
 
 describe('The picture of a box', () => {
   it('has every conductor, pigtail and screw of the make-up, in every box of the demo house', () => {
     for (const box of reader.all('boxes')) {
-      const made = makeUpBox(reader, box.id);
+      const made = said(box.id);
       const drawing = drawBox(made);
       const tails = made.steps.reduce(
         (sum, step) => sum + (step.joint.kind === 'land' ? 0 : step.joint.landings.length),
@@ -38,7 +39,7 @@ describe('The picture of a box', () => {
 
   it('keeps everything inside its frame, cables apart and rows apart', () => {
     for (const box of reader.all('boxes')) {
-      const { width, height, cables, rows, devices, wires } = drawBox(makeUpBox(reader, box.id));
+      const { width, height, cables, rows, devices, wires } = drawBox(said(box.id));
       for (const list of [cables, devices]) {
         list.forEach(({ x, width: own }, index) => {
           expect(x + own).toBeLessThanOrEqual(list[index + 1]?.x ?? width);

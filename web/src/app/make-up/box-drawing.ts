@@ -1,4 +1,4 @@
-import type { BoxJoint, Colour, DeviceSheet, EnteringCable, MakeUp } from '@mule-tally/core';
+import type { BoxJoint, Colour, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core';
 import { BOX_GROUND, PIGTAIL_COLOUR, isLink, landingKey, terminalKey, terminalText } from '@mule-tally/core';
 
 /**
@@ -24,7 +24,7 @@ interface Rect {
 }
 
 export interface CableShape extends Rect {
-  readonly cable: EnteringCable;
+  readonly cable: SaidCable;
   readonly gauge: string;
 }
 
@@ -60,7 +60,7 @@ export interface ScrewShape {
 }
 
 export interface DeviceShape extends Rect {
-  readonly sheet: DeviceSheet;
+  readonly sheet: SaidSheet;
   readonly screws: readonly ScrewShape[];
 }
 
@@ -76,7 +76,7 @@ const MARGIN = 14;
 const shortConnector = (name: string): string =>
   name.replace(' twist-on', '').replace(' with pass-through hole', '').replace(' lever connector', ' lever');
 
-export function drawBox(made: MakeUp): BoxDrawing {
+export function drawBox(made: SaidMakeUp): BoxDrawing {
   const conductorsOf = new Map<string, { key: string; colour: Colour; step: number }[]>();
   made.steps.forEach((step, index) => {
     for (const { runId, key, colour } of step.joint.ends) {

@@ -8,7 +8,7 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import type { MakeUp } from '@mule-tally/core';
+import type { SaidMakeUp } from '@mule-tally/core';
 import { OTHER_SHEATH, SHEATHS, WIRE_LOOKS } from '../parts/wire-colours';
 import type { DeviceShape, WireShape } from './box-drawing';
 import { drawBox } from './box-drawing';
@@ -58,7 +58,7 @@ import { drawBox } from './box-drawing';
   `,
 })
 export class BoxPicture {
-  readonly made = input.required<MakeUp>();
+  readonly made = input.required<SaidMakeUp>();
   readonly title = input('');
   /** The step that is being made; all else is dimmed. */
   readonly step = input<number | undefined>();

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import type { MakeUpStep } from '@mule-tally/core';
+import type { SaidStep } from '@mule-tally/core';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 
@@ -30,7 +30,7 @@ import { Derived } from '../state/derived';
   `,
 })
 export class StepDetail {
-  readonly step = input.required<MakeUpStep>();
+  readonly step = input.required<SaidStep>();
   private readonly derived = inject(Derived);
   protected inches(length: number): string {
     return this.derived.units().short(length);

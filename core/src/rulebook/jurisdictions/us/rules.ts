@@ -288,6 +288,9 @@ export const US_RULES: readonly Rule[] = [
   practice('makeup.strip.splice', 'Strip for a twist-on splice', 'in', 0.5),
   practice('makeup.strip.thinSplice', 'Strip for a twist-on splice, short school', 'in', 0.375),
   practice('makeup.strip.clipBack', 'Strip before pre-twisting and clipping back', 'in', 0.75),
+  practice('makeup.strip.clippedTo', 'Strip left after clipping back', 'in', 0.5625, {
+    note: '½ to 9⁄16 in.',
+  }),
   practice('makeup.strip.pushIn', 'Strip for back-clamp and push-in terminals', 'in', 0.5625, {
     note: 'The gauge mark on the device comes first.',
   }),

@@ -3,9 +3,9 @@ import { deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
 import { controlsOf } from '../wiring/circuit/controls.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
-import { terminalText } from '../words/terminal-text.js';
+import { terminalText } from './terminal-text.js';
 import { sidesOf } from '../wiring/circuit/device-sides.js';
-import { landingText } from '../words/landing-text.js';
+import { landingText, termsOf } from './landing-text.js';
 
 /** What the leads of a device are called, where it has leads instead of screws. */
 const LEADS: Partial<Record<Terminal['kind'], string>> = { supply: 'line lead', leg: 'load lead' };
@@ -18,13 +18,14 @@ function halfName(reader: HouseReader, device: Device, terminal: Terminal): stri
   const point = part ? loads[part - 1] : undefined;
   if (!part || !point || loads.length !== 2 || point.role !== 'receptacle') return undefined;
   const control = controlsOf(reader, point.id)[0];
-  return `${terminalText(terminal)}, ${point.name ?? HALVES[part - 1]}, ${control ? `switched by ${control.name}` : 'always hot'}`;
+  return `${terminalText(terminal, undefined, termsOf(reader))}, ${point.name ?? HALVES[part - 1]}, ${control ? `switched by ${control.name}` : 'always hot'}`;
 }
 
 /** What a hand calls a terminal of a device: a screw by what it is, a lead as a lead, a half of a receptacle by which it is. */
 export function terminalName(reader: HouseReader, device: Device, terminal: Terminal): string {
   const type = deviceType(reader, device);
-  if (type.connection !== 'leads') return halfName(reader, device, terminal) ?? terminalText(terminal);
+  if (type.connection !== 'leads')
+    return halfName(reader, device, terminal) ?? terminalText(terminal, undefined, termsOf(reader));
   const { loads } = sidesOf(reader, device);
   const isHot = terminal.kind === 'hot' && !terminal.of && !terminal.pole;
   const roles = new Set(loads.map(({ role }) => role));
@@ -33,7 +34,7 @@ export function terminalName(reader: HouseReader, device: Device, terminal: Term
     return own === 'fan' ? 'fan lead' : own === 'lamp' ? 'light lead' : 'fan lead and light lead';
   }
   const isAlone = !('lever' in terminal && terminal.lever);
-  return (isAlone && LEADS[terminal.kind]) || `${terminalText(terminal)} lead`;
+  return (isAlone && LEADS[terminal.kind]) || `${terminalText(terminal, undefined, termsOf(reader))} lead`;
 }
 
 /** "Switch, gang 1: leg", "Fan with light: fan lead", "breaker 5, neutral" */
