@@ -48,10 +48,12 @@ describe('What a change to the demo house derives again', () => {
   const panel = file.boxes.find(({ catalogueId }) => catalogueId === 'panel')!;
   const box = file.boxes.find(({ tag }) => tag === 'S2')!;
 
-  it('is none of the wiring for a height, a tag, the name of a room', () => {
+  it('is none of the wiring for a height, a tag, the name of a room or a circuit', () => {
     expect(wiring(again(setting('boxes', box.id, { heightIn: 50 })))).toBe(0);
     expect(wiring(again(setting('boxes', panel.id, { tag: 'MAIN' })))).toBe(0);
     expect(wiring(again(setting('rooms', file.rooms[3]!.id, { name: 'Den' })))).toBe(0);
+    const circuit = file.circuits.find(({ neutralGroup }) => neutralGroup)!;
+    expect(wiring(again(setting('circuits', circuit.id, { name: 'Ovens' })))).toBe(0);
     // It is not that nothing is ever derived again.
     expect(wiring(again(setting('boxes', box.id, { neutralException: 'reachable' })))).toBeGreaterThan(0);
     expect(wiring(again(setting('rooms', box.roomId!, { kind: 'garage' })))).toBeGreaterThan(0);

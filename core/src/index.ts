@@ -10,6 +10,7 @@ export * from './exchange/conductor-schedule.js';
 export * from './exchange/netlist-json.js';
 export * from './exchange/spice.js';
 export * from './facts/box-facts.js';
+export * from './facts/circuit-facts.js';
 export * from './facts/naming.js';
 export * from './fill/fill-box.js';
 export * from './findings/finding.js';
@@ -26,6 +27,8 @@ export {
   recordOfVersion1,
 } from './house/upgrade/version-1.js';
 export * from './inspection/causes.js';
+export * from './inspection/box-findings.js';
+export * from './inspection/circuit-findings.js';
 export * from './inspection/inspect-house.js';
 export * from './inspection/raceway-findings.js';
 export * from './makeup/device-sheet.js';

@@ -1,3 +1,4 @@
+import { supplyOf } from '../facts/circuit-facts.js';
 import { setting } from '../changes/change.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { circuitsAt } from '../facts/box-facts.js';
@@ -77,7 +78,7 @@ function belongs(
     case 'circuit':
       return at.circuitId !== undefined && at.circuitId === of.circuitId;
     case 'operated together': {
-      if (!at.circuitId || !of.boxId || !reader.get('circuits', at.circuitId)) return false;
+      if (!at.circuitId || !of.boxId || !supplyOf(reader, at.circuitId)) return false;
       const { circuitIds } = netlistOf(reader, at.circuitId);
       return circuitsAt(reader, of.boxId).some((id) => circuitIds.includes(id));
     }

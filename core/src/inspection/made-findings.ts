@@ -1,3 +1,4 @@
+import { supplyOf } from '../facts/circuit-facts.js';
 import { NO_FACTS } from '../findings/finding.js';
 import type { JointFacts } from '../findings/facts.js';
 import { setting } from '../changes/change.js';
@@ -32,7 +33,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
   // What works as it stands need not be opened; what does not is not to be covered up.
   const fails =
     conflicts.length > 0 &&
-    circuitsAt(reader, boxId).some((id) => reader.get('circuits', id) && !proveCircuit(reader, id).holds);
+    circuitsAt(reader, boxId).some((id) => supplyOf(reader, id) && !proveCircuit(reader, id).holds);
   for (const { made, asked } of conflicts) {
     findings.push({
       code: 'box.reopen',

@@ -1,3 +1,4 @@
+import { supplyOf } from '../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { shapeOfBox, cableIn, circuitsAt, devicesIn, endAt, runsAt } from '../facts/box-facts.js';
 import type { Landing, TerminalKind } from '../vocabulary/terminal.js';
@@ -80,7 +81,7 @@ function cablesOf(reader: HouseReader, boxId: string, joints: readonly BoxJoint[
     .map((run) => {
       const role = roles.get(run.id) ?? 'other';
       const feeds = run.circuitIds.some((id) => {
-        if (!reader.get('circuits', id)) return false;
+        if (!supplyOf(reader, id)) return false;
         const { tree } = wireCircuit(reader, id);
         return [...tree.feed].some(
           ([node, feed]) => feed.run.id === run.id && tree.boxOf.get(node) === boxId,

@@ -1,3 +1,4 @@
+import { numberOf, supplyOf } from '../facts/circuit-facts.js';
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
@@ -168,11 +169,12 @@ function leadFitting(reader: HouseReader, landing: Landing, awg: Awg): Connector
 
 /** The circuit of a joint; of a neutral that circuits share, all of them by number. */
 function circuitsOf(reader: HouseReader, joint: BoxJoint): readonly string[] {
-  const circuit = joint.circuitId ? reader.get('circuits', joint.circuitId) : undefined;
-  if (!circuit) return [];
-  if (joint.role !== 'neutral') return [circuit.id];
-  const number = (id: string): number => reader.get('circuits', id)!.number;
-  return [...wireCircuit(reader, circuit.id).circuitIds].sort((a, b) => number(a) - number(b));
+  const { circuitId } = joint;
+  if (!circuitId || !supplyOf(reader, circuitId)) return [];
+  if (joint.role !== 'neutral') return [circuitId];
+  return [...wireCircuit(reader, circuitId).circuitIds].sort(
+    (a, b) => numberOf(reader, a) - numberOf(reader, b),
+  );
 }
 
 function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitle {

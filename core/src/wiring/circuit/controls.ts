@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
@@ -185,7 +186,7 @@ function obstacle(
       facts: NO_FACTS,
     };
   }
-  if (reader.get('circuits', first.circuitId)?.poles === 2) {
+  if (supplyOf(reader, first.circuitId)?.poles === 2) {
     return {
       code: 'control.240-volt',
       severity: 'mend',

@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../../facts/box-facts.js';
 import type { Device, Point } from '../../house/model.js';
@@ -22,7 +23,7 @@ export interface DeviceSides {
 
 /** Circuits that share a neutral have one name. */
 export function neutralOfCircuit(reader: HouseReader, circuitId: string): string {
-  const circuit = reader.get('circuits', circuitId);
+  const circuit = supplyOf(reader, circuitId);
   return circuit?.neutralGroup ? `${circuit.panelId} ${circuit.neutralGroup}` : circuitId;
 }
 

@@ -1,7 +1,7 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import type { CableId } from '../../vocabulary/cables.js';
 import { cableFor } from '../../vocabulary/cables.js';
-import type { Circuit } from '../../house/model.js';
 import type { Awg } from '../../vocabulary/text.js';
 
 const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
@@ -14,19 +14,19 @@ const gaugeFor = (reader: HouseReader, amps: number): Awg | undefined =>
  * What the wire of a circuit has to carry, in amperes: its breaker; of a motor or an air conditioner the minimum circuit
  * ampacity of its nameplate, whatever larger breaker that allows (240.4(G), 430, 440; from memory).
  */
-const wireAmps = ({ breakerAmps, nameplate }: Pick<Circuit, 'breakerAmps' | 'nameplate'>): number =>
+const wireAmps = ({ breakerAmps, nameplate }: Pick<CircuitSupply, 'breakerAmps' | 'nameplate'>): number =>
   nameplate?.mca ?? breakerAmps;
 
 /** The thinnest copper for a circuit. */
-export const gaugeOfCircuit = (reader: HouseReader, circuit: Circuit): Awg | undefined =>
+export const gaugeOfCircuit = (reader: HouseReader, circuit: CircuitSupply): Awg | undefined =>
   gaugeFor(reader, wireAmps(circuit));
 
 /** The cable that a run of a circuit usually is: two-wire, three-wire where circuits share the neutral; by the rulebook. */
-export function usualCable(reader: HouseReader, circuit: Circuit): CableId | undefined {
+export function usualCable(reader: HouseReader, circuit: CircuitSupply): CableId | undefined {
   const awg = gaugeOfCircuit(reader, circuit);
   return awg && cableFor(awg, circuit.neutralGroup ? 3 : 2)?.id;
 }
 
 /** The thinnest copper for circuits that are wired as one. */
-export const gaugeOfGroup = (reader: HouseReader, group: readonly Circuit[]): Awg | undefined =>
+export const gaugeOfGroup = (reader: HouseReader, group: readonly CircuitSupply[]): Awg | undefined =>
   gaugeFor(reader, Math.max(...group.map(wireAmps)));

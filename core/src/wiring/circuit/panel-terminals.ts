@@ -1,6 +1,7 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
+import { circuitsOfPanel, numberOf, supplyOf } from '../../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { BOX_SHAPE, shapeOfBox, runsAt } from '../../facts/box-facts.js';
-import type { Circuit } from '../../house/model.js';
 import type { Landing, TerminalKind } from '../../vocabulary/terminal.js';
 import { circuitOfTerminal } from '../../vocabulary/terminal.js';
 import { byNumber } from '../../house/breaker-by-number.js';
@@ -16,21 +17,16 @@ const OF_A_PANEL: ReadonlySet<TerminalKind> = new Set([
 export const isPanelTerminal = ({ deviceId, terminal }: Landing): boolean =>
   !deviceId && OF_A_PANEL.has(terminal.kind);
 
-/** The circuits of a panel, by number. */
-export const circuitsOfPanel = (reader: HouseReader, panelId: string): readonly Circuit[] =>
-  reader
-    .mentioning('circuits', panelId)
-    .filter((circuit) => circuit.panelId === panelId)
-    .sort((a, b) => a.number - b.number);
-
 /** A landing as recorded, with its breaker told by circuit. */
 export function panelLanding(reader: HouseReader, boxId: string, landing: Landing): Landing {
   if (landing.deviceId || !isOnBreaker(landing) || circuitOfTerminal(landing.terminal)) return landing;
-  return { terminal: byNumber(circuitsOfPanel(reader, boxId), landing.terminal) };
+  const numbered = circuitsOfPanel(reader, boxId).map(({ id }) => ({ id, number: numberOf(reader, id) }));
+  return { terminal: byNumber(numbered, landing.terminal) };
 }
 
 /** Whether the breaker of a circuit watches its neutral, which then lands on the breaker and not on the bar. */
-export const hasOwnNeutral = ({ protection }: Pick<Circuit, 'protection'>): boolean => protection !== 'none';
+export const hasOwnNeutral = ({ protection }: Pick<CircuitSupply, 'protection'>): boolean =>
+  protection !== 'none';
 
 /** By box id. */
 const SUB_PANEL: Derivation<boolean> = {
@@ -42,7 +38,7 @@ const SUB_PANEL: Derivation<boolean> = {
     runsAt(reader, boxId).some(
       (run) =>
         run.kind !== 'low-voltage' &&
-        run.circuitIds.some((id) => (reader.get('circuits', id)?.panelId ?? boxId) !== boxId),
+        run.circuitIds.some((id) => (supplyOf(reader, id)?.panelId ?? boxId) !== boxId),
     ),
 };
 
@@ -53,7 +49,7 @@ export const isSubPanel = (reader: HouseReader, boxId: string): boolean => reade
  * The leg of the service that a pole stands on, 0 or 1: rows of two spaces alternate, and the second pole of a breaker stands
  * on the other leg. Undefined while its space is not said.
  */
-export function legOfSpace({ spaces }: Pick<Circuit, 'spaces'>): 0 | 1 | undefined {
+export function legOfSpace({ spaces }: Pick<CircuitSupply, 'spaces'>): 0 | 1 | undefined {
   const space = spaces?.[0];
   return space === undefined ? undefined : ((Math.floor((space - 1) / 2) % 2) as 0 | 1);
 }

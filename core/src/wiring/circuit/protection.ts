@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import type { CircuitTree } from './circuit-tree.js';
@@ -81,7 +82,7 @@ export function protectionOf(
     point.role === 'receptacle' &&
     !domain.has(node) &&
     !deviceType(reader, device).feedThrough &&
-    !['gfci', 'dual'].includes(reader.get('circuits', circuitId)!.protection);
+    !['gfci', 'dual'].includes(supplyOf(reader, circuitId)!.protection);
   const lost = passed.map(({ deviceId, why, beyond }): LostProtection => ({
     deviceId,
     why,

@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { farBox, roomOf, runsAt, shapeOfBox } from '../../facts/box-facts.js';
 import { EXHAUST_ROOMS, FAN_ROOMS } from '../../rulebook/rooms.js';
@@ -14,7 +15,7 @@ function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
     const isSwitchBox = reader
       .mentioning('devices', far)
       .some(({ id }) => reader.mentioning('points', id).some(({ role }) => role === 'lever'));
-    if (!isSwitchBox || !reader.get('circuits', run.circuitIds[0])) return false;
+    if (!isSwitchBox || !supplyOf(reader, run.circuitIds[0])) return false;
     const carries = wireCircuit(reader, run.circuitIds[0]).runs.get(run.id)?.carries;
     return carries ? [...carries].some(([key, what]) => what === 'spare' && key !== 'WH') : false;
   });

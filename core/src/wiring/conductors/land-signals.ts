@@ -1,7 +1,9 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
+import { supplyOf } from '../../facts/circuit-facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { BOX_MADE, deviceType } from '../../facts/box-facts.js';
-import type { Circuit, Device } from '../../house/model.js';
+import type { Device } from '../../house/model.js';
 import type { Finding } from '../../findings/finding.js';
 import type { Landing } from '../../vocabulary/terminal.js';
 import { circuitOfTerminal, sameTerminal } from '../../vocabulary/terminal.js';
@@ -54,7 +56,7 @@ export function landSignals(
     const { boxId, node } = points[0]!;
     const type = deviceType(reader, device);
     const both = type.supply === '240' || type.supply === '120/240';
-    const wrong = points.find((point) => both !== (reader.get('circuits', point.circuitId)!.poles === 2));
+    const wrong = points.find((point) => both !== (supplyOf(reader, point.circuitId)!.poles === 2));
     const { circuitId } = wrong ?? points[0]!;
     if (wrong) {
       openDevices.add(device.id);
@@ -127,7 +129,7 @@ const NOTHING_MADE: MadeSignals = { of: () => NONE, learn: () => undefined };
  */
 export function madeSignals(
   reader: HouseReader,
-  group: readonly Circuit[],
+  group: readonly CircuitSupply[],
   tree: CircuitTree,
   terminals: ReadonlyMap<string, readonly SignalLanding[]>,
 ): MadeSignals {

@@ -1,9 +1,10 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { FindingFacts } from '../../findings/facts.js';
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, conductorsOf, standingPull } from '../../facts/box-facts.js';
 import type { CableId } from '../../vocabulary/cables.js';
-import type { Circuit, Run } from '../../house/model.js';
+import type { Run } from '../../house/model.js';
 import type { Awg, Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
@@ -42,7 +43,7 @@ export const planCable = (run: Run, cable: CableId): Fix => ({
 
 /** A run of a wiring group that has too few conductors. */
 export interface Shortage {
-  readonly group: readonly Circuit[];
+  readonly group: readonly CircuitSupply[];
   readonly needs: TreeNeeds;
   readonly run: Run;
   readonly wanted: readonly Signal[];

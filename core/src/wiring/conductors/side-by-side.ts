@@ -1,3 +1,4 @@
+import { wiringGroup } from '../../facts/circuit-facts.js';
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, standingPull } from '../../facts/box-facts.js';
@@ -8,7 +9,7 @@ import type { Fix } from '../../findings/finding.js';
 import { withBranches } from '../needs/branches.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
 import { gaugeOfGroup } from '../circuit/gauge.js';
-import { runsOfGroup, wiringGroup } from '../circuit/wiring-group.js';
+import { runsOfGroup } from '../circuit/wiring-group.js';
 
 /** An id for the run that lies beside another: always the same one for the same run. */
 function idBeside(runId: string): string {

@@ -1,10 +1,12 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
+import { wiringGroup } from '../../facts/circuit-facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import { setting } from '../../changes/change.js';
 import { roomOf } from '../../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import { cableFor } from '../../vocabulary/cables.js';
-import type { Circuit, Run } from '../../house/model.js';
+import type { Run } from '../../house/model.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { needsGfci } from '../../rulebook/rooms.js';
@@ -23,7 +25,7 @@ import { controlOf, kindOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/terminals.js';
 import { travelerColours } from './traveler-colours.js';
 import { leverKind } from '../circuit/terminals.js';
-import { runsOfGroup, wiringGroup } from '../circuit/wiring-group.js';
+import { runsOfGroup } from '../circuit/wiring-group.js';
 import type { CircuitWiring, RunWiring } from './circuit-wiring.js';
 
 const SCHOOLS = new WeakMap<TreeNeeds, { readonly cable: ColourSchools; readonly raceway: ColourSchools }>();
@@ -129,7 +131,7 @@ function cannotServe(
 }
 
 /** Steps one to three of wiring for one group. */
-function wireGroup(reader: HouseReader, group: readonly Circuit[]): CircuitWiring {
+function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): CircuitWiring {
   const circuitIds = group.map(({ id }) => id);
   const leader = group[0]!;
   const plain = circuitTree(reader, leader.panelId, runsOfGroup(reader, group));

@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import type { BoxFacts, Conductor } from '../../facts/box-facts.js';
 import {
@@ -188,7 +189,7 @@ function derivedJoints(reader: HouseReader, boxId: string): Omit<BoxJoints, 'con
     }
     const controlId = controlOf(carried);
     const spare = sparePigtail(reader, carried, landings, devices);
-    const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+    const circuit = circuitId ? supplyOf(reader, circuitId) : undefined;
     const all = spare.length ? [...landings, ...spare] : landings;
     const joint = join(roleOf(carried), ends, all, !wiring || openWirings.has(wiring), {
       circuitId,
@@ -274,12 +275,12 @@ function panelTerminal(
   wiring: CircuitWiring | undefined,
 ): Landing | undefined {
   const circuitId = circuitOf(carried, wiring);
-  const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+  const circuit = circuitId ? supplyOf(reader, circuitId) : undefined;
   if (!circuit || !circuitId || !wiring) return undefined;
   const isHome = circuit.panelId === boxId;
   if (!isHome && circuit.poles !== 2) return undefined;
   if (carried === 'neutral') {
-    const watched = wiring.circuitIds.find((id) => hasOwnNeutral(reader.get('circuits', id)!));
+    const watched = wiring.circuitIds.find((id) => hasOwnNeutral(supplyOf(reader, id)!));
     return { terminal: isHome && watched ? breakerNeutralOf(watched) : NEUTRAL_BAR };
   }
   if (carried.startsWith('hot:')) return { terminal: isHome ? breakerOf(circuitId) : LUGS[0] };

@@ -1,3 +1,4 @@
+import { circuitsOfPanel, numberOf, wiringGroup } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { boxFacts, conductorsOf, endAt, runsAt } from '../../facts/box-facts.js';
 import type { Box, Joint } from '../../house/model.js';
@@ -17,14 +18,7 @@ import {
   sameTerminal,
   wholeOf,
 } from '../../vocabulary/terminal.js';
-import {
-  circuitsOfPanel,
-  hasOwnNeutral,
-  isGroundBar,
-  isLink,
-  isSubPanel,
-  panelLanding,
-} from '../circuit/panel-terminals.js';
+import { hasOwnNeutral, isGroundBar, isLink, isSubPanel, panelLanding } from '../circuit/panel-terminals.js';
 import { namedAsMade } from './same-behaviour.js';
 import { Union } from '../../structures/union.js';
 import type { MadeConflict } from './box-joint.js';
@@ -91,7 +85,10 @@ export function recordOfJoint(joint: BoxJoint, connector?: string): Joint {
 export function boxTerminals(reader: HouseReader, box: Box): readonly Landing[] {
   const facts = boxFacts(reader, box);
   if (facts.kind === 'panel') {
-    const breakers = circuitsOfPanel(reader, box.id).flatMap((circuit): Landing[] => [
+    const circuits = circuitsOfPanel(reader, box.id).toSorted(
+      (a, b) => numberOf(reader, a.id) - numberOf(reader, b.id),
+    );
+    const breakers = circuits.flatMap((circuit): Landing[] => [
       { terminal: breakerOf(circuit.id) },
       ...(circuit.poles === 2 ? [{ terminal: breakerOf(circuit.id, 2) }] : []),
       ...(hasOwnNeutral(circuit) ? [{ terminal: breakerNeutralOf(circuit.id) }] : []),
@@ -194,12 +191,8 @@ function groupsOf(
 
 /** The circuits that are wired as one with the circuit of a joint. */
 function groupOf(reader: HouseReader, { circuitId }: BoxJoint): readonly string[] | undefined {
-  const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
-  if (!circuit) return undefined;
-  const others = circuit.neutralGroup
-    ? circuitsOfPanel(reader, circuit.panelId).filter((one) => one.neutralGroup === circuit.neutralGroup)
-    : [circuit];
-  return others.map(({ id }) => id);
+  const group = circuitId ? wiringGroup(reader, circuitId) : [];
+  return group.length ? group.map(({ id }) => id) : undefined;
 }
 
 /** Whether what hangs together in the record is what is asked for, or a part of it of which the rest is still to be made. */

@@ -1,7 +1,8 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { NamedUnion } from '../../structures/union.js';
 import { devicesIn } from '../../facts/box-facts.js';
-import type { Circuit, Run } from '../../house/model.js';
+import type { Run } from '../../house/model.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { wayUp, withBranch } from '../circuit/circuit-tree.js';
 import type { TreeNeeds } from './needs.js';
@@ -62,7 +63,11 @@ const isBetter = (a: TreeNeeds, b: TreeNeeds): boolean =>
  * it: some of the devices and onward runs of that box go over to it. Taken when fewer conductors are missing then; else the
  * run stays a loop.
  */
-export function withBranches(reader: HouseReader, group: readonly Circuit[], plain: CircuitTree): TreeNeeds {
+export function withBranches(
+  reader: HouseReader,
+  group: readonly CircuitSupply[],
+  plain: CircuitTree,
+): TreeNeeds {
   let best = needsOn(reader, group, plain);
   for (const run of plain.loops) {
     if (best.missing === 0) continue;

@@ -1,8 +1,9 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { BOX_MADE, boxesOf, conductorsOf, deviceType } from '../../facts/box-facts.js';
 import { mostConductors } from '../../vocabulary/cables.js';
 import type { Conductor } from '../../facts/box-facts.js';
-import type { Circuit, Control, Run } from '../../house/model.js';
+import type { Control, Run } from '../../house/model.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { runsBetween, wayUp } from '../circuit/circuit-tree.js';
 import type { CircuitControls, ReachedPoint } from '../circuit/controls.js';
@@ -165,7 +166,7 @@ function reopened(
 /** Signals and needs of a wiring group on a tree; `unpinned` is a control whose order is to be derived although it is pinned. */
 export function needsOn(
   reader: HouseReader,
-  group: readonly Circuit[],
+  group: readonly CircuitSupply[],
   tree: CircuitTree,
   unpinned?: string,
 ): TreeNeeds {
@@ -343,7 +344,7 @@ export function needsOn(
 }
 
 /** The most insulated conductors that a cable for this group can have. */
-const largestCable = (reader: HouseReader, group: readonly Circuit[]): number =>
+const largestCable = (reader: HouseReader, group: readonly CircuitSupply[]): number =>
   mostConductors(gaugeOfGroup(reader, group) ?? 14);
 
 const isBeside = (run: Run, other: Run): boolean => {

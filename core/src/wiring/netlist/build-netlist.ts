@@ -1,6 +1,7 @@
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { shapeOfBox, boxesOf, circuitOfPoint, deviceType, devicesIn } from '../../facts/box-facts.js';
-import type { Circuit } from '../../house/model.js';
 import type { BoxJoint } from '../joints/box-joint.js';
 import { jointsForGroup } from '../joints/box-joints.js';
 import { groundReach } from './ground-reach.js';
@@ -32,7 +33,7 @@ import type {
 } from './netlist.js';
 
 /** 1 or −1 for the two legs of the service. Without a space, by its place in the group. */
-function legSign(circuit: Circuit, index: number): 1 | -1 {
+function legSign(circuit: CircuitSupply, index: number): 1 | -1 {
   return (legOfSpace(circuit) ?? index % 2) === 0 ? 1 : -1;
 }
 
@@ -120,7 +121,7 @@ export function buildNetlist(
     if (kind === 'panel') {
       for (const { circuitIds: own, tree } of wirings) {
         if (tree.panelId === boxId || !tree.boxOf.has(boxId) || !isSubPanel(reader, boxId)) continue;
-        for (const circuitId of own.filter((id) => reader.get('circuits', id)?.poles === 2)) {
+        for (const circuitId of own.filter((id) => supplyOf(reader, id)?.poles === 2)) {
           const landed = (terminal: Terminal): number | undefined => {
             const index = list.findIndex(
               ({ boxId: at, joint }) =>
@@ -176,7 +177,7 @@ export function buildNetlist(
       // A breaker feeds what lands on it, whatever was meant to.
       const circuitId = circuitOfTerminal(terminal) ?? joint.circuitId;
       const group = wirings.find(({ circuitIds: own }) => own.includes(circuitId ?? ''));
-      const circuit = circuitId ? reader.get('circuits', circuitId) : undefined;
+      const circuit = circuitId ? supplyOf(reader, circuitId) : undefined;
       if (!circuit || circuit.panelId !== boxId) continue;
       const hot = terminal.kind === 'breaker';
       const place = group ? group.circuitIds.indexOf(circuit.id) : 0;
@@ -248,7 +249,7 @@ export function netlistScope(
         if (joint.role === 'ground') continue;
         for (const { runId } of joint.ends) {
           for (const id of reader.get('runs', runId)!.circuitIds) {
-            if (wiring.runs.has(runId) || !reader.get('circuits', id)) continue;
+            if (wiring.runs.has(runId) || !supplyOf(reader, id)) continue;
             const other = wireCircuit(reader, id);
             if (!wirings.includes(other)) wirings.push(other);
           }

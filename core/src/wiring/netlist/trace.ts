@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { netlistOf } from './build-netlist.js';
 import type { BoxJoint } from '../joints/box-joint.js';
@@ -15,7 +16,7 @@ export interface Trace {
 export function traceConductor(reader: HouseReader, runId: string, key: string): Trace {
   const run = reader.get('runs', runId);
   for (const circuitId of run?.circuitIds ?? []) {
-    if (!reader.get('circuits', circuitId)) continue;
+    if (!supplyOf(reader, circuitId)) continue;
     const { conductors, joints, tabs } = netlistOf(reader, circuitId);
     const own = conductors.find((conductor) => conductor.runId === runId && conductor.key === key);
     if (!own) continue;

@@ -1,3 +1,4 @@
+import { supplyOf } from '../../facts/circuit-facts.js';
 import type { ConductorRef } from '../../findings/facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import { loadFacts } from './proof.js';
@@ -147,7 +148,7 @@ function checkNeutralHome(reader: HouseReader, netlist: Netlist, failures: Failu
     if (kind !== 'neutral') continue;
     const { boxId, joint: own } = netlist.joints[joint]!;
     const meant = own.circuitId ?? circuitId;
-    const group = wireCircuit(reader, meant).circuitIds.map((id) => reader.get('circuits', id)!);
+    const group = wireCircuit(reader, meant).circuitIds.map((id) => supplyOf(reader, id)!);
     const watched = group.find(hasOwnNeutral);
     if (watched ? isOnBreaker && group.some(({ id }) => id === circuitId) : !isOnBreaker) continue;
     const end = own.ends.find((one) => !one.ground);
