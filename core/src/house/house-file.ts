@@ -8,6 +8,8 @@ import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { replaceMentions } from './references.js';
 import { LIMITS } from '../vocabulary/limits.js';
+import type { Steps } from '../structures/steps.js';
+import { finish } from '../structures/steps.js';
 import { scan } from '../vocabulary/scan.js';
 import { problemsOf } from '../vocabulary/schema-problems.js';
 import { Id, Name } from '../vocabulary/text.js';
@@ -58,6 +60,9 @@ const Frame = HouseFile.extend(
     [T in TableName]: z.ZodArray<z.ZodUnknown>;
   },
 );
+/** Records between two stops. */
+const STEP = 40;
+
 const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
 
 /**
@@ -66,7 +71,10 @@ const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
  * file.not-a-house, file.version, file.unknown-field, file.invalid, file.duplicate-id, file.forbidden-key, file.too-deep,
  * file.bad-text, file.text-too-long, file.list-too-long, file.too-many-fields, house.dangling, rule.*.
  */
-export function readHouseFile(input: unknown): HouseFileResult {
+export const readHouseFile = (input: unknown): HouseFileResult => finish(readHouseFileInSteps(input));
+
+/** {@link readHouseFile}, stopping every so many records. */
+export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
   let json = input;
   if (typeof input === 'string') {
     try {
@@ -95,15 +103,18 @@ export function readHouseFile(input: unknown): HouseFileResult {
       '$.version',
     );
   }
-  const read = recordsOf(current);
+  yield;
+  const read = yield* recordsOf(current);
   if (!read.file) return failed(read.problems);
   const { file } = read;
   const problems = new Problems();
   problems.take(duplicates(file));
-  const house = houseOf(file);
+  yield;
+  const house = yield* houseInSteps(file);
   for (const table of TABLE_NAMES)
     for (const [index, record] of file[table].entries()) {
       if (problems.isFull) break;
+      if (index % STEP === 0) yield;
       problems.take(danglingIn(house, table, record, `$.${table}[${index}]`));
     }
   problems.take(overrideProblems(file.rulebook, '$.rulebook.overrides'));
@@ -128,7 +139,9 @@ const failed = (problems: readonly Problem[]): HouseFileResult => ({
 });
 
 /** The file by its schemas, record by record, as far as the problems that are told. */
-function recordsOf(current: Record<string, unknown>): { file?: HouseFile; problems: readonly Problem[] } {
+function* recordsOf(
+  current: Record<string, unknown>,
+): Steps<{ file?: HouseFile; problems: readonly Problem[] }> {
   const frame = Frame.safeParse(current, { reportInput: true });
   const problems = new Problems();
   if (!frame.success) problems.take(problemsOf(frame.error.issues));
@@ -140,6 +153,7 @@ function recordsOf(current: Record<string, unknown>): { file?: HouseFile; proble
     lists[table] = own;
     for (const [index, record] of records.entries()) {
       if (problems.isFull) return { problems: problems.all };
+      if (index % STEP === 0) yield;
       const parsed = TABLES[table].schema.safeParse(record, { reportInput: true });
       if (parsed.success) own.push(parsed.data);
       else problems.take(problemsOf(parsed.error.issues, `$.${table}[${index}]`));
@@ -180,7 +194,9 @@ const isLooseEndOfVersion1 = (record: RecordOf<TableName>): boolean =>
   'tag' in record && record.catalogueId === BURIED_POINT && record.roomId === undefined;
 
 /** The house of a file whose shape is already known to be right. List order becomes row order. */
-export function houseOf(file: HouseFile): House {
+export const houseOf = (file: HouseFile): House => finish(houseInSteps(file));
+
+function* houseInSteps(file: HouseFile): Steps<House> {
   let house = emptyHouse({ id: file.id, name: file.name, rulebook: file.rulebook });
   let next = 0;
   for (const table of TABLE_NAMES) {
@@ -190,6 +206,7 @@ export function houseOf(file: HouseFile): House {
       const at = isBuried ? BURIED_PLACE : behind === undefined ? next++ : behind++;
       if (isBuried) behind = BURIED_PLACE + 1;
       house = withRow(house, table, record.id, { at, record });
+      if (next % STEP === 0) yield;
     }
   }
   return house;

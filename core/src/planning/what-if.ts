@@ -14,6 +14,9 @@ import { boxName, runName } from '../facts/naming.js';
 import { BOX_FINDINGS } from '../inspection/box-findings.js';
 import { CIRCUIT_FINDINGS } from '../inspection/circuit-findings.js';
 import type { Finding } from '../findings/finding.js';
+import type { Progress } from '../inspection/look-through.js';
+import type { Steps } from '../structures/steps.js';
+import { finish } from '../structures/steps.js';
 import { runsBetween, wayUp } from '../wiring/circuit/circuit-tree.js';
 import type { LeverKind } from '../wiring/circuit/terminals.js';
 import { leverKind } from '../wiring/circuit/terminals.js';
@@ -233,9 +236,14 @@ export interface FeedOption {
 
 /**
  * The same control with its feed brought to each of its boxes instead: what cable, how many conductors, how full the boxes
- * and what the neutral rule says. Only a feed that is not pulled yet can be led elsewhere.
+ * and what the neutral rule says. Only a feed that is not pulled yet can be led elsewhere. Stops after each box that it has
+ * looked at.
  */
-export function feedOptions(house: House, controlId: string, reader = readerOf(house)): FeedOption[] {
+export function* feedOptionsInSteps(
+  house: House,
+  controlId: string,
+  reader = readerOf(house),
+): Steps<FeedOption[], Progress> {
   const control = reader.get('controls', controlId);
   if (!control) return [];
   const { first, feed } = extentOf(reader, control);
@@ -243,27 +251,38 @@ export function feedOptions(house: House, controlId: string, reader = readerOf(h
   const boxesOf = (points: readonly string[]): Set<string> =>
     new Set(points.map((id) => reader.get('devices', reader.get('points', id)!.deviceId)!.boxId));
   const [switches, loads] = [boxesOf(control.places), boxesOf(control.loads)];
-  const ends = [...new Set([first, ...switches, ...loads])].flatMap((boxId) => {
-    const now = boxId === first;
-    const side = feed.from.boxId === first ? 'from' : 'to';
-    if (!now && (standingPull(reader, feed.id) || feed.from.boxId === boxId)) return [];
-    const body: ChangeBody | undefined = now ? undefined : setting('runs', feed.id, { [side]: { boxId } });
-    return [{ boxId, now, body, looked: outlook(house, body, controlId, [], reader) }];
-  });
-  // The same runs for all, so that they can be compared.
-  const runs = ends.flatMap(({ looked }) => looked.runs.map(({ runId }) => runId));
-  return ends.flatMap(({ boxId, now, body, looked }): FeedOption[] =>
-    looked.refusal
-      ? []
-      : [
-          {
-            boxId,
-            tag: boxName(reader, boxId),
-            now,
-            hasSwitch: switches.has(boxId),
-            hasLoad: loads.has(boxId),
-            outlook: outlook(house, body, controlId, runs, reader),
-          },
-        ],
+  const side = feed.from.boxId === first ? 'from' : 'to';
+  const ends = [...new Set([first, ...switches, ...loads])].filter(
+    (boxId) => boxId === first || (!standingPull(reader, feed.id) && feed.from.boxId !== boxId),
   );
+  const bodyFor = (boxId: string): ChangeBody | undefined =>
+    boxId === first ? undefined : setting('runs', feed.id, { [side]: { boxId } });
+  const of = ends.length * 2;
+  let done = 0;
+  const possible: string[] = [];
+  const runs: string[] = [];
+  for (const boxId of ends) {
+    const looked = outlook(house, bodyFor(boxId), controlId, [], reader);
+    if (!looked.refusal) possible.push(boxId);
+    runs.push(...looked.runs.map(({ runId }) => runId));
+    yield { done: ++done, of };
+  }
+  const options: FeedOption[] = [];
+  // The same runs for all, so that they can be compared.
+  for (const boxId of possible) {
+    options.push({
+      boxId,
+      tag: boxName(reader, boxId),
+      now: boxId === first,
+      hasSwitch: switches.has(boxId),
+      hasLoad: loads.has(boxId),
+      outlook: outlook(house, bodyFor(boxId), controlId, runs, reader),
+    });
+    yield { done: ++done, of };
+  }
+  return options;
 }
+
+/** All of {@link feedOptionsInSteps} at once. */
+export const feedOptions = (house: House, controlId: string, reader = readerOf(house)): FeedOption[] =>
+  finish(feedOptionsInSteps(house, controlId, reader));

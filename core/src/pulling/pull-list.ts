@@ -178,6 +178,32 @@ const ROOM_PULLS: Derivation<PullList> = {
     ),
 };
 
+/** How many of the runs that arrive in a room are in, by room id: nothing of the wiring is asked for. */
+const ROOM_TALLY: Derivation<Tally> = {
+  name: 'room tally',
+  cutsOff: true,
+  compute: (reader, roomId) => {
+    const runs = boxesInRoom(reader, roomId).flatMap((box) =>
+      runsAt(reader, box.id).filter((run) => arrivesIn(run, box.id)),
+    );
+    return {
+      in: runs.filter(({ id }) => standingPull(reader, id)?.state === 'in').length,
+      runs: runs.length,
+    };
+  },
+};
+
+export const roomTally = (reader: HouseReader, roomId: string): Tally => reader.derive(ROOM_TALLY, roomId);
+
+/** How many runs of the whole house are in. */
+export const houseTally = (reader: HouseReader): Tally => {
+  const tallies = reader.all('rooms').map(({ id }) => roomTally(reader, id));
+  return {
+    in: tallies.reduce((sum, tally) => sum + tally.in, 0),
+    runs: tallies.reduce((sum, tally) => sum + tally.runs, 0),
+  };
+};
+
 /** The runs of a circuit in pull order, by circuit id. */
 export const CIRCUIT_PULLS: Derivation<PullList> = {
   name: 'circuit pulls',
@@ -193,13 +219,7 @@ export const HOUSE_PULLS: Derivation<Omit<PullList, 'runs'>> = {
   name: 'house pulls',
   compute: (reader) => {
     const lists = reader.all('rooms').map((room) => reader.derive(ROOM_PULLS, room.id));
-    return {
-      tally: {
-        in: lists.reduce((sum, list) => sum + list.tally.in, 0),
-        runs: lists.reduce((sum, list) => sum + list.tally.runs, 0),
-      },
-      totals: sumTotals(lists.flatMap((list) => list.totals)),
-    };
+    return { tally: houseTally(reader), totals: sumTotals(lists.flatMap((list) => list.totals)) };
   },
 };
 

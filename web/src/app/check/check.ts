@@ -1,9 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
-import { causesIn, roomOf } from '@mule-tally/core';
+import { roomOf } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
+import { Workbench } from '../work/workbench';
 import { ThrowLevers } from './throw-levers';
 
 const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
@@ -72,6 +73,16 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
           >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
         >
       </div>
+      @if (workbench.broken(); as reason) {
+        <p role="alert" class="broken">
+          The house could not be looked through ({{ reason }}). Load this page again.
+        </p>
+      } @else if (workbench.progress(); as progress) {
+        <p role="status" class="soft">
+          Looking through the house…
+          <progress [value]="progress.done" [max]="progress.of" aria-label="Looked through"></progress>
+        </p>
+      }
       @for (entry of shown(); track $index) {
         <mt-finding [finding]="entry.finding">
           @if (entry.boxId) {
@@ -111,11 +122,22 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
           }
         </mt-finding>
       } @empty {
-        <p>Nothing found. That is not an approval.</p>
+        @if (workbench.look() && !workbench.progress()) {
+          <p>Nothing found. That is not an approval.</p>
+        }
       }
     }
   `,
   styles: `
+    .broken {
+      color: var(--alert);
+      font-weight: 700;
+    }
+    progress {
+      width: 9rem;
+      vertical-align: middle;
+      accent-color: var(--chalk);
+    }
     .tally {
       align-self: center;
       margin-left: 0.6rem;
@@ -152,6 +174,7 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
 })
 export class CheckSheet {
   private readonly derived = inject(Derived);
+  protected readonly workbench = inject(Workbench);
   readonly room = input<string>();
   readonly circuit = input<string>();
   readonly of = input<string>();
@@ -163,7 +186,7 @@ export class CheckSheet {
   protected readonly shown = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
-    return causesIn(reader)
+    return (this.workbench.look()?.causes ?? [])
       .map(({ finding, follows }) => {
         const boxId = finding.where.boxId;
         return {

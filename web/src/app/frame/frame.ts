@@ -10,7 +10,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { HOUSE_PULLS, ROOM_FINDINGS, pullList } from '@mule-tally/core';
+import { houseTally, readyRoom, roomTally } from '@mule-tally/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { TallyMarks } from '../parts/tally-marks';
@@ -18,8 +18,11 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { HouseEvents } from '../state/house.actions';
 import { houseFeature } from '../state/house.feature';
+import { OpenHouse } from '../state/open-house';
 import { Session } from '../state/session';
 import { DeviceStore } from '../sync/device-store';
+import { inSlices } from '../state/slices';
+import { Workbench } from '../work/workbench';
 import { STAGES, shortcutFor } from './shortcuts';
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
@@ -35,7 +38,9 @@ export class Frame {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly derived = inject(Derived);
+  private readonly workbench = inject(Workbench);
   private readonly modal = inject(NgbModal);
+  protected readonly house = inject(OpenHouse);
   protected readonly desk = inject(Desk);
   protected readonly session = inject(Session);
   protected readonly device = inject(DeviceStore);
@@ -52,25 +57,42 @@ export class Frame {
   protected readonly rooms = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
+    const stops = this.workbench.look()?.stopsInRoom;
     return [...reader.all('rooms')]
       .sort((a, b) => a.order - b.order)
       .map((room) => {
-        const findings = reader.derive(ROOM_FINDINGS, room.id);
         return {
           room,
           storey: reader.get('storeys', room.storeyId)?.name ?? '',
-          tally: pullList(reader, { roomId: room.id }).tally,
-          stops: findings.filter((finding) => finding.severity === 'stop').length,
+          tally: roomTally(reader, room.id),
+          stops: stops?.[room.id] ?? 0,
         };
       });
   });
   protected readonly here = computed(() => this.rooms().find(({ room }) => room.id === this.room()));
   protected readonly total = computed(() => {
     const reader = this.derived.reader();
-    return reader ? reader.derive(HOUSE_PULLS, reader.houseId).tally : { in: 0, runs: 0 };
+    return reader ? houseTally(reader) : { in: 0, runs: 0 };
   });
 
+  /** What the first sheet asks for has been derived, in pauses of the drawing. */
+  protected readonly isReady = signal(false);
+
   constructor() {
+    effect(() => {
+      const reader = this.derived.reader();
+      const here = this.here()?.room.id;
+      if (!reader || untracked(this.isReady)) return;
+      if (!here) {
+        // Where there is a room at all, it is gone to.
+        if (this.rooms().length === 0) this.isReady.set(true);
+        return;
+      }
+      const isLeft = (): boolean => this.derived.reader() !== reader;
+      void inSlices(readyRoom(reader, here), isLeft).then(() => {
+        if (!isLeft()) this.isReady.set(true);
+      });
+    });
     effect(() => {
       const houseId = this.houseId();
       untracked(() => this.store.dispatch(HouseEvents.houseOpened({ houseId })));

@@ -7,6 +7,7 @@ import { Store } from '@ngrx/store';
 import { Desk } from '../state/desk';
 import { HouseEvents } from '../state/house.actions';
 import { houseFeature } from '../state/house.feature';
+import { OpenHouse } from '../state/open-house';
 import type { Theme } from '../state/session';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
@@ -23,6 +24,7 @@ import { RulebookPage } from './rulebook-page';
 export class GangBox {
   private readonly store = inject(Store);
   private readonly api = inject(Api);
+  protected readonly house = inject(OpenHouse);
   protected readonly desk = inject(Desk);
   protected readonly session = inject(Session);
   readonly tab = input<string>();
@@ -97,7 +99,7 @@ export class GangBox {
   }
 
   protected setName(name: string): void {
-    if (name.trim() && name !== this.state().view?.head.name)
+    if (name.trim() && name !== this.house.view()?.head.name)
       this.desk.make({ kind: 'house.set', name: name.trim() });
   }
 }

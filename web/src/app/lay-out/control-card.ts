@@ -1,13 +1,23 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  resource,
+  signal,
+  untracked,
+} from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import type { Control, Fields } from '@mule-tally/core';
-import { feedOptions, outlook, removing, setting } from '@mule-tally/core';
-import { Store } from '@ngrx/store';
+import type { Control, FeedOption, Fields } from '@mule-tally/core';
+import { outlook, removing, setting } from '@mule-tally/core';
 import type { Choice } from '../parts/pick-field';
 import { PickField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-import { houseFeature } from '../state/house.feature';
+import { OpenHouse } from '../state/open-house';
+import { Workbench } from '../work/workbench';
 import { OutlookPanel } from './outlook-panel';
 
 /** One control: its switches, its loads, what they mean, and where its feed could come to instead. */
@@ -107,10 +117,13 @@ import { OutlookPanel } from './outlook-panel';
             </button>
           }
         }
-        @if (feeds().length > 1) {
+        @let options = feeds();
+        @if (!options) {
+          <p class="soft" role="status">Looking where its feed could come to…</p>
+        } @else if (options.length > 1) {
           <h3>Where the feed comes to</h3>
           <div class="feeds">
-            @for (feed of feeds(); track feed.boxId) {
+            @for (feed of options; track feed.boxId) {
               <article class="feed" [class.now]="feed.now">
                 <h4>
                   {{ feed.tag }}
@@ -199,7 +212,8 @@ import { OutlookPanel } from './outlook-panel';
 export class ControlCard {
   private readonly desk = inject(Desk);
   private readonly derived = inject(Derived);
-  private readonly house = inject(Store).selectSignal(houseFeature.selectView);
+  private readonly workbench = inject(Workbench);
+  private readonly house = inject(OpenHouse).view;
   readonly control = input.required<Control>();
   readonly levers = input.required<readonly Choice[]>();
   readonly loads = input.required<readonly Choice[]>();
@@ -222,10 +236,19 @@ export class ControlCard {
     () =>
       this.meaning()?.runs.some(({ has, needed, pulled }) => needed && needed !== has && !pulled) ?? false,
   );
-  protected readonly feeds = computed(() => {
-    const house = this.house();
-    const reader = this.derived.reader();
-    return house && reader && this.opened() ? feedOptions(house, this.control().id, reader) : [];
+  private readonly asked = resource({
+    params: () =>
+      this.opened() && this.house() ? { controlId: this.control().id, of: this.house() } : undefined,
+    loader: ({ params: { controlId }, abortSignal }) =>
+      this.workbench.ask({ about: 'feed-ends', controlId }, abortSignal),
+  });
+  /** Where the feed could come to; while that is worked out anew what was last known, and nothing before. */
+  protected readonly feeds = linkedSignal<
+    readonly FeedOption[] | undefined,
+    readonly FeedOption[] | undefined
+  >({
+    source: () => (this.asked.hasValue() ? this.asked.value() : undefined),
+    computation: (now, before) => now ?? (untracked(this.opened) ? before?.value : undefined),
   });
   protected readonly seen = computed(() => {
     const { wholeAreaSeen } = this.control();

@@ -7,6 +7,7 @@ import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { houseFeature } from '../state/house.feature';
+import { OpenHouse } from '../state/open-house';
 import { kept } from '../sync/draft-store';
 import { ControlCard } from './control-card';
 import { pointName, pointWord, readControlLine, withName, withPoint } from './control-line';
@@ -125,7 +126,7 @@ export class ControlsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly store = inject(Store);
-  private readonly house = this.store.selectSignal(houseFeature.selectView);
+  private readonly house = inject(OpenHouse).view;
   private readonly houseId = this.store.selectSignal(houseFeature.selectHouseId);
   readonly roomId = input<string>();
 

@@ -8,9 +8,10 @@ import {
   input,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { BOX_FINDINGS, boxFacts, boxesInRoom, fillBox, isLooseEnd, makeUpBox } from '@mule-tally/core';
+import { boxFacts, boxesInRoom, fillBox, isLooseEnd, makeUpBox } from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
+import { Workbench } from '../work/workbench';
 import { Bench } from './bench';
 
 /** The boxes of a room, each with its fill, and the bench of the one that is open. */
@@ -163,6 +164,7 @@ import { Bench } from './bench';
 })
 export class MakeUpSheet {
   private readonly derived = inject(Derived);
+  private readonly workbench = inject(Workbench);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
   readonly room = input<string>();
   readonly box = input<string>();
@@ -174,6 +176,7 @@ export class MakeUpSheet {
     const reader = this.derived.reader();
     const roomId = this.room();
     if (!reader || !roomId) return [];
+    const stops = this.workbench.look()?.stopsInBox;
     // At a loose end there is nothing to make up yet.
     const boxes = boxesInRoom(reader, roomId).filter(({ id }) => !isLooseEnd(reader, id));
     return boxes.map((box) => {
@@ -183,7 +186,7 @@ export class MakeUpSheet {
         kind: facts.gangs ? `${facts.gangs} gang` : facts.kind,
         fill: fillBox(reader, box.id),
         complete: makeUpBox(reader, box.id).complete,
-        stops: reader.derive(BOX_FINDINGS, box.id).filter((finding) => finding.severity === 'stop').length,
+        stops: stops?.[box.id] ?? 0,
       };
     });
   });

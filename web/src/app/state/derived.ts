@@ -1,16 +1,16 @@
 import { Injectable, computed, inject } from '@angular/core';
 import type { HouseReader, Units, Words } from '@mule-tally/core';
 import { Derivations, unitsOf, wordsOf } from '@mule-tally/core';
-import { Store } from '@ngrx/store';
-import { houseFeature } from './house.feature';
+import { OpenHouse } from './open-house';
 
 /**
- * What follows from the house that is shown. Screens read it in their computed values; after a change only what the change
+ * The screen's own derivations: what follows from the house for the room, the box or the circuit that is shown. What is about
+ * the whole house is worked out beside it (`work/`). Screens read it in their computed values; after a change only what the change
  * touches is derived again.
  */
 @Injectable({ providedIn: 'root' })
 export class Derived {
-  private readonly view = inject(Store).selectSignal(houseFeature.selectView);
+  private readonly view = inject(OpenHouse).view;
   private derivations: Derivations | undefined;
 
   readonly reader = computed((): HouseReader | undefined => {

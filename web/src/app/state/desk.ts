@@ -1,10 +1,11 @@
 import { Injectable, inject } from '@angular/core';
 import type { ChangeBody, Envelope, Refusal } from '@mule-tally/core';
-import { CHANGE_VERSION, applyChange, isEmptyDiff, withWas } from '@mule-tally/core';
+import { CHANGE_VERSION, isEmptyDiff } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { HouseEvents } from './house.actions';
 import type { Step } from './house.actions';
 import { houseFeature } from './house.feature';
+import { OpenHouse } from './open-house';
 import { Api } from '../sync/api';
 import { Session } from './session';
 
@@ -14,14 +15,14 @@ export class Desk {
   private readonly store = inject(Store);
   private readonly session = inject(Session);
   private readonly api = inject(Api);
+  private readonly house = inject(OpenHouse);
   private readonly state = this.store.selectSignal(houseFeature.selectHouseState);
 
   /** Makes a change. Gives the refusal when it does not apply; the message is shown either way. */
   make(asked: ChangeBody, step: Step = 'do'): Refusal | undefined {
-    const { view, history } = this.state();
-    if (!view) return { code: 'house.closed', message: 'No house is open.' };
-    const body = withWas(view, asked);
-    const applied = applyChange(view, body, (id) => history[id]);
+    const tried = this.house.tried(asked);
+    if (!tried) return { code: 'house.closed', message: 'No house is open.' };
+    const { applied, body } = tried;
     if (!applied.ok) {
       this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
       return applied.refusal;
@@ -34,7 +35,8 @@ export class Desk {
       deviceId: this.session.deviceId,
       madeAt: new Date().toISOString(),
     };
-    this.store.dispatch(HouseEvents.changeMade({ envelope, diff: applied.diff, step }));
+    this.house.made(envelope, applied);
+    this.store.dispatch(HouseEvents.changeMade({ envelope, step }));
     return undefined;
   }
 
@@ -50,12 +52,13 @@ export class Desk {
 
   /** Undoes a change, however old: what it did is fetched where this device no longer knows it. */
   async revert(of: string, step: Step = 'do'): Promise<void> {
-    const { houseId, history } = this.state();
+    const { houseId } = this.state();
     if (!houseId) return;
-    if (!history[of]) {
+    if (!this.house.knows(of)) {
       try {
         const { diff } = await this.api.entry(houseId, of);
-        this.store.dispatch(HouseEvents.diffFetched({ houseId, changeId: of, diff }));
+        if (this.state().houseId !== houseId) return;
+        this.house.remember(of, diff);
       } catch (error) {
         const message = error instanceof Error ? error.message : 'That could not be undone. Try again.';
         this.store.dispatch(HouseEvents.changeNotMade({ refusal: { code: 'revert.unknown', message } }));

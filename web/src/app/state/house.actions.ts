@@ -1,4 +1,4 @@
-import type { Envelope, House, HouseDiff, JournalEntry, Refusal } from '@mule-tally/core';
+import type { Envelope, Refusal } from '@mule-tally/core';
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
 import type { UndoStacks } from '../sync/device-store';
 import type { OutboxItem } from '../sync/outbox';
@@ -12,23 +12,20 @@ export const HouseEvents = createActionGroup({
   events: {
     'House Opened': props<{ houseId: string }>(),
     'House Read': props<{
-      house: House;
+      houseId: string;
       seq: number;
       outbox: readonly OutboxItem[];
       stacks: UndoStacks;
-      history: readonly JournalEntry[];
       away: boolean;
       epoch: string;
     }>(),
     'House Missing': emptyProps(),
     'House Unreadable': props<{ message: string }>(),
     'House Closed': emptyProps(),
-    'Change Made': props<{ envelope: Envelope; diff: HouseDiff; step: Step }>(),
+    'Change Made': props<{ envelope: Envelope; step: Step }>(),
     'Change Not Made': props<{ refusal: Refusal }>(),
-    /** What a change of long ago did, fetched so that it can be undone. */
-    'Diff Fetched': props<{ houseId: string; changeId: string; diff: HouseDiff }>(),
     'Change Kept': props<{ changeId: string }>(),
-    'Journal Arrived': props<{ houseId: string; entries: readonly JournalEntry[] }>(),
+    'Journal Arrived': props<{ houseId: string; seq: number; changeIds: readonly string[] }>(),
     'Changes Answered': props<{
       houseId: string;
       done: readonly string[];

@@ -1,15 +1,14 @@
 import { Injectable, inject } from '@angular/core';
-import type { HouseFile } from '@mule-tally/core';
-import { readHouseFile, writeHouseFile } from '@mule-tally/core';
+import type { HouseFileResult, JournalEntry } from '@mule-tally/core';
+import { applyDiff, readHouseFileInSteps } from '@mule-tally/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
+import type { Action } from '@ngrx/store';
 import { Store } from '@ngrx/store';
 import {
-  EMPTY,
   concatMap,
-  debounceTime,
+  distinctUntilChanged,
   exhaustMap,
   filter,
-  firstValueFrom,
   from,
   fromEvent,
   map,
@@ -17,25 +16,21 @@ import {
   mergeMap,
   switchMap,
   tap,
-  timer,
   withLatestFrom,
 } from 'rxjs';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import type { OutboxItem } from '../sync/outbox';
-import { Sender } from '../sync/sender';
+import { Exchange } from '../sync/exchange';
+import { LOOK } from '../sync/trigger';
+import { inSlices } from './slices';
 import { HouseEvents } from './house.actions';
 import { houseFeature, unrefused } from './house.feature';
+import { OpenHouse } from './open-house';
 import { Session } from './session';
 
-/** How often other people's changes are fetched, until the server announces them. Milliseconds. */
-const LOOK_EVERY = 4000;
-const JOURNAL_PAGE = 500;
 /** Journal entries fetched with a house, so that what was done lately can be undone after a reload. */
 const HISTORY = 200;
-
-/** One sender for all tabs of this browser. */
-const SENDER = 'mule-tally-sender';
 
 @Injectable()
 export class HouseEffects {
@@ -44,15 +39,40 @@ export class HouseEffects {
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
   private readonly session = inject(Session);
-  private readonly sender = new Sender(this.device, this.api);
+  private readonly exchanges = new Exchange(this.device, this.api);
+  private readonly look$ = inject(LOOK);
   private readonly otherTabs = new BroadcastChannel('mule-tally');
+  private readonly house = inject(OpenHouse);
+  private readonly openId = this.store.selectSignal(houseFeature.selectHouseId);
+  private readonly now = this.store.selectSignal(houseFeature.selectHouseState);
   private readonly state$ = this.store.select(houseFeature.selectHouseState);
 
   readonly open = createEffect(() =>
     this.actions.pipe(
       ofType(HouseEvents.houseOpened),
+      tap(() => this.house.close()),
       switchMap(({ houseId }) => from(this.read(houseId))),
     ),
+  );
+
+  readonly close = createEffect(
+    () =>
+      this.actions.pipe(
+        ofType(HouseEvents.houseClosed),
+        tap(() => this.house.close()),
+      ),
+    { dispatch: false },
+  );
+
+  /** What is shown has what is unsent on top, however that came about. */
+  readonly rebase = createEffect(
+    () =>
+      this.state$.pipe(
+        map(({ outbox }) => outbox),
+        distinctUntilChanged(),
+        tap((outbox) => this.house.rebase(outbox)),
+      ),
+    { dispatch: false },
   );
 
   /** Into IndexedDB before anything is sent. */
@@ -72,14 +92,7 @@ export class HouseEffects {
   );
 
   readonly send = createEffect(() =>
-    merge(
-      this.actions.pipe(
-        ofType(HouseEvents.changeKept, HouseEvents.houseRead, HouseEvents.refusedChangeRetried),
-      ),
-      timer(LOOK_EVERY, LOOK_EVERY),
-      fromEvent(window, 'online'),
-      fromEvent(document, 'visibilitychange'),
-    ).pipe(
+    merge(this.actions.pipe(ofType(HouseEvents.changeKept, HouseEvents.houseRead)), this.look$).pipe(
       withLatestFrom(this.state$),
       filter(([, { phase }]) => phase !== 'loading' && document.visibilityState === 'visible'),
       exhaustMap(([, { phase, houseId }]) =>
@@ -116,32 +129,19 @@ export class HouseEffects {
     { dispatch: false },
   );
 
-  readonly retry = createEffect(
-    () =>
-      this.actions.pipe(
-        ofType(HouseEvents.refusedChangeRetried),
-        withLatestFrom(this.state$),
-        concatMap(async ([{ changeId }, { houseId }]) => {
-          for (const { key, item } of houseId ? await this.device.outbox(houseId) : []) {
-            if (item.change.id !== changeId) continue;
-            await this.device.setOutboxItem(key, unrefused(item));
-          }
-        }),
-      ),
-    { dispatch: false },
-  );
-
-  /** A copy of the house for the time when the server cannot be reached. */
-  readonly remember = createEffect(
-    () =>
-      this.state$.pipe(
-        filter(({ head }) => head !== null),
-        map(({ head, seq }) => ({ head: head!, seq })),
-        debounceTime(1500),
-        tap(({ head, seq }) => void this.device.keepHouse(writeHouseFile(head, this.session.people()), seq)),
-        switchMap(() => EMPTY),
-      ),
-    { dispatch: false },
+  /** Sent again once the device has it that way. */
+  readonly retry = createEffect(() =>
+    this.actions.pipe(
+      ofType(HouseEvents.refusedChangeRetried),
+      withLatestFrom(this.state$),
+      concatMap(async ([{ changeId }, { houseId }]) => {
+        for (const { key, item } of houseId ? await this.device.outbox(houseId) : []) {
+          if (item.change.id !== changeId) continue;
+          await this.device.setOutboxItem(key, unrefused(item));
+        }
+        return HouseEvents.changeKept({ changeId });
+      }),
+    ),
   );
 
   private async read(houseId: string) {
@@ -149,76 +149,80 @@ export class HouseEffects {
       (await this.device.outbox(houseId)).map(({ item }) => item);
     const stacks = await this.device.undo(houseId);
     try {
-      const { file, seq } = await this.api.house(houseId);
+      const { file, seq, text } = await this.api.house(houseId);
       const { epoch } = this.api;
       const { entries } = await this.api.journal(houseId, {
         before: seq + 1,
         limit: HISTORY,
         diffs: 'only',
       });
-      const read = readHouseFile(file);
-      if (!read.ok) return HouseEvents.houseUnreadable({ message: read.problems[0]!.message });
-      return HouseEvents.houseRead({
-        house: read.house,
-        seq,
-        outbox: await stored(),
-        stacks,
-        history: entries,
-        away: false,
-        epoch,
-      });
+      const read = await this.readInSlices(houseId, file);
+      if (!read?.ok) return this.unreadable(read);
+      // For the time when the server cannot be reached.
+      void this.device.keepHouse({ id: houseId, name: read.file.name, text, seq });
+      const outbox = await stored();
+      if (this.openId() === houseId) this.house.open(read.house, seq, outbox, entries, text);
+      return HouseEvents.houseRead({ houseId, seq, outbox, stacks, away: false, epoch });
     } catch (error) {
       if (error instanceof Refused && error.problem.status === 404) return HouseEvents.houseMissing();
-      const kept = error instanceof ServerAway ? await this.device.house(houseId) : undefined;
-      const read = kept && readHouseFile(kept.file satisfies HouseFile);
-      if (kept && read?.ok) {
-        return HouseEvents.houseRead({
-          house: read.house,
-          seq: kept.seq,
-          outbox: await stored(),
-          stacks,
-          history: [],
-          away: true,
-          epoch: '',
-        });
-      }
-      return HouseEvents.houseUnreadable({
-        message: error instanceof ServerAway ? error.message : 'This house could not be opened. Try again.',
-      });
+      if (!(error instanceof ServerAway))
+        return HouseEvents.houseUnreadable({ message: 'This house could not be opened. Try again.' });
+      const kept = await this.device.house(houseId);
+      if (!kept) return HouseEvents.houseUnreadable({ message: error.message });
+      const read = await this.readInSlices(houseId, kept.file);
+      if (!read?.ok) return this.unreadable(read);
+      const seq = kept.news.at(-1)?.seq ?? kept.seq;
+      const house = kept.news.reduce((older, { diff }) => applyDiff(older, diff), read.house);
+      const outbox = await stored();
+      if (this.openId() === houseId) this.house.open(house, seq, outbox, kept.news);
+      return HouseEvents.houseRead({ houseId, seq, outbox, stacks, away: true, epoch: '' });
     }
   }
 
-  /**
-   * Sends what is unsent, of houses that were left behind too, then fetches the journal of the open one: the only way by which
-   * its head moves on.
-   */
-  private async exchange(houseId: string | null) {
+  /** Reads a file with pauses for the screen; undefined where another house has been asked for meanwhile. */
+  private readInSlices(houseId: string, file: unknown): Promise<HouseFileResult | undefined> {
+    return inSlices(readHouseFileInSteps(file), () => this.openId() !== houseId);
+  }
+
+  private unreadable(read: HouseFileResult | undefined): Action {
+    const message = read && !read.ok ? read.problems[0]?.message : undefined;
+    return HouseEvents.houseUnreadable({ message: message ?? 'This house could not be opened. Try again.' });
+  }
+
+  private async exchange(houseId: string | null): Promise<Action[]> {
     try {
       await this.session.sendPeople();
-      const sent = await navigator.locks.request(SENDER, () => this.sender.sendAll(houseId ?? undefined));
-      if (!houseId) return [];
-      const answered = sent.get(houseId) ?? { done: [], refused: [], overwrote: [] };
-      const { seq, epoch } = await this.now();
-      // What was sent stands on the last page at the latest: it stays in the view until that has arrived.
-      for (let after = seq, isMore = true; isMore;) {
-        const { entries, more } = await this.api.journal(houseId, {
-          after,
-          limit: JOURNAL_PAGE,
-          diffs: 'only',
-        });
-        // Another database stands in the place of the one that was read: all anew, with what is unsent on top.
-        if (epoch && this.api.epoch !== epoch) return [HouseEvents.houseOpened({ houseId })];
-        this.store.dispatch(HouseEvents.journalArrived({ houseId, entries }));
-        after = entries.at(-1)?.seq ?? after;
-        isMore = more && entries.length > 0;
-      }
-      return [HouseEvents.serverBack(), HouseEvents.changesAnswered({ houseId, ...answered })];
     } catch (error) {
-      return error instanceof ServerAway && houseId ? [HouseEvents.serverAway()] : [];
+      // One that is refused as a person holds nothing up; what they changed says so itself.
+      if (error instanceof ServerAway) return houseId ? [HouseEvents.serverAway()] : [];
+    }
+    const ended = await this.exchanges.run(
+      houseId ? { houseId, now: this.now, take: (entries) => this.take(houseId, entries) } : undefined,
+    );
+    if (!houseId || ended.kind === 'failed') return [];
+    switch (ended.kind) {
+      case 'done':
+        return [HouseEvents.serverBack(), HouseEvents.changesAnswered({ houseId, ...ended.sent })];
+      case 'other-database':
+        // All anew, with what is unsent on top.
+        return [HouseEvents.houseOpened({ houseId })];
+      case 'away':
+        return [HouseEvents.serverAway()];
     }
   }
 
-  private now(): Promise<{ seq: number; epoch: string }> {
-    return firstValueFrom(this.state$);
+  /** Moves the head on, unless another house has been opened meanwhile. */
+  private take(houseId: string, entries: readonly JournalEntry[]): void {
+    const newer = this.openId() === houseId ? this.house.arrived(entries) : [];
+    const last = newer.at(-1);
+    if (!last) return;
+    void this.device.keepNews(houseId, newer);
+    this.store.dispatch(
+      HouseEvents.journalArrived({
+        houseId,
+        seq: last.seq,
+        changeIds: newer.map(({ changeId }) => changeId),
+      }),
+    );
   }
 }

@@ -10,6 +10,7 @@ import {
   ProblemDetails,
 } from '@mule-tally/core';
 import * as z from 'zod';
+import type { Transport } from './transport';
 
 /** The server, or its database, cannot be reached: nothing is known about what was sent. */
 export class ServerAway extends Error {}
@@ -30,9 +31,18 @@ const PATIENCE = 20_000;
 /** A whole house going up or down takes longer. */
 const LONG_PATIENCE = 90_000;
 
+/** What a text says as JSON; undefined where it is none. */
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
 /** Talks to the server. Every answer is checked against the contract in core. */
 @Injectable({ providedIn: 'root' })
-export class Api {
+export class Api implements Transport {
   /** Which database the last answer was of; empty before the first that said so. */
   epoch = '';
 
@@ -50,14 +60,9 @@ export class Api {
   }
 
   /** The file is read by core at once, so its shape is not checked twice here. */
-  house(id: string): Promise<{ file: unknown; seq: number }> {
-    return this.ask(
-      'GET',
-      `/houses/${id}`,
-      z.object({ file: z.unknown(), seq: z.int() }),
-      undefined,
-      LONG_PATIENCE,
-    );
+  async house(id: string): Promise<{ file: unknown; seq: number; text: string }> {
+    const { json, text } = await this.fetched('GET', `/houses/${id}`, undefined, LONG_PATIENCE);
+    return { ...z.object({ file: z.unknown(), seq: z.int() }).parse(json), text };
   }
 
   import(
@@ -95,6 +100,16 @@ export class Api {
     body?: unknown,
     patience = PATIENCE,
   ): Promise<z.infer<S>> {
+    return answer.parse((await this.fetched(method, path, body, patience)).json);
+  }
+
+  /** An answer as it came, and read as JSON. */
+  private async fetched(
+    method: string,
+    path: string,
+    body: unknown,
+    patience: number,
+  ): Promise<{ text: string; json: unknown }> {
     let response: Response;
     try {
       response = await fetch(`/api${path}`, {
@@ -107,11 +122,12 @@ export class Api {
       throw new ServerAway('The server cannot be reached.');
     }
     this.epoch = response.headers.get('x-epoch') ?? this.epoch;
-    const json: unknown = await response.json().catch(() => undefined);
+    const text = await response.text().catch(() => '');
+    const json = jsonOf(text);
     if (response.ok) {
       // Cut off on its way: nothing is known about what was sent.
       if (json === undefined) throw new ServerAway('The answer of the server was cut off.');
-      return answer.parse(json);
+      return { text, json };
     }
     const problem = ProblemDetails.safeParse(json);
     // What went wrong on the server says nothing about what was sent: it is sent again.

@@ -1,7 +1,7 @@
 import { upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
-import type { Envelope, HouseFile } from '@mule-tally/core';
-import type { DBSchema, IDBPDatabase, IDBPObjectStore } from 'idb';
+import type { Envelope, HouseDiff, HouseFile, JournalEntry } from '@mule-tally/core';
+import type { DBSchema, IDBPDatabase, IDBPObjectStore, StoreNames } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
 
@@ -10,10 +10,29 @@ export interface UndoStacks {
   readonly redo: readonly string[];
 }
 
+/** A house as it was read: the text of the answer, JSON with `file`; version 2 kept the file itself. */
+interface KeptHouse {
+  readonly id: string;
+  readonly name?: string;
+  readonly text?: string;
+  readonly file?: HouseFile;
+  readonly seq: number;
+}
+
+/** An entry of the journal of which only what it did is kept. */
+interface KeptEntry {
+  readonly houseId: string;
+  readonly seq: number;
+  readonly changeId: string;
+  readonly diff: HouseDiff;
+}
+
 interface Schema extends DBSchema {
   /** Keys count up: the order in which things were entered on this device. */
   outbox: { key: number; value: OutboxItem; indexes: { house: string } };
-  houses: { key: string; value: { id: string; file: HouseFile; seq: number } };
+  houses: { key: string; value: KeptHouse };
+  /** What the journal brought since a house was kept: by house and number. */
+  news: { key: [string, number]; value: KeptEntry };
   undo: { key: string; value: UndoStacks };
 }
 
@@ -21,7 +40,7 @@ interface Schema extends DBSchema {
  * Unsent changes of version 1, each in its envelope. Houses that are kept are brought over when they are read.
  */
 async function bringOver(
-  outbox: IDBPObjectStore<Schema, ['outbox', 'houses', 'undo'], 'outbox', 'versionchange'>,
+  outbox: IDBPObjectStore<Schema, StoreNames<Schema>[], 'outbox', 'versionchange'>,
 ): Promise<void> {
   for (let at = await outbox.openCursor(); at; at = await at.continue()) {
     const { change, ...rest } = at.value;
@@ -29,14 +48,20 @@ async function bringOver(
   }
 }
 
+/** All that is kept of the journal of a house. */
+const newsOf = (houseId: string): IDBKeyRange => IDBKeyRange.bound([houseId, 0], [houseId, Infinity]);
+
 /** The database of this device under a name, in the shape of this program. */
 export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
-  openDB<Schema>(name, 2, {
+  openDB<Schema>(name, 3, {
     async upgrade(db, from, _to, transaction) {
-      if (from === 1) return bringOver(transaction.objectStore('outbox') as never);
-      db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
-      db.createObjectStore('houses', { keyPath: 'id' });
-      db.createObjectStore('undo');
+      if (from < 1) {
+        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
+        db.createObjectStore('houses', { keyPath: 'id' });
+        db.createObjectStore('undo');
+      }
+      if (from < 3) db.createObjectStore('news', { keyPath: ['houseId', 'seq'] });
+      if (from === 1) await bringOver(transaction.objectStore('outbox'));
     },
   });
 
@@ -114,17 +139,45 @@ export class DeviceStore implements Outbox {
     }, undefined);
   }
 
-  async keepHouse(file: HouseFile, seq: number): Promise<void> {
-    await this.tried(async (db) => void (await db.put('houses', { id: file.id, file, seq })), undefined);
+  /** Keeps a house as it was read; what was kept of it before goes. */
+  async keepHouse(house: { id: string; name: string; text: string; seq: number }): Promise<void> {
+    await this.tried(async (db) => {
+      const transaction = db.transaction(['houses', 'news'], 'readwrite');
+      await Promise.all([
+        transaction.objectStore('houses').put(house),
+        transaction.objectStore('news').delete(newsOf(house.id)),
+        transaction.done,
+      ]);
+    }, undefined);
   }
 
-  async house(id: string): Promise<{ file: HouseFile; seq: number } | undefined> {
-    return this.tried((db) => db.get('houses', id), undefined);
+  /** Keeps what the journal of a kept house has brought. */
+  async keepNews(houseId: string, entries: readonly JournalEntry[]): Promise<void> {
+    await this.tried(async (db) => {
+      const transaction = db.transaction('news', 'readwrite');
+      await Promise.all([
+        ...entries.map(({ seq, changeId, diff }) => transaction.store.put({ houseId, seq, changeId, diff })),
+        transaction.done,
+      ]);
+    }, undefined);
+  }
+
+  /** The house as it was kept, and what the journal has brought since, as far as it goes on without a gap. */
+  async house(id: string): Promise<{ file: unknown; seq: number; news: readonly KeptEntry[] } | undefined> {
+    return this.tried(async (db) => {
+      const kept = await db.get('houses', id);
+      if (!kept) return undefined;
+      const news: KeptEntry[] = [];
+      for (const entry of await db.getAll('news', newsOf(id)))
+        if (entry.seq === (news.at(-1)?.seq ?? kept.seq) + 1) news.push(entry);
+      const text = kept.text && (JSON.parse(kept.text) as { file?: unknown });
+      return { file: kept.file ?? (text || undefined)?.file, seq: kept.seq, news };
+    }, undefined);
   }
 
   async keptHouses(): Promise<{ id: string; name: string }[]> {
     const houses = await this.tried((db) => db.getAll('houses'), []);
-    return houses.map(({ id, file }) => ({ id, name: file.name }));
+    return houses.map(({ id, file, name }) => ({ id, name: name ?? file?.name ?? '' }));
   }
 
   async keepUndo(houseId: string, stacks: UndoStacks): Promise<void> {

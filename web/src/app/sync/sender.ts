@@ -1,12 +1,9 @@
-import type { BatchAnswer, Envelope } from '@mule-tally/core';
+import type { BatchAnswer } from '@mule-tally/core';
 import { LIMITS } from '@mule-tally/core';
 import { Refused } from './api';
 import type { Outbox, OutboxItem } from './outbox';
 import { envelopeOf } from './outbox';
-
-export interface Receiver {
-  change(houseId: string, changes: readonly Envelope[]): Promise<BatchAnswer>;
-}
+import type { Receiver } from './transport';
 
 export interface Sent {
   readonly done: readonly string[];

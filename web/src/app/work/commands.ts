@@ -1,0 +1,46 @@
+import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core';
+import { ChangeBody, HouseDiff, Id } from '@mule-tally/core';
+import * as z from 'zod';
+
+/** Counts up with each version of the house that is shown. */
+const Version = z.int().positive();
+const AskId = z.int().positive();
+
+/** What is asked about a house. */
+export const Question = z.discriminatedUnion('about', [
+  /** Everything that is found in it. */
+  z.strictObject({ about: z.literal('house') }),
+  /** Where the feed of a control could come to. */
+  z.strictObject({ about: z.literal('feed-ends'), controlId: Id }),
+  /** What a change would mean for a control; without one, as it stands. */
+  z.strictObject({ about: z.literal('outlook'), controlId: Id, change: ChangeBody.optional() }),
+]);
+export type Question = z.infer<typeof Question>;
+
+/** What each kind of question is answered with. */
+export interface AnswerTo {
+  readonly house: HouseLook;
+  readonly 'feed-ends': readonly FeedOption[];
+  readonly outlook: Outlook;
+}
+
+/** What the screen sends: the house once as text (JSON with `file`), then what changes in it; questions, and that one is no longer asked. */
+export const Command = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('open'), version: Version, text: z.string() }),
+  z.strictObject({ kind: z.literal('diff'), version: Version, diff: HouseDiff }),
+  z.strictObject({ kind: z.literal('ask'), ask: AskId, question: Question }),
+  z.strictObject({ kind: z.literal('cancel'), ask: AskId }),
+]);
+export type Command = z.infer<typeof Command>;
+
+/** What comes back. Every answer names the version of the house that it is about. */
+export type Answer =
+  | ({ readonly kind: 'progress'; readonly ask: number } & Progress)
+  | {
+      readonly kind: 'answer';
+      readonly ask: number;
+      readonly version: number;
+      readonly about: Question['about'];
+      readonly value: AnswerTo[Question['about']];
+    }
+  | { readonly kind: 'failed'; readonly ask: number; readonly message: string };

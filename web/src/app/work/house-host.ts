@@ -1,0 +1,131 @@
+import type { Progress } from '@mule-tally/core';
+import {
+  Derivations,
+  applyDiff,
+  feedOptionsInSteps,
+  lookThrough,
+  outlook,
+  readHouseFile,
+} from '@mule-tally/core';
+import type { Answer, AnswerTo, Question } from './commands';
+import { Command } from './commands';
+
+/**
+ * A slice of work ends at the first step after this many milliseconds, so that with a step of its own length none is longer
+ * than 50.
+ */
+const SLICE = 20;
+
+interface Job {
+  readonly ask: number;
+  readonly question: Question;
+  /** Begun on the house as it is now; begun again when that changes. */
+  steps: Generator<Progress, AnswerTo[Question['about']]> | undefined;
+}
+
+function* begin(derivations: Derivations, question: Question): NonNullable<Job['steps']> {
+  const reader = derivations.reader();
+  switch (question.about) {
+    case 'house':
+      return yield* lookThrough(reader);
+    case 'feed-ends':
+      return yield* feedOptionsInSteps(derivations.house, question.controlId, reader);
+    case 'outlook':
+      return outlook(derivations.house, question.change, question.controlId, [], reader);
+  }
+}
+
+/**
+ * The derivations of the house beside the screen. It works in slices and hears what comes between them: a change of the house
+ * makes it begin again (what still holds is kept), a question that is no longer asked is dropped.
+ */
+export class HouseHost {
+  private derivations: Derivations | undefined;
+  private version = 0;
+  private readonly jobs: Job[] = [];
+  private isWorking = false;
+
+  /** `pause` resolves when everything that has come meanwhile has been heard. */
+  constructor(
+    private readonly post: (answer: Answer) => void,
+    private readonly now: () => number,
+    private readonly pause: () => Promise<void>,
+  ) {}
+
+  /** Takes a command; throws where it is none. */
+  receive(message: unknown): void {
+    const command = Command.parse(message);
+    switch (command.kind) {
+      case 'open': {
+        const read = readHouseFile((JSON.parse(command.text) as { file?: unknown }).file);
+        if (!read.ok) throw new Error(read.problems[0]?.message ?? 'The house cannot be read.');
+        this.derivations = new Derivations(read.house);
+        this.moveOn(command.version);
+        break;
+      }
+      case 'diff':
+        if (!this.derivations) throw new Error('There is no house that could have changed.');
+        this.derivations.update(applyDiff(this.derivations.house, command.diff));
+        this.moveOn(command.version);
+        break;
+      case 'ask':
+        this.jobs.push({ ask: command.ask, question: command.question, steps: undefined });
+        break;
+      case 'cancel': {
+        const at = this.jobs.findIndex(({ ask }) => ask === command.ask);
+        if (at >= 0) this.jobs.splice(at, 1);
+        break;
+      }
+    }
+    void this.work();
+  }
+
+  private moveOn(version: number): void {
+    this.version = version;
+    for (const job of this.jobs) job.steps = undefined;
+  }
+
+  /** What a person waits for comes before the look through the house. */
+  private next(): Job | undefined {
+    return this.jobs.find(({ question }) => question.about !== 'house') ?? this.jobs[0];
+  }
+
+  private async work(): Promise<void> {
+    if (this.isWorking) return;
+    this.isWorking = true;
+    for (let job = this.next(); job && this.derivations; job = this.next()) {
+      this.slice(job, this.derivations);
+      await this.pause();
+    }
+    this.isWorking = false;
+  }
+
+  private slice(job: Job, derivations: Derivations): void {
+    const { ask, question } = job;
+    const end = this.now() + SLICE;
+    try {
+      job.steps ??= begin(derivations, question);
+      for (;;) {
+        const step = job.steps.next();
+        if (step.done) {
+          this.drop(job);
+          return this.post({
+            kind: 'answer',
+            ask,
+            version: this.version,
+            about: question.about,
+            value: step.value,
+          });
+        }
+        if (this.now() >= end) return this.post({ kind: 'progress', ask, ...step.value });
+      }
+    } catch (error) {
+      this.drop(job);
+      this.post({ kind: 'failed', ask, message: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  private drop(job: Job): void {
+    this.jobs.splice(this.jobs.indexOf(job), 1);
+  }
+}
