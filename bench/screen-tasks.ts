@@ -1,7 +1,8 @@
 /**
  * How long the screen is kept busy, at a quarter of this machine's speed (as a phone has it): opening the demo house from the
  * yard, changing from stage to stage, and sitting still while the worker looks through the house after a change that somebody
- * else made. Fails when a task is longer than its bound.
+ * else made. Each is done several times, and the lower quartile is held to its bound: what else runs on the machine can only
+ * make it longer.
  */
 import { chromium } from '@playwright/test';
 import type { Page } from '@playwright/test';
@@ -15,7 +16,7 @@ import { startTestDatabase } from '../scripts/lib/test-database.mjs';
 const SLOWER = 4;
 /** In milliseconds. */
 const BOUNDS = { opening: 200, stage: 100, idle: 50 };
-const ROUNDS = 5;
+const ROUNDS = 7;
 const STAGES = ['Lay out', 'Make up', 'Check', 'Pull'];
 
 interface Marked {
@@ -49,7 +50,8 @@ const lookedThrough = (page: Page, since: number): Promise<unknown> =>
   );
 const now = (page: Page): Promise<number> => page.evaluate(() => performance.now());
 const longest = (tasks: readonly number[]): number => Math.max(0, ...tasks);
-const median = (times: readonly number[]): number => times.toSorted((a, b) => a - b)[times.length >> 1]!;
+const at = (times: readonly number[], part: number): number =>
+  times.toSorted((a, b) => a - b)[Math.floor((times.length - 1) * part)]!;
 
 const cluster = await startTestDatabase();
 const port = await anyFreePort();
@@ -58,31 +60,44 @@ const browser = await chromium.launch(CHROMIUM);
 try {
   const base = `http://127.0.0.1:${port}`;
   const [{ id }] = (await (await fetch(`${base}/api/houses`)).json()) as [{ id: string }];
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-  await watch(page);
   const broken: string[] = [];
-  const bound = (what: string, took: number, most: number): void => {
-    console.log(`${what}: ${took} ms (at most ${most})`);
-    if (took > most) broken.push(what);
+  const bound = (what: string, took: readonly number[], most: number): void => {
+    console.log(
+      `${what}: ${took.join(', ')} ms; lower quartile ${at(took, 0.25)}, median ${at(took, 0.5)} (at most ${most})`,
+    );
+    if (at(took, 0.25) > most) broken.push(what);
   };
-  const slow = await page.context().newCDPSession(page);
-  await page.goto(base);
-  await page
-    .getByRole('link', { name: /Lot 12/ })
-    .first()
-    .waitFor();
-  await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
-
-  const since = await now(page);
-  await page
-    .getByRole('link', { name: /Lot 12/ })
-    .first()
-    .click();
-  await page.locator('main.sheet h1').waitFor();
-  await lookedThrough(page, since);
-  const opened = await tasksSince(page, since);
-  console.log('opening:', opened.join(', '));
-  bound('opening the demo, longest task', longest(opened), BOUNDS.opening);
+  /** A browser that knows nothing yet, with the demo open: the page, and its longest task from the touch on. */
+  const opened = async (): Promise<{ page: Page; longestTask: number }> => {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await watch(page);
+    const slow = await context.newCDPSession(page);
+    await page.goto(base);
+    await page
+      .getByRole('link', { name: /Lot 12/ })
+      .first()
+      .waitFor();
+    await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
+    const since = await now(page);
+    await page.evaluate(() => {
+      const link = [...document.querySelectorAll('a')].find(({ textContent }) =>
+        textContent.includes('Lot 12'),
+      );
+      link!.click();
+    });
+    await page.locator('main.sheet h1').waitFor();
+    await lookedThrough(page, since);
+    return { page, longestTask: longest(await tasksSince(page, since)) };
+  };
+  const openings: number[] = [];
+  for (let round = 1; round < ROUNDS; round++) {
+    const { page, longestTask } = await opened();
+    openings.push(longestTask);
+    await page.context().close();
+  }
+  const { page, longestTask } = await opened();
+  bound('opening the demo, longest task', [...openings, longestTask], BOUNDS.opening);
 
   const times = new Map<string, number[]>();
   for (let round = 0; round < ROUNDS; round++)
@@ -107,8 +122,8 @@ try {
       times.set(stage, [...(times.get(stage) ?? []), took]);
     }
   for (const [stage, took] of times) {
-    console.log(`to ${stage}: ${took.join(', ')}`);
-    bound(`changing to ${stage}, median`, median(took.slice(1)), BOUNDS.stage);
+    // The first time its program is loaded.
+    bound(`changing to ${stage}`, took.slice(1), BOUNDS.stage);
   }
 
   // Somebody else changes a rule that every box reads: the worker looks through the house, the screen shows one room.
@@ -128,10 +143,9 @@ try {
     });
     if (!answer.ok) throw new Error(await answer.text());
     await lookedThrough(page, since);
-    idle.push(...(await tasksSince(page, since)));
+    idle.push(longest(await tasksSince(page, since)));
   }
-  console.log('while the worker looks:', idle.join(', '));
-  bound('the screen idle while the worker looks, longest task', longest(idle), BOUNDS.idle);
+  bound('the screen idle while the worker looks, longest task', idle, BOUNDS.idle);
   if (broken.length) throw new Error(`broke its bound: ${broken.join('; ')}`);
 } finally {
   await browser.close();

@@ -13,7 +13,14 @@ await main(async () => {
   await ensureNgspice();
   await ensureChromium();
   await buildAll();
-  for (const name of ['derive', 'prove', 'change-over-http', 'main-loop', 'lever-on-screen']) {
+  for (const name of [
+    'derive',
+    'prove',
+    'change-over-http',
+    'main-loop',
+    'lever-on-screen',
+    'screen-tasks',
+  ]) {
     console.log(`\n── ${name}`);
     // What measures the core measures it as it ships; the others start the built server.
     const args = CORE.includes(name) ? [await buildBench(name)] : ['--import', 'tsx', `bench/${name}.ts`];

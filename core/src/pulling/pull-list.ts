@@ -2,6 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js';
 import type { CableId } from '../vocabulary/cables.js';
 import type { Pull, Run } from '../house/model.js';
+import type { Steps } from '../structures/steps.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
@@ -194,6 +195,14 @@ const ROOM_TALLY: Derivation<Tally> = {
 };
 
 export const roomTally = (reader: HouseReader, roomId: string): Tally => reader.derive(ROOM_TALLY, roomId);
+
+/** Counts the runs of a house room by room. */
+export function* readyTallies(reader: HouseReader): Steps<void> {
+  for (const { id } of reader.all('rooms')) {
+    roomTally(reader, id);
+    yield;
+  }
+}
 
 /** How many runs of the whole house are in. */
 export const houseTally = (reader: HouseReader): Tally => {

@@ -10,7 +10,8 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
-import { houseTally, readyRoom, roomTally } from '@mule-tally/core';
+import type { HouseReader, Steps } from '@mule-tally/core';
+import { houseTally, readyRoom, readyTallies, roomTally } from '@mule-tally/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { TallyMarks } from '../parts/tally-marks';
@@ -75,23 +76,38 @@ export class Frame {
     return reader ? houseTally(reader) : { in: 0, runs: 0 };
   });
 
-  /** What the first sheet asks for has been derived, in pauses of the drawing. */
-  protected readonly isReady = signal(false);
+  /**
+   * How far the house has been made ready to be shown, with pauses for the drawing: first its rooms, then, once they are drawn,
+   * what the first sheet asks for.
+   */
+  protected readonly shows = signal<'nothing' | 'rooms' | 'sheet'>('nothing');
+
+  /** The reader that something was derived with, until another version of the house is shown. */
+  private async readied(reader: HouseReader, steps: Steps<void>): Promise<boolean> {
+    const isLeft = (): boolean => this.derived.reader() !== reader;
+    await inSlices(steps, isLeft);
+    return !isLeft();
+  }
+
+  private async makeReady(reader: HouseReader): Promise<void> {
+    if (this.shows() === 'nothing') {
+      if (!(await this.readied(reader, readyTallies(reader)))) return;
+      this.shows.set('rooms');
+      return;
+    }
+    const here = this.here()?.room.id;
+    // Where there is a room at all, it is gone to.
+    if (!here && this.rooms().length) return;
+    if (here && !(await this.readied(reader, readyRoom(reader, here)))) return;
+    this.shows.set('sheet');
+  }
 
   constructor() {
     effect(() => {
       const reader = this.derived.reader();
-      const here = this.here()?.room.id;
-      if (!reader || untracked(this.isReady)) return;
-      if (!here) {
-        // Where there is a room at all, it is gone to.
-        if (this.rooms().length === 0) this.isReady.set(true);
-        return;
-      }
-      const isLeft = (): boolean => this.derived.reader() !== reader;
-      void inSlices(readyRoom(reader, here), isLeft).then(() => {
-        if (!isLeft()) this.isReady.set(true);
-      });
+      if (!reader || this.shows() === 'sheet') return;
+      if (this.shows() === 'rooms') this.here();
+      untracked(() => void this.makeReady(reader));
     });
     effect(() => {
       const houseId = this.houseId();
@@ -99,6 +115,7 @@ export class Frame {
     });
     // A sheet is about a room; where none is chosen it is the first one on the walk.
     effect(() => {
+      if (this.shows() === 'nothing') return;
       const first = this.rooms()[0]?.room.id;
       if (first && !this.here()) untracked(() => void this.goTo(first, true));
     });

@@ -12,11 +12,15 @@ import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
 import { boxFacts, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
 import { CableChip } from '../parts/cable-chip';
+import { soon } from '../parts/soon';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
 import { RunForm, runDraftName } from './run-form';
+
+/** Runs that are drawn at once. */
+const FIRST = 8;
 
 interface Line {
   readonly listed: ListedRun;
@@ -89,6 +93,18 @@ export class PullSheet {
       groups.set(title, group);
     }
     return [...groups.values()];
+  });
+  /** What is below the first runs comes after these have been drawn. */
+  protected readonly isWhole = soon();
+  protected readonly shown = computed(() => {
+    const groups = this.groups();
+    if (this.isWhole()) return groups;
+    let left = FIRST;
+    return groups.flatMap(({ title, lines }) => {
+      const own = lines.slice(0, Math.max(0, left));
+      left -= own.length;
+      return own.length ? [{ title, lines: own }] : [];
+    });
   });
   protected readonly leaving = computed(() => {
     const reader = this.derived.reader();
