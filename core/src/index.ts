@@ -74,6 +74,7 @@ export * from './wiring/circuit/circuit-tree.js';
 export * from './wiring/circuit/gauge.js';
 export * from './wiring/circuit/panel-terminals.js';
 export * from './vocabulary/signal.js';
+export * from './wiring/circuit/device-models.js';
 export * from './wiring/circuit/terminals.js';
 export * from './wiring/conductors/circuit-wiring.js';
 export * from './wiring/conductors/wire-circuit.js';

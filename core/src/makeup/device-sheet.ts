@@ -5,20 +5,10 @@ import type { DeviceType } from '../rulebook/catalogue.js';
 import type { Colour } from '../vocabulary/text.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
-import {
-  COMMON,
-  LEG,
-  LOAD,
-  PAIR,
-  SUPPLY,
-  TRAVELER,
-  isNumbered,
-  sameTerminal,
-  terminalKey,
-} from '../vocabulary/terminal.js';
+import { LEG, LOAD, SUPPLY, isNumbered, sameTerminal, terminalKey } from '../vocabulary/terminal.js';
 import { tailsOf } from '../wiring/joints/splice-tails.js';
-import type { LeverKind } from '../wiring/circuit/terminals.js';
-import { leverKind } from '../wiring/circuit/terminals.js';
+import type { LeverKind } from '../wiring/circuit/device-models.js';
+import { LEVER_MODELS, leverKind } from '../wiring/circuit/device-models.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
 /** The wire that comes to a terminal. */
@@ -150,12 +140,18 @@ function testJoins(levers: readonly LeverKind[], terminals: DeviceSheet['termina
       const own = from(terminal(number));
       return { terminal: terminal(), ...(own && { from: own }) };
     };
-    if (lever === 'three-way') return [{ lever, ends: [end(COMMON), end(TRAVELER.a), end(TRAVELER.b)] }];
-    if (lever === 'four-way')
-      return [{ lever, ends: [end(PAIR[1].a), end(PAIR[2].a), end(PAIR[1].b), end(PAIR[2].b)] }];
-    if (!from(LEG(number))) return [];
+    const { bridged, terminals: own } = LEVER_MODELS[lever];
+    // Without a leg there is nothing to join.
+    if (own.includes(LEG) && !from(LEG(number))) return [];
     const supply = from(SUPPLY(index + 1)) ?? from(SUPPLY());
-    return [{ lever, ends: [{ terminal: SUPPLY(), ...(supply && { from: supply }) }, end(LEG)] }];
+    return [
+      {
+        lever,
+        ends: bridged.map((terminal) =>
+          terminal === SUPPLY ? { terminal: SUPPLY(), ...(supply && { from: supply }) } : end(terminal),
+        ),
+      },
+    ];
   });
 }
 

@@ -1,3 +1,4 @@
+import { loadModel } from '../wiring/circuit/device-models.js';
 import { numberOf, supplyOf } from '../facts/circuit-facts.js';
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
@@ -133,8 +134,7 @@ function spliceStrip(reader: HouseReader): number {
 function isClamp(reader: HouseReader, landing: Landing): boolean {
   const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
   if (!device) return isPanelTerminal(landing) || landing.terminal.kind === 'lug';
-  const { supply } = deviceType(reader, device);
-  return landing.terminal.kind !== 'ground' && (supply === '240' || supply === '120/240');
+  return landing.terminal.kind !== 'ground' && loadModel(deviceType(reader, device)).hots === 2;
 }
 
 /** Strip at a device's screw or clamp, in inches. Leads of a device, and links, are spliced. */

@@ -18,8 +18,8 @@ import type { Progress } from '../inspection/look-through.js';
 import type { Steps } from '../structures/steps.js';
 import { finish } from '../structures/steps.js';
 import { runsBetween, wayUp } from '../wiring/circuit/circuit-tree.js';
-import type { LeverKind } from '../wiring/circuit/terminals.js';
-import { leverKind } from '../wiring/circuit/terminals.js';
+import type { LeverKind } from '../wiring/circuit/device-models.js';
+import { leverKind } from '../wiring/circuit/device-models.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
 /** What a change would mean for one control and the runs and boxes it has to do with. */

@@ -1,3 +1,4 @@
+import { loadModel } from './device-models.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../../facts/box-facts.js';
@@ -66,7 +67,7 @@ function computeSides(reader: HouseReader, device: Device): DeviceSides {
   };
   const onNeutral = [
     ...(type.needsNeutral ? levers.slice(0, 1) : []),
-    ...(type.supply === '240' ? [] : loads),
+    ...(loadModel(type).onNeutral ? loads : []),
   ];
   const neutrals = new Set(circuits(onNeutral).map((id) => neutralOfCircuit(reader, id)));
   return {

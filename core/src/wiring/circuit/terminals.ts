@@ -2,36 +2,22 @@ import type { HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import type { Device } from '../../house/model.js';
 import type { ReachedPoint } from './controls.js';
+import type { LeverPlace } from './device-models.js';
+import { LEVER_KINDS, LEVER_MODELS, leverKind, loadModel } from './device-models.js';
 import { sidesOf } from './device-sides.js';
 import type { Terminal } from '../../vocabulary/terminal.js';
 import {
-  COMMON,
   GROUND,
   HOT,
   INTERCONNECT,
-  LEG,
   LINE,
   LOAD,
   NEUTRAL,
-  PAIR,
   SECOND_HOT,
   SUPPLY,
-  TRAVELER,
 } from '../../vocabulary/terminal.js';
 import type { Signal, SignalLanding } from '../../vocabulary/signal.js';
-import { legOf, secondHotOf, travelerOf } from '../../vocabulary/signal.js';
-
-export type LeverKind = 'single-pole' | 'three-way' | 'four-way';
-
-/** Where a lever stands in the electrical order of its control. */
-export interface LeverPlace {
-  readonly controlId: string;
-  readonly index: number;
-  readonly of: number;
-}
-
-export const leverKind = ({ index, of }: LeverPlace): LeverKind =>
-  of === 1 ? 'single-pole' : index === 0 || index === of - 1 ? 'three-way' : 'four-way';
+import { legOf, secondHotOf } from '../../vocabulary/signal.js';
 
 /** What feeds a node: its hot and its neutral, protected or not. */
 export interface Supply {
@@ -52,25 +38,6 @@ export interface DeviceTask {
   readonly alarmsJoined: boolean;
 }
 
-/** Terminals of one lever. Screws of a three- or four-way are told by what they are, never by where they sit. */
-function leverTerminals(place: LeverPlace, supply: Signal, lever: number | undefined): [Terminal, Signal][] {
-  const { controlId, index, of } = place;
-  const travelers = (pair: number, { a, b }: (typeof PAIR)[1]): [Terminal, Signal][] => [
-    [a(lever), travelerOf(controlId, pair, 'a')],
-    [b(lever), travelerOf(controlId, pair, 'b')],
-  ];
-  switch (leverKind(place)) {
-    case 'single-pole':
-      return [[LEG(lever), legOf(controlId)]];
-    case 'three-way':
-      return index === 0
-        ? [[COMMON(lever), supply], ...travelers(0, TRAVELER)]
-        : [[COMMON(lever), legOf(controlId)], ...travelers(of - 2, TRAVELER)];
-    case 'four-way':
-      return [...travelers(index - 1, PAIR[1]), ...travelers(index, PAIR[2])];
-  }
-}
-
 /**
  * Which signal lands where on a device. The halves of a receptacle share one terminal as long as they carry the same
  * signal; where they differ the tab on the hot side comes off. Single-pole levers of one yoke share one supply, unless they
@@ -88,11 +55,14 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
     const number = sides.levers.indexOf(point) + 1;
     const place = task.placeOfLever(point.id);
     const hot = supply.hot(node, circuitId);
-    if (!place || leverKind(place) === 'single-pole') {
+    if (!place || LEVER_MODELS[leverKind(place)].terminals.includes(SUPPLY)) {
       const terminal = sides.suppliesApart ? SUPPLY(number) : SUPPLY();
       if (!supplies.some(([known]) => known === terminal)) supplies.push([terminal, hot]);
     }
-    if (place) legs.push(...leverTerminals(place, hot, sides.levers.length > 1 ? number : undefined));
+    const lever = sides.levers.length > 1 ? number : undefined;
+    if (place)
+      for (const [terminal, signal] of LEVER_MODELS[leverKind(place)].needs(place, hot))
+        legs.push([terminal(lever), signal]);
   }
   landings.push(...supplies, ...legs);
   const hots = new Map<Signal, { first: number; loads: string[] }>();
@@ -107,12 +77,10 @@ export function terminalsOf(reader: HouseReader, task: DeviceTask, supply: Suppl
   const isSplit = hots.size > 1 || (sides.hotsApart && hots.size > 0);
   for (const [signal, { first, loads }] of hots)
     landings.push([isSplit ? HOT(first) : task.onward ? LINE.hot : HOT(), signal, loads]);
-  const both = type.supply === '240' || type.supply === '120/240';
-  if (both && points[0]) landings.push([SECOND_HOT, secondHotOf(points[0].circuitId)]);
+  const load = loadModel(type);
+  if (load.hots === 2 && points[0]) landings.push([SECOND_HOT, secondHotOf(points[0].circuitId)]);
   const onNeutral = points.find(({ point }) =>
-    point.role === 'lever'
-      ? type.needsNeutral && point === sides.levers[0]
-      : !both || type.supply === '120/240',
+    point.role === 'lever' ? type.needsNeutral && point === sides.levers[0] : load.onNeutral,
   );
   if (onNeutral)
     landings.push([
@@ -145,13 +113,14 @@ export function possibleTerminals(reader: HouseReader, device: Device): readonly
   if (levers > 1) for (let lever = 1; lever <= levers; lever++) terminals.push(SUPPLY(lever));
   for (let lever = 1; lever <= levers; lever++) {
     const number = levers > 1 ? lever : undefined;
-    for (const terminal of [LEG, COMMON, TRAVELER.a, TRAVELER.b, PAIR[1].a, PAIR[1].b, PAIR[2].a, PAIR[2].b])
-      terminals.push(terminal(number));
+    for (const kind of LEVER_KINDS.toReversed())
+      for (const terminal of LEVER_MODELS[kind].toldBy) terminals.push(terminal(number));
   }
   if (loads) terminals.push(type.feedThrough ? LINE.hot : HOT());
   if (loads > 1) for (let half = 1; half <= loads; half++) terminals.push(HOT(half));
-  if (type.supply === '240' || type.supply === '120/240') terminals.push(SECOND_HOT);
-  if ((loads && type.supply !== '240') || type.needsNeutral)
+  const load = loadModel(type);
+  if (load.hots === 2) terminals.push(SECOND_HOT);
+  if ((loads && load.onNeutral) || type.needsNeutral)
     terminals.push(type.feedThrough ? LINE.neutral : NEUTRAL());
   if (sidesOf(reader, device).neutralsApart)
     for (let point = 1; point <= points.length; point++) terminals.push(NEUTRAL(point));

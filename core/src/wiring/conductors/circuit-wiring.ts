@@ -2,7 +2,7 @@ import type { Finding } from '../../findings/finding.js';
 import type { CableId } from '../../vocabulary/cables.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
-import type { LeverPlace } from '../circuit/terminals.js';
+import type { LeverPlace } from '../circuit/device-models.js';
 
 /** What one run of a circuit has to carry and which conductor does it. */
 export interface RunWiring {

@@ -1,3 +1,4 @@
+import { loadModel } from '../circuit/device-models.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
@@ -13,7 +14,7 @@ import type { TreeNeeds } from '../needs/needs.js';
 import { panelLanding } from '../circuit/panel-terminals.js';
 import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
 import { hotOf, protectedBy, secondHotOf } from '../../vocabulary/signal.js';
-import type { LeverPlace } from '../circuit/terminals.js';
+import type { LeverPlace } from '../circuit/device-models.js';
 import { terminalsOf } from '../circuit/terminals.js';
 import { Union } from '../../structures/union.js';
 
@@ -55,7 +56,7 @@ export function landSignals(
   for (const [device, points] of byDevice) {
     const { boxId, node } = points[0]!;
     const type = deviceType(reader, device);
-    const both = type.supply === '240' || type.supply === '120/240';
+    const both = loadModel(type).hots === 2;
     const wrong = points.find((point) => both !== (supplyOf(reader, point.circuitId)!.poles === 2));
     const { circuitId } = wrong ?? points[0]!;
     if (wrong) {

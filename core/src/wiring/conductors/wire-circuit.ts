@@ -22,9 +22,9 @@ import { conductorsFor } from '../needs/needs.js';
 import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
 import type { SignalLanding } from '../../vocabulary/signal.js';
 import { controlOf, kindOf } from '../../vocabulary/signal.js';
-import type { LeverPlace } from '../circuit/terminals.js';
+import type { LeverPlace } from '../circuit/device-models.js';
 import { travelerColours } from './traveler-colours.js';
-import { leverKind } from '../circuit/terminals.js';
+import { leverKind } from '../circuit/device-models.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
 import type { CircuitWiring, RunWiring } from './circuit-wiring.js';
 

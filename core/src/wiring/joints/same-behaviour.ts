@@ -3,7 +3,9 @@ import { deviceType, devicesIn } from '../../facts/box-facts.js';
 import type { Device } from '../../house/model.js';
 import type { BoxJoint } from './box-joint.js';
 import type { Landing, Terminal } from '../../vocabulary/terminal.js';
-import { LEG, PAIR, SUPPLY, TRAVELER, sameLanding, terminalKey } from '../../vocabulary/terminal.js';
+import { SUPPLY, sameLanding, terminalKey } from '../../vocabulary/terminal.js';
+import type { OfLever } from '../circuit/device-models.js';
+import { LEVER_KINDS, LEVER_MODELS } from '../circuit/device-models.js';
 import { sidesOf } from '../circuit/device-sides.js';
 import { endKey } from './box-joint.js';
 
@@ -27,29 +29,40 @@ const both = (a: Exchange, b: Exchange): Exchange => {
 const exchanged = (exchange: Exchange, terminal: Terminal): Terminal =>
   exchange.get(terminalKey(terminal)) ?? terminal;
 
-/** The exchanges that leave a four-way what it is: either pair turned over, and the pairs changed for each other. */
-function fourWay(lever: number | undefined): Exchange[] {
-  const turn1 = swap(PAIR[1].a(lever), PAIR[1].b(lever));
-  const turn2 = swap(PAIR[2].a(lever), PAIR[2].b(lever));
-  const turned = [AS_IT_IS, turn1, turn2, both(turn1, turn2)];
-  const pairs = both(swap(PAIR[1].a(lever), PAIR[2].a(lever)), swap(PAIR[1].b(lever), PAIR[2].b(lever)));
-  return [...turned, ...turned.map((exchange) => both(exchange, pairs))];
+/** Exchanges, and all that come of doing one after another. */
+function closure(generators: readonly Exchange[]): Exchange[] {
+  const keyOf = (exchange: Exchange): string =>
+    [...exchange]
+      .flatMap(([key, terminal]) => (key === terminalKey(terminal) ? [] : `${key}>${terminalKey(terminal)}`))
+      .sort()
+      .join();
+  const known = new Map([['', AS_IT_IS]]);
+  for (const exchange of known.values())
+    for (const generator of generators) {
+      const next = both(exchange, generator);
+      if (!known.has(keyOf(next))) known.set(keyOf(next), next);
+    }
+  return [...known.values()];
 }
 
-/**
- * What can be exchanged on a device without changing what it does: the two screws of a single-pole switch (common practice:
- * they are interchangeable; not where electronics tell line from load), the travelers of a three-way, the pairs of a four-way.
- */
+/** What can be exchanged on a device without changing what it does, by the models of its levers. */
 function exchangesOf(reader: HouseReader, device: Device): Exchange[] {
   const sides = sidesOf(reader, device);
   const isPlain = !deviceType(reader, device).needsNeutral;
   const perLever = sides.levers.map((_, index): Exchange[] => {
     const lever = sides.levers.length > 1 ? index + 1 : undefined;
     const supply = sides.suppliesApart ? SUPPLY(lever) : SUPPLY();
-    const ownSupply = sides.levers.length === 1 || sides.suppliesApart;
-    const three = swap(TRAVELER.a(lever), TRAVELER.b(lever));
-    const kinds: Exchange[] = [three, ...(isPlain && ownSupply ? [swap(supply, LEG(lever))] : [])];
-    return [...fourWay(lever), ...kinds];
+    const ownSupply = isPlain && (sides.levers.length === 1 || sides.suppliesApart);
+    const terminal = (of: OfLever): Terminal => (of === SUPPLY ? supply : of(lever));
+    return LEVER_KINDS.flatMap((kind) => {
+      const { alike, terminals } = LEVER_MODELS[kind];
+      if (terminals.includes(SUPPLY) && !ownSupply) return [];
+      return closure(
+        alike.map((pairs) =>
+          pairs.map(([one, other]) => swap(terminal(one), terminal(other))).reduce(both, AS_IT_IS),
+        ),
+      );
+    });
   });
   return perLever.reduce<Exchange[]>(
     (all, own) => all.flatMap((before) => own.map((exchange) => both(before, exchange))),

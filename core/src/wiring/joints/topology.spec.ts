@@ -13,7 +13,7 @@ import { boxJoints } from './box-joints.js';
 import { faultsIn } from '../faults/faults.js';
 import { buildNetlist, netlistScope } from '../netlist/build-netlist.js';
 import { proveCircuit, proveNetlist } from '../proof/prove-circuit.js';
-import { leverKind } from '../circuit/terminals.js';
+import { leverKind } from '../circuit/device-models.js';
 import { signalText } from '../../words/signal-text.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 

@@ -1,3 +1,4 @@
+import { loadModel } from '../circuit/device-models.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { BOX_MADE, boxesOf, conductorsOf, deviceType } from '../../facts/box-facts.js';
@@ -207,10 +208,11 @@ export function needsOn(
       if (!control) wantHot(node, circuitId);
       continue;
     }
-    if (type.supply === '240' || type.supply === '120/240') {
+    const load = loadModel(type);
+    if (load.hots === 2) {
       wantHot(node, circuitId);
       end(secondHotOf(circuitId), node);
-      if (type.supply === '120/240') end(neutral(node), node);
+      if (load.onNeutral) end(neutral(node), node);
       continue;
     }
     end(neutral(node), node);

@@ -5,22 +5,10 @@ import { NOMINAL_WATTS } from '../../rulebook/nominal-watts.js';
 import { controlsOf } from '../circuit/controls.js';
 import { sidesOf } from '../circuit/device-sides.js';
 import type { NetLever, NetLoad } from './netlist.js';
-import type { LeverKind, LeverPlace } from '../circuit/terminals.js';
-import { leverKind } from '../circuit/terminals.js';
+import type { LeverKind, LeverPlace, OfLever } from '../circuit/device-models.js';
+import { LEVER_KINDS, LEVER_MODELS, THROUGH, leverKind, loadModel } from '../circuit/device-models.js';
 import type { Terminal } from '../../vocabulary/terminal.js';
-import {
-  COMMON,
-  HOT,
-  INTERCONNECT,
-  LEG,
-  LINE,
-  LOAD,
-  NEUTRAL,
-  PAIR,
-  SECOND_HOT,
-  SUPPLY,
-  TRAVELER,
-} from '../../vocabulary/terminal.js';
+import { COMMON, HOT, INTERCONNECT, LINE, NEUTRAL, SUPPLY } from '../../vocabulary/terminal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 
 /** Volts between a hot and neutral. */
@@ -31,7 +19,7 @@ type Contacts = readonly (readonly [number, number])[];
 /** The joint at a terminal of a device; undefined where nothing lands. */
 export type JointAt = (terminal: Terminal) => number | undefined;
 /** A terminal of one lever of a device, by what it is. */
-type OfLever = (terminal: (lever?: number) => Terminal) => number | undefined;
+type JointOf = (terminal: OfLever) => number | undefined;
 
 /** What a device is in a netlist. */
 export interface NetDevice {
@@ -72,29 +60,26 @@ const joined = (a: number | undefined, b: number | undefined): Contacts =>
 function leverOf(
   { id: deviceId, boxId }: Device,
   pointId: string,
-  t: OfLever,
+  t: JointOf,
   supply: number | undefined,
   place: LeverPlace | undefined,
 ): NetLever {
-  const has = (...ones: Parameters<OfLever>[0][]): boolean => ones.some((one) => t(one) !== undefined);
-  const kind: LeverKind = has(PAIR[1].a, PAIR[2].a, PAIR[1].b, PAIR[2].b)
-    ? 'four-way'
-    : has(COMMON, TRAVELER.a, TRAVELER.b)
-      ? 'three-way'
-      : has(LEG) || !place
-        ? 'single-pole'
-        : leverKind(place);
-  // Field by field: a spread costs many times as much, and there are many levers and loads.
-  const lever = (down: Contacts, up: Contacts): NetLever => ({ pointId, deviceId, boxId, kind, down, up });
-  if (kind === 'single-pole') return lever([], joined(supply, t(LEG)));
-  if (kind === 'four-way') {
-    const [a1, b1, a2, b2] = [t(PAIR[1].a), t(PAIR[1].b), t(PAIR[2].a), t(PAIR[2].b)];
-    return lever([...joined(a1, a2), ...joined(b1, b2)], [...joined(a1, b2), ...joined(b1, a2)]);
-  }
-  const [toA, toB] = [joined(t(COMMON), t(TRAVELER.a)), joined(t(COMMON), t(TRAVELER.b))];
-  // Which traveler a three-way meets when it is down is inside the device; taken so that all down is off.
-  const isLast = place !== undefined && place.index === place.of - 1;
-  return isLast ? lever(toB, toA) : lever(toA, toB);
+  const isTold = (one: LeverKind): boolean =>
+    LEVER_MODELS[one].toldBy.some((terminal) => t(terminal) !== undefined);
+  const kind = LEVER_KINDS.find(isTold) ?? (place ? leverKind(place) : 'single-pole');
+  const { down, up, turnsLast } = LEVER_MODELS[kind].contacts;
+  const jointOf = (terminal: OfLever): number | undefined => (terminal === SUPPLY ? supply : t(terminal));
+  const isTurned = turnsLast && place !== undefined && place.index === place.of - 1;
+  const joints = (pairs: typeof down): Contacts =>
+    pairs.flatMap(([one, other]) => joined(jointOf(one), jointOf(other)));
+  return {
+    pointId,
+    deviceId,
+    boxId,
+    kind,
+    down: joints(isTurned ? up : down),
+    up: joints(isTurned ? down : up),
+  };
 }
 
 const NOTHING: NetDevice = { isOwn: false, levers: [], loads: [], through: [], tabs: [], alarms: [] };
@@ -114,7 +99,7 @@ export function netDevice(
   const sides = sidesOf(reader, device);
   const { id: deviceId, boxId } = device;
   const terminalsOf =
-    (index: number): OfLever =>
+    (index: number): JointOf =>
     (terminal) =>
       at(terminal(sides.levers.length > 1 ? index + 1 : undefined));
   const supplyOf = (index: number): number | undefined => at(SUPPLY(index + 1)) ?? at(SUPPLY());
@@ -142,11 +127,11 @@ export function netDevice(
       controlId: undefined,
     });
   }
-  const both = type.supply === '240' || type.supply === '120/240';
+  const load = loadModel(type);
   sides.loads.forEach((point, index) => {
     if (point.role === 'lever' || !isOwn(point)) return;
-    const volts = both ? 2 * LINE_VOLTS : LINE_VOLTS;
-    const watts = point.watts || NOMINAL_WATTS[point.role] * (both ? 3 : 1);
+    const volts = load.hots * LINE_VOLTS;
+    const watts = point.watts || NOMINAL_WATTS[point.role] * (load.hots === 2 ? 3 : 1);
     loads.push({
       pointId: point.id,
       deviceId,
@@ -154,7 +139,7 @@ export function netDevice(
       role: point.role,
       circuitId: circuitOfPoint(reader, point)!,
       hot: at(hotTerminal.get(point.id) ?? HOT()) ?? at(HOT(index + 1)) ?? at(HOT()) ?? at(LINE.hot),
-      back: both ? at(SECOND_HOT) : backOf(point),
+      back: load.back ? at(load.back) : backOf(point),
       volts,
       ohms: (volts * volts) / watts,
       controlId: controlsOf(reader, point.id).find((control) => control.loads.includes(point.id))?.id,
@@ -177,9 +162,7 @@ export function netDevice(
     isOwn: true,
     levers,
     loads,
-    through: type.feedThrough
-      ? [...joined(at(LINE.hot), at(LOAD.hot)), ...joined(at(LINE.neutral), at(LOAD.neutral))]
-      : [],
+    through: type.feedThrough ? THROUGH.flatMap(([line, onward]) => joined(at(line), at(onward))) : [],
     tabs:
       points.length < 2
         ? []

@@ -1,7 +1,7 @@
 import type { Landing } from '../../vocabulary/terminal.js';
 import type { LoadRole } from '../../rulebook/nominal-watts.js';
 import type { BoxJoint } from '../joints/box-joint.js';
-import type { LeverKind } from '../circuit/terminals.js';
+import type { LeverKind } from '../circuit/device-models.js';
 
 /** The joints of each box: what a netlist is made of, whether derived, recorded as made, or given by hand. */
 export type JointsByBox = ReadonlyMap<string, readonly BoxJoint[]>;

@@ -18,7 +18,7 @@ import { buildNetlist, netlistOf, netlistScope } from '../netlist/build-netlist.
 import { Machine, operate } from '../netlist/operate.js';
 import { allPositions } from '../netlist/lever-positions.js';
 import { proveCircuit, proveNetlist } from './prove-circuit.js';
-import { leverKind } from '../circuit/terminals.js';
+import { leverKind } from '../circuit/device-models.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 
 describe('Proof by operating', () => {
