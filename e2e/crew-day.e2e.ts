@@ -89,7 +89,7 @@ test('a house by keyboard, then its first box, run and control', async ({ page, 
     await expect(page.getByText(`${from} → ${to}`, { exact: true })).toBeVisible();
   }
   await page.getByRole('link', { name: 'Lay out', exact: true }).click();
-  await page.getByRole('link', { name: 'What switches what' }).click();
+  await page.getByRole('tab', { name: 'What switches what' }).click();
   await page.getByLabel('Type it: name, switches, an arrow, loads').focus();
   await page.keyboard.type('hall light: S1 -> L1');
   await expect(page.getByText('S1 single-pole')).toBeVisible();
@@ -138,7 +138,12 @@ test('removing a box with pulled runs asks, keeps the pulls in the journal, and 
   const house = await demo.open(page, 'lay-out', 'Dining');
   await page.getByRole('button', { name: /^R18/ }).click();
   await page.getByRole('button', { name: 'Remove the box', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('pulls');
+  const asked = page.getByRole('alertdialog');
+  await expect(asked).toContainText('pulls');
+  await expect(asked.getByRole('button', { name: 'Keep it' })).toBeFocused();
+  await page.keyboard.press('Escape');
+  await expect(asked).toBeHidden();
+  await page.getByRole('button', { name: 'Remove the box', exact: true }).click();
   await page.getByRole('button', { name: 'Remove the box with its runs and pulls' }).click();
   await expect(page.getByRole('button', { name: /^R18/ })).toBeHidden();
   await house.sent();

@@ -140,7 +140,7 @@ test('levers are thrown: what is hot and lit answers at once, and a fault is sho
   await expect(page.getByRole('button', { name: /^Show: The currents in/ }).first()).toHaveClass(/active/);
   await expect(page.locator('path.look-at')).toHaveCount(1);
   const drawn = page.getByRole('group', { name: 'The circuit from the panel outward' });
-  const width = async () => (await drawn.boundingBox())!.width;
+  const width = async () => (await drawn.locator(':scope > g').boundingBox())!.width;
   const before = await width();
   await page.getByRole('button', { name: 'Larger picture' }).click();
   expect(await width()).toBeGreaterThan(before);

@@ -3,6 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
 import { roomOf } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
+import { Tabs } from '../parts/tabs';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
 import { ThrowLevers } from './throw-levers';
@@ -20,113 +21,100 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [FindingCard, RouterLink, ThrowLevers],
+  imports: [FindingCard, RouterLink, Tabs, ThrowLevers],
   template: `
     <h1>Check</h1>
     <p class="soft">
       Advice by the rules of the chosen edition as this product knows them. It approves nothing: local code,
       the inspector and a licensed electrician decide.
     </p>
-    <div class="tabs">
-      <a
-        class="btn btn-line"
-        [class.active]="!switching()"
-        [attr.aria-current]="switching() ? null : 'true'"
-        [routerLink]="[]"
-        [queryParams]="{ of: null }"
-        queryParamsHandling="merge"
-        >What was found</a
-      >
-      <a
-        class="btn btn-line"
-        [class.active]="switching()"
-        [attr.aria-current]="switching() ? 'true' : null"
-        [routerLink]="[]"
-        [queryParams]="{ of: 'switching' }"
-        queryParamsHandling="merge"
-        >Throw the levers</a
-      >
-    </div>
-    @if (switching()) {
-      <mt-throw-levers [room]="room()" [wanted]="circuit()" />
-    } @else {
-      <div class="tabs">
-        <button
-          type="button"
-          class="btn btn-line"
-          [class.active]="!onlyHere()"
-          [attr.aria-pressed]="!onlyHere()"
-          (click)="onlyHere.set(false)"
-        >
-          Whole house
-        </button>
-        <button
-          type="button"
-          class="btn btn-line"
-          [class.active]="onlyHere()"
-          [attr.aria-pressed]="onlyHere()"
-          (click)="onlyHere.set(true)"
-        >
-          {{ roomName() }}
-        </button>
-        <span class="num tally"
-          >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
-        >
-      </div>
-      @if (workbench.broken(); as reason) {
-        <p role="alert" class="broken">
-          The house could not be looked through ({{ reason }}). Load this page again.
-        </p>
-      } @else if (workbench.progress(); as progress) {
-        <p role="status" class="soft">
-          Looking through the house…
-          <progress [value]="progress.done" [max]="progress.of" aria-label="Looked through"></progress>
-        </p>
-      }
-      @for (entry of shown(); track $index) {
-        <mt-finding [finding]="entry.finding">
-          @if (entry.boxId) {
-            <a
-              class="go"
-              routerLink="../make-up"
-              [queryParams]="{ room: entry.roomId, box: entry.boxId }"
-              queryParamsHandling="merge"
-              >Open {{ entry.tag }}</a
-            >
+    <mt-tabs
+      [tabs]="tabs"
+      [shown]="switching() ? 'switching' : 'found'"
+      param="of"
+      label="Parts of the check"
+    >
+      @if (switching()) {
+        <mt-throw-levers [room]="room()" [wanted]="circuit()" />
+      } @else {
+        <div class="tabs">
+          <button
+            type="button"
+            class="btn btn-line"
+            [class.active]="!onlyHere()"
+            [attr.aria-pressed]="!onlyHere()"
+            (click)="onlyHere.set(false)"
+          >
+            Whole house
+          </button>
+          <button
+            type="button"
+            class="btn btn-line"
+            [class.active]="onlyHere()"
+            [attr.aria-pressed]="onlyHere()"
+            (click)="onlyHere.set(true)"
+          >
+            {{ roomName() }}
+          </button>
+          <span class="num tally"
+            >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
+          >
+        </div>
+        @if (workbench.broken(); as reason) {
+          <p role="alert" class="broken">
+            The house could not be looked through ({{ reason }}). Load this page again.
+          </p>
+        } @else if (workbench.progress(); as progress) {
+          <p role="status" class="soft">
+            Looking through the house…
+            <progress [value]="progress.done" [max]="progress.of" aria-label="Looked through"></progress>
+          </p>
+        }
+        @for (entry of shown(); track $index) {
+          <mt-finding [finding]="entry.finding">
+            @if (entry.boxId) {
+              <a
+                class="go"
+                routerLink="../make-up"
+                [queryParams]="{ room: entry.roomId, box: entry.boxId }"
+                queryParamsHandling="merge"
+                >Open {{ entry.tag }}</a
+              >
+            }
+            @if (entry.finding.where.circuitId) {
+              <a
+                class="go"
+                routerLink="../pull"
+                [queryParams]="{ circuit: entry.finding.where.circuitId }"
+                queryParamsHandling="merge"
+                >Runs of the circuit</a
+              >
+              <a
+                class="go"
+                [routerLink]="[]"
+                [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
+                queryParamsHandling="merge"
+                >Throw its levers</a
+              >
+            }
+            @if (entry.follows.length) {
+              <details class="follows">
+                <summary>
+                  {{ entry.follows.length }} {{ entry.follows.length === 1 ? 'follows' : 'follow' }} from this
+                </summary>
+                @for (follow of entry.follows; track $index) {
+                  <mt-finding [finding]="follow" />
+                }
+              </details>
+            }
+          </mt-finding>
+        } @empty {
+          @if (workbench.look() && !workbench.progress()) {
+            <p>Nothing found. That is not an approval.</p>
           }
-          @if (entry.finding.where.circuitId) {
-            <a
-              class="go"
-              routerLink="../pull"
-              [queryParams]="{ circuit: entry.finding.where.circuitId }"
-              queryParamsHandling="merge"
-              >Runs of the circuit</a
-            >
-            <a
-              class="go"
-              [routerLink]="[]"
-              [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
-              queryParamsHandling="merge"
-              >Throw its levers</a
-            >
-          }
-          @if (entry.follows.length) {
-            <details class="follows">
-              <summary>
-                {{ entry.follows.length }} {{ entry.follows.length === 1 ? 'follows' : 'follow' }} from this
-              </summary>
-              @for (follow of entry.follows; track $index) {
-                <mt-finding [finding]="follow" />
-              }
-            </details>
-          }
-        </mt-finding>
-      } @empty {
-        @if (workbench.look() && !workbench.progress()) {
-          <p>Nothing found. That is not an approval.</p>
         }
       }
-    }
+    </mt-tabs>
   `,
   styles: `
     .broken {
@@ -178,6 +166,10 @@ export class CheckSheet {
   readonly room = input<string>();
   readonly circuit = input<string>();
   readonly of = input<string>();
+  protected readonly tabs = [
+    { id: 'found', name: 'What was found' },
+    { id: 'switching', name: 'Throw the levers' },
+  ];
   protected readonly switching = computed(() => this.of() === 'switching');
   protected readonly onlyHere = signal(false);
   protected readonly roomName = computed(

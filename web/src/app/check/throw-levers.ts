@@ -6,7 +6,6 @@ import {
   inject,
   input,
   linkedSignal,
-  signal,
   viewChild,
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
@@ -28,6 +27,7 @@ import {
   writeSpice,
 } from '@mule-tally/core';
 import { Caution } from '../parts/caution';
+import { PanZoom } from '../parts/pan-zoom';
 import { saveText } from '../parts/save-text';
 import { WIRE_LOOKS } from '../parts/wire-colours';
 import { Derived } from '../state/derived';
@@ -43,7 +43,7 @@ const ROWS_TO = 6;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-throw-levers',
-  imports: [FormsModule, Caution],
+  imports: [FormsModule, Caution, PanZoom],
   templateUrl: './throw-levers.html',
   styleUrl: './throw-levers.scss',
 })
@@ -186,14 +186,13 @@ export class ThrowLevers {
     };
   });
 
-  /** How large the picture is drawn, of its own size. */
-  protected readonly scale = signal(1);
   /** `<run> <conductor>` of what the failure that is shown says to look at. */
   protected readonly lookAt = computed(() => {
     const conductor = this.shown()?.conductor;
     return conductor && `${conductor.runId} ${conductor.key}`;
   });
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
+  private readonly picture = viewChild(PanZoom);
   protected readonly noLever: ReadonlySet<string> = new Set();
   protected absolute(volts: number): string {
     return Math.abs(volts).toFixed(0);
@@ -235,25 +234,14 @@ export class ThrowLevers {
     const frame = this.frame()?.nativeElement;
     frame?.scrollIntoView({ block: 'nearest' });
     // Once it is drawn: in a long circuit it may lie beyond the edge.
-    setTimeout(() =>
-      frame?.querySelector('.look-at')?.scrollIntoView({ block: 'nearest', inline: 'center' }),
-    );
+    setTimeout(() => {
+      const part = frame?.querySelector<SVGPathElement>('.look-at');
+      if (part) this.picture()?.show(part);
+    });
   }
 
   protected isShown(failure: ProofFailure): boolean {
     return sameJson(this.shown(), failure);
-  }
-
-  protected zoom(by: number): void {
-    this.scale.update((now) => Math.min(2, Math.max(0.25, now * by)));
-  }
-
-  /** The whole picture in the room there is. */
-  protected fit(width: number, height: number): void {
-    const frame = this.frame()?.nativeElement;
-    if (!frame) return;
-    const most = Number.parseFloat(getComputedStyle(frame).maxHeight);
-    this.scale.set(Math.min(1, (frame.clientWidth - 4) / width, (most - 4) / height));
   }
 
   protected readonly words = this.derived.words;

@@ -24,7 +24,8 @@ import { Session } from '../state/session';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
 import { Workbench } from '../work/workbench';
-import { STAGES, shortcutFor } from './shortcuts';
+import { Keys } from './keys';
+import { STAGES } from './shortcuts';
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
 @Component({
@@ -33,7 +34,6 @@ import { STAGES, shortcutFor } from './shortcuts';
   imports: [RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
   templateUrl: './frame.html',
   styleUrl: './frame.scss',
-  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class Frame {
   private readonly store = inject(Store);
@@ -102,7 +102,23 @@ export class Frame {
     this.shows.set('sheet');
   }
 
+  private go(stage: string): void {
+    void this.router.navigate(['/house', this.houseId(), stage], { queryParamsHandling: 'merge' });
+  }
+
   constructor() {
+    inject(Keys).while({
+      help: () => void this.help(),
+      undo: () => this.desk.undo(),
+      redo: () => this.desk.redo(),
+      'next room': () => this.stepRoom(1),
+      'previous room': () => this.stepRoom(-1),
+      'lay-out': () => this.go('lay-out'),
+      pull: () => this.go('pull'),
+      'make-up': () => this.go('make-up'),
+      check: () => this.go('check'),
+      'gang-box': () => this.go('gang-box'),
+    });
     effect(() => {
       const reader = this.derived.reader();
       if (!reader || this.shows() === 'sheet') return;
@@ -158,33 +174,6 @@ export class Frame {
         queryParamsHandling: 'merge',
         fragment: 'crew',
       });
-    }
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    if (this.modal.hasOpenModals()) {
-      // Before it has taken the focus it does not hear the key itself.
-      if (event.key === 'Escape') this.modal.dismissAll();
-      return;
-    }
-    const shortcut = shortcutFor(event);
-    if (!shortcut || shortcut.does === 'at the bench') return;
-    event.preventDefault();
-    switch (shortcut.does) {
-      case 'help':
-        return void this.help();
-      case 'undo':
-        return this.desk.undo();
-      case 'redo':
-        return this.desk.redo();
-      case 'next room':
-        return this.stepRoom(1);
-      case 'previous room':
-        return this.stepRoom(-1);
-      default:
-        void this.router.navigate(['/house', this.houseId(), shortcut.does], {
-          queryParamsHandling: 'merge',
-        });
     }
   }
 }

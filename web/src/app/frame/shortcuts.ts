@@ -8,10 +8,9 @@ export const STAGES = [
 ] as const;
 
 export interface Shortcut {
+  /** As it is written for people, and as it is listened for. */
   readonly keys: string;
-  readonly key: string;
-  readonly shift?: boolean;
-  readonly control?: boolean;
+  readonly press: readonly string[];
   /** A command, or the stage to go to. */
   readonly does:
     | 'help'
@@ -24,35 +23,38 @@ export interface Shortcut {
     | 'make-up'
     | 'check'
     | 'gang-box'
-    | 'at the bench';
+    | 'next step'
+    | 'previous step'
+    | 'tick';
   readonly says: string;
 }
 
+const letter = (key: string, does: Shortcut['does'], says: string): Shortcut => ({
+  keys: key,
+  press: [key],
+  does,
+  says,
+});
+
 export const SHORTCUTS: readonly Shortcut[] = [
-  { keys: 'l', key: 'l', does: 'lay-out', says: 'Lay out: boxes, devices, what switches what' },
-  { keys: 'p', key: 'p', does: 'pull', says: 'Pull: runs of the room or of a circuit' },
-  { keys: 'm', key: 'm', does: 'make-up', says: 'Make up: the bench of a box' },
-  { keys: 'c', key: 'c', does: 'check', says: 'Check: everything found in the house' },
-  { keys: 'g', key: 'g', does: 'gang-box', says: 'Gang box: rulebook, journal, crew' },
-  { keys: 'j', key: 'j', does: 'next room', says: 'Next room on the walk' },
-  { keys: 'k', key: 'k', does: 'previous room', says: 'Room before' },
-  { keys: 'u', key: 'u', does: 'undo', says: 'Undo my last change' },
-  { keys: 'Shift + u', key: 'U', shift: true, does: 'redo', says: 'Redo it' },
-  { keys: 'Ctrl + z', key: 'z', control: true, does: 'undo', says: 'Undo my last change' },
-  { keys: 'Ctrl + y', key: 'y', control: true, does: 'redo', says: 'Redo it' },
-  { keys: 'n', key: 'n', does: 'at the bench', says: 'At the bench: next step' },
-  { keys: 'b', key: 'b', does: 'at the bench', says: 'At the bench: step before' },
-  { keys: 't', key: 't', does: 'at the bench', says: 'At the bench: tick the step as made' },
-  { keys: '?', key: '?', does: 'help', says: 'This sheet' },
+  letter('l', 'lay-out', 'Lay out: boxes, devices, what switches what'),
+  letter('p', 'pull', 'Pull: runs of the room or of a circuit'),
+  letter('m', 'make-up', 'Make up: the bench of a box'),
+  letter('c', 'check', 'Check: everything found in the house'),
+  letter('g', 'gang-box', 'Gang box: rulebook, journal, crew'),
+  letter('j', 'next room', 'Next room on the walk'),
+  letter('k', 'previous room', 'Room before'),
+  letter('u', 'undo', 'Undo my last change'),
+  { keys: 'Shift + u', press: ['Shift+U'], does: 'redo', says: 'Redo it' },
+  { keys: 'Ctrl + z', press: ['$mod+z'], does: 'undo', says: 'Undo my last change' },
+  { keys: 'Ctrl + y', press: ['$mod+y'], does: 'redo', says: 'Redo it' },
+  letter('n', 'next step', 'At the bench: next step'),
+  letter('b', 'previous step', 'At the bench: step before'),
+  letter('t', 'tick', 'At the bench: tick the step as made'),
+  { keys: '?', press: ['?', 'Shift+?'], does: 'help', says: 'This sheet' },
 ];
 
 /** Keys belong to the field while somebody types in one. */
 export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|SELECT|TEXTAREA)$/.test(target.tagName));
-
-export function shortcutFor(event: KeyboardEvent): Shortcut | undefined {
-  if (event.altKey || isTyping(event.target)) return undefined;
-  const control = event.ctrlKey || event.metaKey;
-  return SHORTCUTS.find((shortcut) => shortcut.key === event.key && (shortcut.control ?? false) === control);
-}

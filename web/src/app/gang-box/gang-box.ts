@@ -1,7 +1,6 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource, signal } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { RouterLink } from '@angular/router';
 import type { ChangeBody, JournalEntry } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Desk } from '../state/desk';
@@ -10,6 +9,7 @@ import { houseFeature } from '../state/house.feature';
 import { OpenHouse } from '../state/open-house';
 import type { Theme } from '../state/session';
 import { Session } from '../state/session';
+import { Tabs } from '../parts/tabs';
 import { Api } from '../sync/api';
 import { changeText } from './change-text';
 import { RulebookPage } from './rulebook-page';
@@ -18,7 +18,7 @@ import { RulebookPage } from './rulebook-page';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-gang-box',
-  imports: [DatePipe, FormsModule, RouterLink, RulebookPage],
+  imports: [DatePipe, FormsModule, RulebookPage, Tabs],
   templateUrl: './gang-box.html',
 })
 export class GangBox {

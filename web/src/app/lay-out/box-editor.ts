@@ -25,6 +25,7 @@ import {
   removing,
   setting,
 } from '@mule-tally/core';
+import { Confirm } from '../parts/confirm';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -49,6 +50,7 @@ const NO_FITTING: NewFitting = { kind: FITTING_TYPES[0]!.id, awg: 12 };
 export class BoxEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly confirm = inject(Confirm);
   readonly boxId = input.required<string>();
 
   protected readonly marked = MARKED;
@@ -62,7 +64,6 @@ export class BoxEditor {
     'hickey',
     'terminal-block',
   ] as const;
-  protected readonly asking = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly exceptions = computed(
     () => this.derived.reader()?.rules().jurisdiction.neutralExceptions ?? [],
@@ -249,9 +250,11 @@ export class BoxEditor {
     return Number(text);
   }
 
-  protected remove(withDependents: boolean): void {
-    const refusal = this.desk.make(removing('boxes', this.boxId(), withDependents));
-    if (refusal?.code === 'change.still-used') this.asking.set(refusal.message);
-    else this.problem.set(refusal?.message);
+  protected async remove(): Promise<void> {
+    const boxId = this.boxId();
+    const refusal = this.desk.make(removing('boxes', boxId));
+    if (refusal?.code !== 'change.still-used') return this.problem.set(refusal?.message);
+    if (await this.confirm.ask({ message: refusal.message, yes: 'Remove the box with its runs and pulls' }))
+      this.problem.set(this.desk.make(removing('boxes', boxId, true))?.message);
   }
 }

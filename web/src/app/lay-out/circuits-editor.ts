@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
 import { TallyMarks } from '../parts/tally-marks';
+import { Confirm } from '../parts/confirm';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -61,17 +62,6 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
     </form>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
-    }
-    @if (asking(); as ask) {
-      <div class="panel-form">
-        <p role="alert" class="problem">{{ ask.message }}</p>
-        <div class="actions">
-          <button type="button" class="btn btn-danger-line" (click)="remove(ask.circuit, true)">
-            Remove circuit {{ ask.circuit.number }} with them
-          </button>
-          <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button>
-        </div>
-      </div>
     }
     <div class="scroll-x">
       <table class="ledger">
@@ -192,7 +182,7 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                 <button
                   type="button"
                   class="btn btn-danger-line"
-                  (click)="remove(entry.circuit, false)"
+                  (click)="remove(entry.circuit)"
                   [attr.aria-label]="'Remove circuit ' + entry.circuit.number"
                 >
                   Remove
@@ -249,13 +239,13 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
 export class CircuitsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly confirm = inject(Confirm);
   protected readonly plateParts = ['mca', 'mocp'] as const;
   protected readonly sizes = [15, 20, 25, 30, 40, 50, 60];
   protected readonly name = signal('');
   protected readonly amps = signal(15);
   protected readonly panelId = signal('');
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly asking = signal<{ circuit: Circuit; message: string } | undefined>(undefined);
 
   protected readonly panels = computed(() => {
     const reader = this.derived.reader();
@@ -338,17 +328,16 @@ export class CircuitsEditor {
     else this.plates.set(Object.keys(others).length ? others : NO_PLATES);
   }
 
-  protected remove(circuit: Circuit, withDependents: boolean): void {
+  protected async remove(circuit: Circuit): Promise<void> {
+    const { id, number } = circuit;
     // Runs lose the circuit and stay; that is worth a question too.
-    const runs = this.circuits().find((entry) => entry.circuit.id === circuit.id)?.tally.runs ?? 0;
-    if (!withDependents && runs > 0) {
-      this.asking.set({
-        circuit,
-        message: `Circuit ${circuit.number} has ${runs} runs. They stay, and belong to no circuit then.`,
-      });
-      return;
-    }
-    this.problem.set(this.desk.make(removing('circuits', circuit.id, withDependents))?.message);
-    this.asking.set(undefined);
+    const runs = this.circuits().find((entry) => entry.circuit.id === id)?.tally.runs ?? 0;
+    const isSure =
+      runs === 0 ||
+      (await this.confirm.ask({
+        message: `Circuit ${number} has ${runs} runs. They stay, and belong to no circuit then.`,
+        yes: `Remove circuit ${number} with them`,
+      }));
+    if (isSure) this.problem.set(this.desk.make(removing('circuits', id, runs > 0))?.message);
   }
 }

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { Tabs } from '../parts/tabs';
 import { Derived } from '../state/derived';
 import { CircuitsEditor } from './circuits-editor';
 import { ControlsEditor } from './controls-editor';
@@ -10,36 +10,25 @@ import { RoomsEditor } from './rooms-editor';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-lay-out',
-  imports: [RouterLink, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
+  imports: [Tabs, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
   template: `
     <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : 'Whole house' }}</h1>
-    <div class="tabs">
-      @for (tab of tabs; track tab.id) {
-        <a
-          class="btn btn-line"
-          [class.active]="tab.id === shown()"
-          [attr.aria-current]="tab.id === shown() ? 'true' : null"
-          [routerLink]="[]"
-          [queryParams]="{ of: tab.id }"
-          queryParamsHandling="merge"
-          >{{ tab.name }}</a
-        >
+    <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" label="Parts of the lay-out">
+      @switch (shown()) {
+        @case ('boxes') {
+          <mt-room-boxes [roomId]="room()" [open]="box()" />
+        }
+        @case ('controls') {
+          <mt-controls-editor [roomId]="room()" />
+        }
+        @case ('circuits') {
+          <mt-circuits-editor />
+        }
+        @case ('rooms') {
+          <mt-rooms-editor />
+        }
       }
-    </div>
-    @switch (shown()) {
-      @case ('boxes') {
-        <mt-room-boxes [roomId]="room()" [open]="box()" />
-      }
-      @case ('controls') {
-        <mt-controls-editor [roomId]="room()" />
-      }
-      @case ('circuits') {
-        <mt-circuits-editor />
-      }
-      @case ('rooms') {
-        <mt-rooms-editor />
-      }
-    }
+    </mt-tabs>
   `,
 })
 export class LayOut {

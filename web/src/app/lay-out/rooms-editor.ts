@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { CdkDragDrop } from '@angular/cdk/drag-drop';
+import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { FormsModule } from '@angular/forms';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, removing, setting } from '@mule-tally/core';
+import { Confirm } from '../parts/confirm';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
@@ -9,7 +12,7 @@ import { Desk } from '../state/desk';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
-  imports: [FormsModule],
+  imports: [FormsModule, CdkDropList, CdkDrag, CdkDragHandle],
   template: `
     <form class="panel-form fields" (ngSubmit)="addRoom()">
       <label
@@ -33,17 +36,6 @@ import { Desk } from '../state/desk';
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
     }
-    @if (asking(); as ask) {
-      <div class="panel-form">
-        <p role="alert" class="problem">{{ ask.message }}</p>
-        <div class="actions">
-          <button type="button" class="btn btn-danger-line" (click)="remove(ask.table, ask.id, true)">
-            Remove with everything in it
-          </button>
-          <button type="button" class="btn btn-line" (click)="asking.set(undefined)">Keep it</button>
-        </div>
-      </div>
-    }
     @for (storey of storeys(); track storey.id) {
       <h2>
         <input
@@ -54,59 +46,62 @@ import { Desk } from '../state/desk';
           [ngModelOptions]="{ updateOn: 'blur' }"
           (ngModelChange)="setStorey(storey, { name: $event })"
         />
-        <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id, false)">
+        <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
           Remove the storey
         </button>
       </h2>
-      @for (room of roomsOf(storey.id); track room.id) {
-        <div class="room">
-          <input
-            class="form-control"
-            maxlength="200"
-            [attr.aria-label]="'Name of ' + room.name"
-            [ngModel]="room.name"
-            [ngModelOptions]="{ updateOn: 'blur' }"
-            (ngModelChange)="setRoom(room, { name: $event })"
-          />
-          <select
-            class="form-select"
-            [attr.aria-label]="'Kind of ' + room.name"
-            [ngModel]="room.kind"
-            (ngModelChange)="setRoom(room, { kind: $event })"
-          >
-            @for (kind of kinds; track kind) {
-              <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
-            }
-          </select>
-          <button
-            type="button"
-            class="btn btn-line"
-            (click)="move(room, -1)"
-            [attr.aria-label]="room.name + ' earlier on the walk'"
-          >
-            ↑
-          </button>
-          <button
-            type="button"
-            class="btn btn-line"
-            (click)="move(room, 1)"
-            [attr.aria-label]="room.name + ' later on the walk'"
-          >
-            ↓
-          </button>
-          <button
-            type="button"
-            class="btn btn-danger-line"
-            (click)="remove('rooms', room.id, false)"
-            [attr.aria-label]="'Remove ' + room.name"
-          >
-            Remove
-          </button>
-        </div>
-      } @empty {
-        <p class="soft">No room on this storey.</p>
-      }
+      <div
+        cdkDropList
+        [cdkDropListData]="storey.id"
+        (cdkDropListDropped)="dropped(storey.id, $event)"
+        role="list"
+        [attr.aria-label]="'Rooms of ' + storey.name + ' in walking order'"
+      >
+        @for (room of roomsOf(storey.id); track room.id) {
+          <div class="room" cdkDrag role="listitem">
+            <button
+              type="button"
+              class="btn btn-line handle"
+              cdkDragHandle
+              [attr.aria-label]="'Place of ' + room.name + ' on the walk: arrow keys or drag'"
+              (keydown.arrowUp)="$event.preventDefault(); move(room, -1)"
+              (keydown.arrowDown)="$event.preventDefault(); move(room, 1)"
+            >
+              ⠿
+            </button>
+            <input
+              class="form-control"
+              maxlength="200"
+              [attr.aria-label]="'Name of ' + room.name"
+              [ngModel]="room.name"
+              [ngModelOptions]="{ updateOn: 'blur' }"
+              (ngModelChange)="setRoom(room, { name: $event })"
+            />
+            <select
+              class="form-select"
+              [attr.aria-label]="'Kind of ' + room.name"
+              [ngModel]="room.kind"
+              (ngModelChange)="setRoom(room, { kind: $event })"
+            >
+              @for (kind of kinds; track kind) {
+                <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
+              }
+            </select>
+            <button
+              type="button"
+              class="btn btn-danger-line"
+              (click)="remove('rooms', room.id)"
+              [attr.aria-label]="'Remove ' + room.name"
+            >
+              Remove
+            </button>
+          </div>
+        } @empty {
+          <p class="soft">No room on this storey.</p>
+        }
+      </div>
     }
+    <p class="visually-hidden" aria-live="polite">{{ moved() }}</p>
   `,
   styles: `
     h2 {
@@ -120,9 +115,19 @@ import { Desk } from '../state/desk';
     }
     .room {
       display: grid;
-      grid-template-columns: 1fr 11rem auto auto auto;
+      grid-template-columns: auto 1fr 11rem auto;
       gap: 0.4rem;
       margin-bottom: 0.4rem;
+    }
+    .handle {
+      cursor: grab;
+    }
+    .cdk-drag-preview {
+      background: var(--paper-raised);
+      border: 1.5px solid var(--ink);
+    }
+    .cdk-drag-placeholder {
+      opacity: 0.3;
     }
     .problem {
       color: var(--alert);
@@ -130,11 +135,10 @@ import { Desk } from '../state/desk';
     }
     @media (max-width: 700px) {
       .room {
-        grid-template-columns: 1fr auto auto;
+        grid-template-columns: auto 1fr auto;
       }
-      .room input,
       .room select {
-        grid-column: 1 / 4;
+        grid-column: 2 / 3;
       }
     }
   `,
@@ -142,13 +146,11 @@ import { Desk } from '../state/desk';
 export class RoomsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly confirm = inject(Confirm);
   protected readonly kinds = RoomKind.options;
   protected readonly name = signal('');
   protected readonly storeyId = signal('');
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly asking = signal<{ table: 'rooms' | 'storeys'; id: string; message: string } | undefined>(
-    undefined,
-  );
   protected readonly storeys = computed(() => this.derived.reader()?.all('storeys') ?? []);
   private readonly rooms = computed(() =>
     [...(this.derived.reader()?.all('rooms') ?? [])].sort((a, b) => a.order - b.order),
@@ -183,27 +185,40 @@ export class RoomsEditor {
     this.problem.set(this.desk.make(setting('storeys', storey.id, fields))?.message);
   }
 
-  /** Swaps a room with its neighbour on the walk. */
+  /** Where the room that was moved last stands now. */
+  protected readonly moved = signal('');
+
+  /** Moves a room by so many places among those of its storey. */
   protected move(room: Room, by: 1 | -1): void {
-    const rooms = this.rooms();
-    const other = rooms[rooms.findIndex(({ id }) => id === room.id) + by];
-    if (!other) return;
-    this.desk.make({
-      kind: 'group',
-      title: `Moved ${room.name} on the walk`,
-      changes: [
-        setting('rooms', room.id, { order: other.order }),
-        setting('rooms', other.id, { order: room.order }),
-      ],
-    });
+    const rooms = this.roomsOf(room.storeyId);
+    const from = rooms.findIndex(({ id }) => id === room.id);
+    const to = from + by;
+    if (to >= 0 && to < rooms.length) this.reorder(rooms, from, to);
   }
 
-  protected remove(table: 'rooms' | 'storeys', id: string, withDependents: boolean): void {
-    const refusal = this.desk.make(removing(table, id, withDependents));
-    if (refusal?.code === 'change.still-used') this.asking.set({ table, id, message: refusal.message });
-    else {
-      this.problem.set(refusal?.message);
-      this.asking.set(undefined);
-    }
+  protected dropped(storeyId: string, { previousIndex, currentIndex }: CdkDragDrop<string>): void {
+    if (previousIndex !== currentIndex) this.reorder(this.roomsOf(storeyId), previousIndex, currentIndex);
+  }
+
+  /** The rooms keep the places on the walk that they have together; who stands on which changes. */
+  private reorder(rooms: readonly Room[], from: number, to: number): void {
+    const next = [...rooms];
+    moveItemInArray(next, from, to);
+    const places = rooms.map(({ order }) => order);
+    const changes = next.flatMap(({ id, order }, at) =>
+      order === places[at] ? [] : [setting('rooms', id, { order: places[at]! })],
+    );
+    const { name } = rooms[from]!;
+    this.problem.set(
+      this.desk.make({ kind: 'group', title: `Moved ${name} on the walk`.slice(0, 200), changes })?.message,
+    );
+    this.moved.set(`${name} is now ${to + 1} of ${next.length}.`);
+  }
+
+  protected async remove(table: 'rooms' | 'storeys', id: string): Promise<void> {
+    const refusal = this.desk.make(removing(table, id));
+    if (refusal?.code !== 'change.still-used') return this.problem.set(refusal?.message);
+    if (await this.confirm.ask({ message: refusal.message, yes: 'Remove with everything in it' }))
+      this.problem.set(this.desk.make(removing(table, id, true))?.message);
   }
 }

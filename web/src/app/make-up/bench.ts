@@ -27,7 +27,7 @@ import {
   withJoint,
   withoutJoint,
 } from '@mule-tally/core';
-import { isTyping } from '../frame/shortcuts';
+import { Keys } from '../frame/keys';
 import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
@@ -57,7 +57,6 @@ const STAGE_NAMES = {
   imports: [FormsModule, RouterLink, AsBuilt, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
-  host: { '(document:keydown)': 'onKey($event)' },
 })
 export class Bench {
   private readonly derived = inject(Derived);
@@ -168,6 +167,17 @@ export class Bench {
     return [...reader.derive(BOX_FINDINGS, box.id), ...ofRuns];
   });
 
+  constructor() {
+    inject(Keys).while({
+      'next step': () => this.go(1),
+      'previous step': () => this.go(-1),
+      tick: () => {
+        const step = this.current();
+        if (step) this.tick(step);
+      },
+    });
+  }
+
   /** What is in the wall is changed on its pull, what is only planned on its run. */
   protected setCable(entering: SaidCable, cable: CableId): void {
     const reader = this.derived.reader();
@@ -233,16 +243,6 @@ export class Bench {
             }),
           ],
     });
-  }
-
-  protected onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-    const step = this.current();
-    if (event.key === 'n') this.go(1);
-    else if (event.key === 'b') this.go(-1);
-    else if (event.key === 't' && step) this.tick(step);
-    else return;
-    event.preventDefault();
   }
 
   protected exportSvg(): void {

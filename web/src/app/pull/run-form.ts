@@ -15,6 +15,7 @@ import {
   usualCable,
 } from '@mule-tally/core';
 import { BoxField } from '../parts/pick-field';
+import { Confirm } from '../parts/confirm';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -71,6 +72,7 @@ export class RunForm {
   private readonly derived = inject(Derived);
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
+  private readonly confirm = inject(Confirm);
   readonly runId = input<string>();
   readonly roomId = input<string>();
   readonly finished = output();
@@ -86,7 +88,6 @@ export class RunForm {
   protected readonly draft = computed<RunDraft>(() => this.entry.value() ?? this.read());
   protected readonly problem = signal<string | undefined>(undefined);
   /** What would go with the run, once the person has been told. */
-  protected readonly asking = signal<string | undefined>(undefined);
 
   private read(): RunDraft {
     const id = this.runId();
@@ -206,10 +207,15 @@ export class RunForm {
     this.finished.emit();
   }
 
-  protected remove(withPulls: boolean): void {
-    const refusal = this.desk.make(removing('runs', this.runId()!, withPulls));
-    if (!refusal) this.leave();
-    else if (refusal.code === 'change.still-used') this.asking.set(refusal.message);
-    else this.problem.set(refusal.message);
+  protected async remove(): Promise<void> {
+    const runId = this.runId()!;
+    let refusal = this.desk.make(removing('runs', runId));
+    if (refusal?.code === 'change.still-used') {
+      if (!(await this.confirm.ask({ message: refusal.message, yes: 'Remove the run and its pulls' })))
+        return;
+      refusal = this.desk.make(removing('runs', runId, true));
+    }
+    if (refusal) this.problem.set(refusal.message);
+    else this.leave();
   }
 }
