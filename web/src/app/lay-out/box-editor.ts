@@ -25,7 +25,7 @@ import {
   removing,
   setting,
 } from '@mule-tally/core';
-import { Confirm } from '../parts/confirm';
+import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -50,7 +50,7 @@ const NO_FITTING: NewFitting = { kind: FITTING_TYPES[0]!.id, awg: 12 };
 export class BoxEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
-  private readonly confirm = inject(Confirm);
+  private readonly removal = inject(Removal);
   readonly boxId = input.required<string>();
 
   protected readonly marked = MARKED;
@@ -251,10 +251,7 @@ export class BoxEditor {
   }
 
   protected async remove(): Promise<void> {
-    const boxId = this.boxId();
-    const refusal = this.desk.make(removing('boxes', boxId));
-    if (refusal?.code !== 'change.still-used') return this.problem.set(refusal?.message);
-    if (await this.confirm.ask({ message: refusal.message, yes: 'Remove the box with its runs and pulls' }))
-      this.problem.set(this.desk.make(removing('boxes', boxId, true))?.message);
+    const removed = await this.removal.of('boxes', this.boxId(), 'Remove the box with its runs and pulls');
+    if (removed.kind === 'refused') this.problem.set(removed.message);
   }
 }

@@ -1,10 +1,18 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  Injector,
+  afterNextRender,
+  computed,
+  inject,
+  signal,
+} from '@angular/core';
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import { FormsModule } from '@angular/forms';
 import type { Fields, Room, Storey } from '@mule-tally/core';
-import { RoomKind, adding, removing, setting } from '@mule-tally/core';
-import { Confirm } from '../parts/confirm';
+import { RoomKind, adding, setting } from '@mule-tally/core';
+import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
@@ -64,8 +72,8 @@ import { Desk } from '../state/desk';
               class="btn btn-line handle"
               cdkDragHandle
               [attr.aria-label]="'Place of ' + room.name + ' on the walk: arrow keys or drag'"
-              (keydown.arrowUp)="$event.preventDefault(); move(room, -1)"
-              (keydown.arrowDown)="$event.preventDefault(); move(room, 1)"
+              (keydown.arrowUp)="step(room, -1, $event)"
+              (keydown.arrowDown)="step(room, 1, $event)"
             >
               ⠿
             </button>
@@ -146,7 +154,7 @@ import { Desk } from '../state/desk';
 export class RoomsEditor {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
-  private readonly confirm = inject(Confirm);
+  private readonly removal = inject(Removal);
   protected readonly kinds = RoomKind.options;
   protected readonly name = signal('');
   protected readonly storeyId = signal('');
@@ -188,8 +196,13 @@ export class RoomsEditor {
   /** Where the room that was moved last stands now. */
   protected readonly moved = signal('');
 
-  /** Moves a room by so many places among those of its storey. */
-  protected move(room: Room, by: 1 | -1): void {
+  private readonly injector = inject(Injector);
+
+  /** Moves a room by a place among those of its storey; its handle keeps the focus. */
+  protected step(room: Room, by: 1 | -1, event: Event): void {
+    event.preventDefault();
+    const handle = event.target as HTMLElement;
+    afterNextRender(() => handle.focus(), { injector: this.injector });
     const rooms = this.roomsOf(room.storeyId);
     const from = rooms.findIndex(({ id }) => id === room.id);
     const to = from + by;
@@ -216,9 +229,7 @@ export class RoomsEditor {
   }
 
   protected async remove(table: 'rooms' | 'storeys', id: string): Promise<void> {
-    const refusal = this.desk.make(removing(table, id));
-    if (refusal?.code !== 'change.still-used') return this.problem.set(refusal?.message);
-    if (await this.confirm.ask({ message: refusal.message, yes: 'Remove with everything in it' }))
-      this.problem.set(this.desk.make(removing(table, id, true))?.message);
+    const removed = await this.removal.of(table, id, 'Remove with everything in it');
+    this.problem.set(removed.kind === 'refused' ? removed.message : undefined);
   }
 }

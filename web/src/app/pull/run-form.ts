@@ -15,7 +15,7 @@ import {
   usualCable,
 } from '@mule-tally/core';
 import { BoxField } from '../parts/pick-field';
-import { Confirm } from '../parts/confirm';
+import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -72,7 +72,7 @@ export class RunForm {
   private readonly derived = inject(Derived);
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
-  private readonly confirm = inject(Confirm);
+  private readonly removal = inject(Removal);
   readonly runId = input<string>();
   readonly roomId = input<string>();
   readonly finished = output();
@@ -208,14 +208,8 @@ export class RunForm {
   }
 
   protected async remove(): Promise<void> {
-    const runId = this.runId()!;
-    let refusal = this.desk.make(removing('runs', runId));
-    if (refusal?.code === 'change.still-used') {
-      if (!(await this.confirm.ask({ message: refusal.message, yes: 'Remove the run and its pulls' })))
-        return;
-      refusal = this.desk.make(removing('runs', runId, true));
-    }
-    if (refusal) this.problem.set(refusal.message);
-    else this.leave();
+    const removed = await this.removal.of('runs', this.runId()!, 'Remove the run and its pulls');
+    if (removed.kind === 'refused') this.problem.set(removed.message);
+    else if (removed.kind === 'gone') this.leave();
   }
 }

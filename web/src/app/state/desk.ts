@@ -40,6 +40,12 @@ export class Desk {
     return undefined;
   }
 
+  /** What a change would be refused with as things stand; nothing is made, nothing shown. */
+  refusalOf(asked: ChangeBody): Refusal | undefined {
+    const applied = this.house.tried(asked)?.applied;
+    return applied && !applied.ok ? applied.refusal : undefined;
+  }
+
   undo(): void {
     const of = this.state().undo.at(-1);
     if (of) void this.revert(of, 'undo');
