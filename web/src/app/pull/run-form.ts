@@ -10,7 +10,6 @@ import {
   circuitsAt,
   isLooseEnd,
   readLength,
-  removing,
   setting,
   usualCable,
 } from '@mule-tally/core';
