@@ -3,7 +3,7 @@
  */
 import { writeFileSync } from 'node:fs';
 import { readHouseFile } from '../core/src/house/house-file.js';
-import type { CableId } from '../core/src/vocabulary/cables.js';
+import type { CableId } from '../core/src/rulebook/cables.js';
 import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { Plan } from '../core/src/testing/plan.js';

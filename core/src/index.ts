@@ -48,7 +48,7 @@ export * from './vocabulary/rule.js';
 export * from './rulebook/rulebook.js';
 export * from './structures/equal.js';
 export * from './structures/steps.js';
-export * from './vocabulary/cables.js';
+export * from './rulebook/cables.js';
 export * from './vocabulary/catalogue-types.js';
 export * from './vocabulary/kinds.js';
 export * from './vocabulary/limits.js';

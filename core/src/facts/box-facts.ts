@@ -1,9 +1,9 @@
 import type * as z from 'zod';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
-import type { DeviceType } from '../rulebook/catalogue.js';
-import { cableOf } from '../vocabulary/cables.js';
-import type { CableId } from '../vocabulary/cables.js';
+import type { DeviceType } from '../vocabulary/catalogue-types.js';
+import { cableOf } from '../rulebook/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import type { Box, BoxModel, Device, Point, Pull, Room, Run } from '../house/model.js';
 import { partOf } from '../derive/part.js';
 import { BURIED_POINT, MODEL_FIELDS } from '../house/model.js';

@@ -10,11 +10,11 @@ import {
   gangsOf,
   runsAt,
 } from '../facts/box-facts.js';
-import { cableOf } from '../vocabulary/cables.js';
+import { cableOf } from '../rulebook/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Awg } from '../vocabulary/text.js';
-import { BOX_TYPES } from '../rulebook/catalogue.js';
-import type { BoxType } from '../rulebook/catalogue.js';
+import type { FillMethod } from '../vocabulary/jurisdiction.js';
+import type { BoxType } from '../vocabulary/catalogue-types.js';
 import { boxJoints, gaugeOnDevice, thickest } from '../wiring/joints/box-joints.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -101,6 +101,13 @@ function contentsOf(reader: HouseReader, box: FilledBox): Contents {
 type FilledBox = Pick<Box, 'id'> &
   BoxModel &
   Pick<Box, 'fittings' | 'clamps' | 'fixtureWires' | 'isolatedGround'>;
+
+/** How a box is counted, by the method of its country. */
+const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = { 'volume-allowances': linesFor };
+
+/** What a box holds, line by line. */
+const countedLines: typeof linesFor = (reader, ...of) =>
+  METHODS[reader.rules().jurisdiction.fillMethod](reader, ...of);
 
 /** The count of section 314.16(B) for a box with these facts; the contents do not depend on them. */
 function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents: Contents): FillLine[] {
@@ -266,12 +273,14 @@ export function boxesThatHold(reader: HouseReader, box: FilledBox): readonly Box
   const own = reader
     .all('catalogueBoxes')
     .map((type): BoxType => ({ ...type, provenance: 'common practice' }));
-  return [...BOX_TYPES, ...own]
+  return [...reader.rules().jurisdiction.boxes, ...own]
     .filter((type) => {
       if (type.kind !== facts.kind || type.volumeIn3 === undefined) return false;
       if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
       const clamps = box.clamps ?? type.clamps;
-      const needed = sum(linesFor(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3));
+      const needed = sum(
+        countedLines(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3),
+      );
       return needed <= type.volumeIn3 + added;
     })
     .sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
@@ -293,7 +302,7 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const capacity = [{ what: facts.name, volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
   const capacityIn3 = sum(capacity.map((line) => line.volumeIn3));
   const contents = contentsOf(reader, box);
-  const lines = linesFor(reader, box, facts, contents);
+  const lines = countedLines(reader, box, facts, contents);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
   const isForFan = fanDuty(reader, boxId) !== undefined;
   const wouldFit = boxesThatHold(reader, box).filter(

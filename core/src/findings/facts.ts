@@ -1,8 +1,8 @@
-import type { Bundle } from '../rulebook/connectors.js';
+import type { Bundle } from '../vocabulary/catalogue-types.js';
 import type { RuleValueType } from '../vocabulary/rule.js';
 import type { SectionKey } from '../vocabulary/jurisdiction.js';
 import type { NeutralException, PointRole } from '../vocabulary/kinds.js';
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import type { Carried, Signal } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import type { Awg, Colour } from '../vocabulary/text.js';

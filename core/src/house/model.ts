@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { CableId } from '../vocabulary/cables.js';
+import { CableId } from '../rulebook/cables.js';
 import { CatalogueBox, CatalogueDevice, Fitting } from '../vocabulary/catalogue-types.js';
 import {
   BoxKind,

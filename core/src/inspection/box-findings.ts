@@ -16,7 +16,7 @@ import {
 } from '../facts/box-facts.js';
 import type { Box } from '../house/model.js';
 import { boxesThatHold, fillBox, gangsTaken } from '../fill/fill-box.js';
-import type { BoxType } from '../rulebook/catalogue.js';
+import type { BoxType } from '../vocabulary/catalogue-types.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { carriesTo } from '../wiring/circuit/controls.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';

@@ -8,7 +8,7 @@ import { many, runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import type { HouseFile } from '../house/house-file.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
 import type { Box, Joint } from '../house/model.js';

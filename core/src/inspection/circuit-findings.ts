@@ -4,7 +4,7 @@ import { NO_FACTS } from '../findings/finding.js';
 import { setting } from '../changes/change.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxesOf, cableIn, standingPull } from '../facts/box-facts.js';
-import { cableOf } from '../vocabulary/cables.js';
+import { cableOf } from '../rulebook/cables.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { isSubPanel, legOfSpace } from '../wiring/circuit/panel-terminals.js';

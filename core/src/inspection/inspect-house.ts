@@ -4,14 +4,14 @@ import { NO_FACTS } from '../findings/finding.js';
 import { boxesInRoom } from '../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
-import { FAN_ROOMS } from '../rulebook/rooms.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import type { Finding } from '../findings/finding.js';
 
 /** Ceilings of a room on which a fan could hang later, in boxes that are not made for one. */
 function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
   const room = reader.get('rooms', roomId)!;
-  const isAsked = reader.rules().flag('fan.everyCeilingBox') && FAN_ROOMS.includes(room.kind);
+  const isAsked =
+    reader.rules().flag('fan.everyCeilingBox') && reader.rules().jurisdiction.fanRooms.includes(room.kind);
   if (!isAsked || ['porch', 'other'].includes(room.kind)) return [];
   const boxes = boxesInRoom(reader, roomId).filter((box) => {
     const facts = boxFacts(reader, box);

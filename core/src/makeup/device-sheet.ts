@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
-import type { DeviceType } from '../rulebook/catalogue.js';
+import type { DeviceType } from '../vocabulary/catalogue-types.js';
 import type { Colour } from '../vocabulary/text.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';

@@ -1,3 +1,4 @@
+import { rulebookFor } from '../rulebook/rulebook.js';
 import { terminalText } from '../words/terminal-text.js';
 import { runs } from '../testing/seed.js';
 import * as fc from 'fast-check';
@@ -272,8 +273,9 @@ describe('Make-up of a chain of switches', () => {
 });
 
 describe('Connectors (common practice, from memory; makers differ)', () => {
+  const rules = rulebookFor({ base: 'us-2020', overrides: {} });
   it('takes medium to 5×14 or 4×12, large to 5×12, and says when there is none', () => {
-    const id = (bundle: Parameters<typeof connectorFor>[0]) => connectorFor(bundle, ['twist-on'])?.id;
+    const id = (bundle: Parameters<typeof connectorFor>[1]) => connectorFor(rules, bundle, ['twist-on'])?.id;
     expect(
       [{ 14: 2 }, { 14: 3 }, { 14: 5 }, { 12: 4 }, { 12: 5 }, { 14: 4, 12: 1 }, { 12: 7 }, { 12: 8 }].map(
         (bundle) => id(bundle),
@@ -288,8 +290,8 @@ describe('Connectors (common practice, from memory; makers differ)', () => {
       'twist-extra-large',
       undefined,
     ]);
-    expect(connectorFor({ 14: 3 }, ['grounding', 'twist-on'])!.id).toBe('grounding');
-    expect([2, 3, 4, 5, 6].map((ports) => connectorFor({ 12: ports }, ['lever'])?.id)).toEqual([
+    expect(connectorFor(rules, { 14: 3 }, ['grounding', 'twist-on'])!.id).toBe('grounding');
+    expect([2, 3, 4, 5, 6].map((ports) => connectorFor(rules, { 12: ports }, ['lever'])?.id)).toEqual([
       'lever-2',
       'lever-3',
       'lever-5',

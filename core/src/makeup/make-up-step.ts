@@ -3,8 +3,8 @@ import { numberOf, supplyOf } from '../facts/circuit-facts.js';
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
-import type { Bundle, Connector } from '../rulebook/connectors.js';
-import { CONNECTORS, connectorFor, takes } from '../rulebook/connectors.js';
+import type { Bundle, Connector } from '../vocabulary/catalogue-types.js';
+import { connectorFor, connectorOf, takes } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { sameTerminal } from '../vocabulary/terminal.js';
@@ -164,7 +164,7 @@ const leadAwg = (reader: HouseReader, { deviceId }: Landing): Awg =>
 
 function leadFitting(reader: HouseReader, landing: Landing, awg: Awg): Connector | undefined {
   const kind = reader.rules().text('makeup.connector') === 'lever' ? 'lever' : 'twist-on';
-  return connectorFor(bundleOf([awg, leadAwg(reader, landing)]), [kind, 'twist-on']);
+  return connectorFor(reader.rules(), bundleOf([awg, leadAwg(reader, landing)]), [kind, 'twist-on']);
 }
 
 /** The circuit of a joint; of a neutral that circuits share, all of them by number. */
@@ -280,7 +280,7 @@ function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
   const isSplice = spliced && !isLinked;
   const lead = joint.kind === 'land' ? joint.landings.find((to) => isLead(reader, to)) : undefined;
   const fitting = isSplice ? fit.connector : lead && leadFitting(reader, lead, joint.awg);
-  const recorded = isSplice ? CONNECTORS.find(({ id }) => id === joint.connector) : undefined;
+  const recorded = isSplice ? connectorOf(joint.connector) : undefined;
   const connector = recorded ?? fitting;
   const goesThrough =
     connector?.kind === 'grounding' && joint.role === 'ground' && inSplice.length > 0 && gauges.length > 0;

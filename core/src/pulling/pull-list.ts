@@ -1,6 +1,6 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js';
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import type { Pull, Run } from '../house/model.js';
 import type { Steps } from '../structures/steps.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';

@@ -1,63 +1,12 @@
+import type { Bundle, Connector } from '../vocabulary/catalogue-types.js';
 import type { Awg } from '../vocabulary/text.js';
+import { JURISDICTIONS } from './jurisdictions.js';
+import type { Rulebook } from './rulebook.js';
 
-/** So many conductors of each gauge, thickest mattering most. */
-export type Bundle = Readonly<Partial<Record<Awg, number>>>;
+const BY_ID = new Map(JURISDICTIONS.flatMap(({ connectors }) => connectors).map((one) => [one.id, one]));
 
-export interface Connector {
-  readonly id: string;
-  readonly name: string;
-  readonly kind: 'twist-on' | 'grounding' | 'lever';
-  /** A bundle fits when it is at least one of `from` and at most one of `upTo`. */
-  readonly from: readonly Bundle[];
-  readonly upTo: readonly Bundle[];
-}
-
-const lever = (ports: number): Connector => ({
-  id: `lever-${ports}`,
-  name: `${ports}-port lever connector`,
-  kind: 'lever',
-  from: [{ 18: 2 }],
-  upTo: [{ 12: ports }],
-});
-
-/**
- * Generic connector sizes, smallest first: common practice, from memory. Makers differ: what is printed on the package
- * of the connector in hand decides.
- */
-export const CONNECTORS: readonly Connector[] = [
-  { id: 'twist-small', name: 'small twist-on', kind: 'twist-on', from: [{ 18: 2 }], upTo: [{ 14: 2 }] },
-  {
-    id: 'twist-medium',
-    name: 'medium twist-on',
-    kind: 'twist-on',
-    from: [{ 14: 2 }],
-    upTo: [{ 14: 5 }, { 12: 4 }],
-  },
-  {
-    id: 'twist-large',
-    name: 'large twist-on',
-    kind: 'twist-on',
-    from: [{ 14: 2 }],
-    upTo: [{ 14: 6 }, { 12: 5 }, { 10: 3 }],
-  },
-  {
-    id: 'twist-extra-large',
-    name: 'extra-large twist-on',
-    kind: 'twist-on',
-    from: [{ 14: 6 }, { 12: 4 }, { 10: 2 }],
-    upTo: [{ 14: 9 }, { 12: 7 }, { 10: 5 }, { 8: 3 }, { 6: 2 }],
-  },
-  {
-    id: 'grounding',
-    name: 'grounding twist-on with pass-through hole',
-    kind: 'grounding',
-    from: [{ 14: 2 }],
-    upTo: [{ 14: 5 }, { 12: 4 }],
-  },
-  lever(2),
-  lever(3),
-  lever(5),
-];
+/** A connector of any country by its id. */
+export const connectorOf = (id: string | undefined): Connector | undefined => BY_ID.get(id ?? '');
 
 const GAUGES: readonly Awg[] = [6, 8, 10, 12, 14, 16, 18];
 
@@ -80,9 +29,15 @@ export const takes = (connector: Connector, bundle: Bundle): boolean =>
  * The smallest connector of the wanted kinds, in the order of `kinds`, that takes the bundle; undefined when the table has
  * none (the splice must be split).
  */
-export function connectorFor(bundle: Bundle, kinds: readonly Connector['kind'][]): Connector | undefined {
+export function connectorFor(
+  rules: Rulebook,
+  bundle: Bundle,
+  kinds: readonly Connector['kind'][],
+): Connector | undefined {
   for (const kind of kinds) {
-    const found = CONNECTORS.find((connector) => connector.kind === kind && takes(connector, bundle));
+    const found = rules.jurisdiction.connectors.find(
+      (connector) => connector.kind === kind && takes(connector, bundle),
+    );
     if (found) return found;
   }
   return undefined;

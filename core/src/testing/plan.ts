@@ -1,4 +1,4 @@
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import type { HouseFile } from '../house/house-file.js';
 import type { Box, BoxModel, Circuit, Run } from '../house/model.js';
 import type { PointRole, RoomKind } from '../vocabulary/kinds.js';

@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import { Plan } from './plan.js';
 
 export interface RandomHouse {

@@ -5,7 +5,7 @@ import type { HouseFile } from '../house/house-file.js';
 import { houseOf } from '../house/house-file.js';
 import type { Circuit } from '../house/model.js';
 import type { RuleOverride } from '../vocabulary/rulebook-types.js';
-import type { CableId } from '../vocabulary/cables.js';
+import type { CableId } from '../rulebook/cables.js';
 import { kindOf } from '../vocabulary/signal.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { Plan } from './plan.js';

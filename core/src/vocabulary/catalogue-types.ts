@@ -2,6 +2,8 @@ import * as z from 'zod';
 import { BoxKind, BoxMaterial, Clamps, PointRole } from './kinds.js';
 import { LIMITS } from './limits.js';
 import { Size } from './size.js';
+import type { Provenance } from './rule.js';
+import type { Awg, Colour } from './text.js';
 import { CubicInches, Id, Inches, Name } from './text.js';
 
 /** What is known of a box's shape. */
@@ -51,3 +53,62 @@ export type CatalogueBox = z.infer<typeof CatalogueBox>;
 export type CatalogueDevice = z.infer<typeof CatalogueDevice>;
 
 export type Fitting = z.infer<typeof Fitting>;
+
+/** A generic box: no maker's part, but a size that is common. Its facts are those of a house's own boxes. */
+export interface BoxType extends Omit<CatalogueBox, 'id'> {
+  readonly id: string;
+  readonly provenance: Provenance;
+  readonly section?: string;
+}
+
+export interface DeviceType extends Omit<CatalogueDevice, 'id'> {
+  readonly id: string;
+  /** Gangs that it takes when nothing else is said; one without. */
+  readonly widthGangs?: number;
+  /** Places of a control that its kind of switch can take; all without. */
+  readonly serves?: readonly ('single-pole' | 'three-way' | 'four-way')[];
+}
+
+/** A ring, extension or raised cover that is commonly stocked, as a fitting with the volume that is usually marked in it. */
+export interface FittingType extends Fitting {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** So many conductors of each gauge, thickest mattering most. */
+export type Bundle = Readonly<Partial<Record<Awg, number>>>;
+
+export interface Connector {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'twist-on' | 'grounding' | 'lever';
+  /** A bundle fits when it is at least one of `from` and at most one of `upTo`. */
+  readonly from: readonly Bundle[];
+  readonly upTo: readonly Bundle[];
+}
+
+/** A cable as it is sold: what it is called, its gauge, its colours. */
+export interface Cable {
+  readonly id: string;
+  readonly awg: Awg;
+  readonly groundAwg: Awg;
+  /** Insulated conductors, in the order in which the sheath lays them. */
+  readonly colours: readonly Colour[];
+}
+
+/** What colours conductors have by what they carry. */
+export interface ColourPlan {
+  /** Colours that are neutral; the first in cable, all of them in raceway. */
+  readonly neutral: readonly Colour[];
+  /** What a conductor of a neutral's colour may be marked again as, in cable. */
+  readonly remarked: readonly ('hot' | 'traveler' | 'leg' | 'interconnect')[];
+  /** Which colour comes first for what, in cable. */
+  readonly hot: readonly Colour[];
+  readonly leg: readonly Colour[];
+  readonly travelers: Readonly<Record<'a' | 'b', readonly Colour[]>>;
+  readonly interconnect: readonly Colour[];
+  /** Of the second hot, in raceway. */
+  readonly secondHot: Colour;
+  /** A wire of raceway for which nothing is said. */
+  readonly other: Colour;
+}

@@ -1,3 +1,4 @@
+import type { BoxType, Cable, ColourPlan, Connector, DeviceType, FittingType } from './catalogue-types.js';
 import type { Glossary } from './glossary.js';
 import type { NeutralException, RoomKind } from './kinds.js';
 import type { Rule } from './rule.js';
@@ -54,4 +55,20 @@ export interface Jurisdiction {
   readonly neutralRooms: readonly RoomKind[];
   /** Reasons for which a switch box may go without, those that are taken most first. */
   readonly neutralExceptions: readonly { readonly code: NeutralException; readonly text: string }[];
+  /** Rooms from whose ceiling a paddle fan could hang, and those where a fan draws out air. */
+  readonly fanRooms: readonly RoomKind[];
+  readonly exhaustRooms: readonly RoomKind[];
+  /** What is sold there, the smallest first. */
+  readonly cables: readonly Cable[];
+  readonly boxes: readonly BoxType[];
+  readonly devices: readonly DeviceType[];
+  readonly fittings: readonly FittingType[];
+  /** Common practice, from memory: what is printed on the package of the connector in hand decides. */
+  readonly connectors: readonly Connector[];
+  readonly colours: ColourPlan;
+  /** How it is counted whether a box is too full. */
+  readonly fillMethod: FillMethod;
 }
+
+/** Volume allowances for each thing in a box, by the gauge of conductors. */
+export type FillMethod = 'volume-allowances';

@@ -3,7 +3,7 @@ import { boxFacts } from '../facts/box-facts.js';
 import { boxName, circuitName, farName, runName } from '../facts/naming.js';
 import type { ConductorRef, JointTitle, LoadFacts, Measure, ShortFacts, Source } from '../findings/facts.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
-import { CONNECTORS } from '../rulebook/connectors.js';
+import { connectorOf } from '../rulebook/connectors.js';
 import type { Term } from '../vocabulary/glossary.js';
 import { exceptionText } from '../rulebook/jurisdictions.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
@@ -102,7 +102,7 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
     signals: (signals) => signals.map((signal) => signalText(reader, signal, term)).join(', '),
     conductor: ({ runId, key }) => `${key} of ${run(runId)}`,
     jointTitle: (title) => jointTitle(reader, term, title),
-    connector: (id) => CONNECTORS.find((one) => one.id === id)?.name ?? id,
+    connector: (id) => connectorOf(id)?.name ?? id,
     members: (boxId = '', ends, landings) =>
       [
         ...ends.map(({ runId, key }) => {

@@ -1,4 +1,4 @@
-import type { DeviceType } from '../../rulebook/catalogue.js';
+import type { DeviceType } from '../../vocabulary/catalogue-types.js';
 import type { Signal } from '../../vocabulary/signal.js';
 import { legOf, travelerOf } from '../../vocabulary/signal.js';
 import type { Terminal } from '../../vocabulary/terminal.js';

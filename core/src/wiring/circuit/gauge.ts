@@ -1,7 +1,7 @@
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
-import type { CableId } from '../../vocabulary/cables.js';
-import { cableFor } from '../../vocabulary/cables.js';
+import type { CableId } from '../../rulebook/cables.js';
+import { cableFor } from '../../rulebook/cables.js';
 import type { Awg } from '../../vocabulary/text.js';
 
 const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
@@ -24,7 +24,7 @@ export const gaugeOfCircuit = (reader: HouseReader, circuit: CircuitSupply): Awg
 /** The cable that a run of a circuit usually is: two-wire, three-wire where circuits share the neutral; by the rulebook. */
 export function usualCable(reader: HouseReader, circuit: CircuitSupply): CableId | undefined {
   const awg = gaugeOfCircuit(reader, circuit);
-  return awg && cableFor(awg, circuit.neutralGroup ? 3 : 2)?.id;
+  return awg && cableFor(reader.rules(), awg, circuit.neutralGroup ? 3 : 2)?.id;
 }
 
 /** The thinnest copper for circuits that are wired as one. */

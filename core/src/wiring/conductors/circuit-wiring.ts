@@ -1,5 +1,5 @@
 import type { Finding } from '../../findings/finding.js';
-import type { CableId } from '../../vocabulary/cables.js';
+import type { CableId } from '../../rulebook/cables.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/device-models.js';

@@ -1,4 +1,5 @@
 import type { Conductor } from '../../facts/box-facts.js';
+import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Carried, Signal } from '../../vocabulary/signal.js';
 import { kindOf, travelerSide } from '../../vocabulary/signal.js';
@@ -11,6 +12,8 @@ export interface Assignment {
 
 /** What bears on the choice of colours besides the signals themselves. */
 export interface ColourSchools {
+  /** The colours of the country. */
+  readonly plan: ColourPlan;
   /** Conductor of a fan where fan and light share a cable. */
   readonly fan: Colour;
   /** Conductor of the supply in a loop to a switch; the return takes the other. */
@@ -34,6 +37,12 @@ const NEVER = Infinity;
 /** Re-identifying a white (NEC 200.7(C)) is the last thing to do. */
 const REIDENTIFIED = 20;
 
+/** The order with one of its colours, or another, in front. */
+const firstOf = (colour: Colour, order: readonly Colour[]): readonly Colour[] => [
+  colour,
+  ...order.filter((one) => one !== colour),
+];
+
 const rankIn = (order: readonly Colour[], colour: Colour): number => {
   const place = order.indexOf(colour);
   return place === -1 ? order.length : place;
@@ -46,36 +55,39 @@ const rankIn = (order: readonly Colour[], colour: Colour): number => {
  */
 function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], schools: ColourSchools): number {
   const kind = kindOf(signal);
-  const white = colour === 'WH' || colour === 'GY';
-  if (kind === 'neutral') return colour === 'WH' ? 0 : colour === 'GY' && schools.isRaceway ? 1 : NEVER;
-  if (white && (schools.isRaceway || kind === 'leg' || kind === 'interconnect')) return NEVER;
+  const { plan } = schools;
+  const asNeutral = plan.neutral.indexOf(colour);
+  const white = asNeutral >= 0;
+  if (kind === 'neutral') return asNeutral === 0 || (white && schools.isRaceway) ? asNeutral : NEVER;
+  if (white && (schools.isRaceway || !plan.remarked.includes(kind))) return NEVER;
   // A white is neutral wherever a neutral is needed.
   if (white && needs.some((other) => kindOf(other) === 'neutral')) return NEVER;
   if (schools.isRaceway)
-    return signal.startsWith('hot2:') && colour === 'RD' ? 0 : inRaceway(signal, colour, schools.palette);
+    return signal.startsWith('hot2:') && colour === plan.secondHot
+      ? 0
+      : inRaceway(signal, colour, schools.palette, plan);
   const again = white ? REIDENTIFIED : 0;
   switch (kind) {
     case 'hot': {
       const hasLeg = needs.some((other) => kindOf(other) === 'leg');
-      const first: readonly Colour[] =
-        hasLeg && schools.loopSupply === 'RD' && !signal.startsWith('hot2:')
-          ? ['RD', 'BK', 'BU']
-          : ['BK', 'RD', 'BU'];
+      const isLoop = hasLeg && !signal.startsWith('hot2:');
+      const first = isLoop ? firstOf(schools.loopSupply, plan.hot) : plan.hot;
       const weight = signal.startsWith('hot2:') ? 1 : 3;
       return again + weight * rankIn(first, colour);
     }
     case 'leg': {
       const fans = needs.some((other) => schools.isFanLeg(other));
-      const other: Colour = schools.fan === 'BK' ? 'RD' : 'BK';
-      const order: readonly Colour[] = schools.isFanLeg(signal)
-        ? [schools.fan, other, 'BU']
+      // A fan has the colour of its school; its light the first of the others.
+      const light = plan.leg.find((one) => one !== schools.fan)!;
+      const order = schools.isFanLeg(signal)
+        ? firstOf(schools.fan, plan.leg)
         : fans
-          ? [other, schools.fan, 'BU']
-          : ['BK', 'RD', 'BU'];
+          ? firstOf(light, firstOf(schools.fan, plan.leg))
+          : plan.leg;
       return 2 * rankIn(order, colour);
     }
     case 'traveler': {
-      const order: readonly Colour[] = travelerSide(signal) === 'a' ? ['RD', 'BU', 'BK'] : ['BU', 'BK', 'RD'];
+      const order = plan.travelers[travelerSide(signal) === 'a' ? 'a' : 'b'];
       if (schools.alongChain(signal) === colour) return 0;
       // The sides of a pair keep their order of colours along the whole chain, marked white last.
       return (
@@ -86,17 +98,17 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
       );
     }
     case 'interconnect':
-      return rankIn(['RD', 'BU', 'BK'], colour);
+      return rankIn(plan.interconnect, colour);
   }
 }
 
 /** The colour that the palette gives a signal; for a second hot or an interconnect any that is left. */
-export function paletteColour(signal: Signal, palette: RacewayPalette): Colour | undefined {
+export function paletteColour(signal: Signal, palette: RacewayPalette, plan: ColourPlan): Colour | undefined {
   switch (kindOf(signal)) {
     case 'neutral':
-      return 'WH';
+      return plan.neutral[0];
     case 'hot':
-      return signal.startsWith('hot2:') ? 'RD' : palette.hot;
+      return signal.startsWith('hot2:') ? plan.secondHot : palette.hot;
     case 'leg':
       return palette.leg;
     case 'traveler':
@@ -107,8 +119,8 @@ export function paletteColour(signal: Signal, palette: RacewayPalette): Colour |
 }
 
 /** Single wires have any colour; the palette's own is taken by what it is for, and left by everything else if it can be. */
-function inRaceway(signal: Signal, colour: Colour, palette: RacewayPalette): number {
-  const own = paletteColour(signal, palette);
+function inRaceway(signal: Signal, colour: Colour, palette: RacewayPalette, plan: ColourPlan): number {
+  const own = paletteColour(signal, palette, plan);
   if (own === colour) return 0;
   const kept = [palette.hot, palette.leg, ...palette.travelers];
   return kept.includes(colour) ? 2 + kept.indexOf(colour) * 0.1 : 1;

@@ -1,7 +1,6 @@
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { farBox, roomOf, runsAt, shapeOfBox } from '../../facts/box-facts.js';
-import { EXHAUST_ROOMS, FAN_ROOMS } from '../../rulebook/rooms.js';
 import { wireCircuit } from './wire-circuit.js';
 
 /** Why a box has to be made for a fan; undefined where it need not be. */
@@ -28,14 +27,15 @@ function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
 export function fanDuty(reader: HouseReader, boxId: string): FanDuty | undefined {
   const { kind } = shapeOfBox(reader, boxId);
   const room = roomOf(reader, boxId)?.kind ?? 'other';
-  if (kind === 'panel' || kind === 'low-voltage' || EXHAUST_ROOMS.includes(room)) return undefined;
+  const { fanRooms, exhaustRooms } = reader.rules().jurisdiction;
+  if (kind === 'panel' || kind === 'low-voltage' || exhaustRooms.includes(room)) return undefined;
   const roles = reader
     .mentioning('devices', boxId)
     .flatMap(({ id }) => reader.mentioning('points', id).map(({ role }) => role));
   if (roles.includes('fan')) return 'fan';
   const couldHang =
     kind === 'ceiling' &&
-    FAN_ROOMS.includes(room) &&
+    fanRooms.includes(room) &&
     roles.every((role) => role === 'lamp') &&
     roles.length > 0;
   return couldHang && hasSpareLeg(reader, boxId) ? 'spare switched conductors' : undefined;

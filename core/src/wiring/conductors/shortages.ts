@@ -3,7 +3,7 @@ import type { FindingFacts } from '../../findings/facts.js';
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, conductorsOf, standingPull } from '../../facts/box-facts.js';
-import type { CableId } from '../../vocabulary/cables.js';
+import type { CableId } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
 import type { Awg, Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
@@ -58,10 +58,11 @@ export interface Shortage {
 /** Draws the wires that are missing into a raceway, in the house's colours. */
 function addWires(reader: HouseReader, { group, run, missing }: Shortage, awg: Awg): Fix {
   const palette = paletteOf(reader);
+  const plan = reader.rules().jurisdiction.colours;
   const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
   const more = missing.map((signal) => ({
     size: { system: 'awg' as const, value: awg },
-    colour: paletteColour(signal, palette) ?? ('BN' as const),
+    colour: paletteColour(signal, palette, plan) ?? plan.other,
     // Where circuits with a neutral each share the raceway, a wire says whose it is.
     ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
   }));

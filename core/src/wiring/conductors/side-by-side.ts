@@ -2,8 +2,8 @@ import { wiringGroup } from '../../facts/circuit-facts.js';
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, standingPull } from '../../facts/box-facts.js';
-import type { CableId } from '../../vocabulary/cables.js';
-import { cableFor, cableOf, mostConductors } from '../../vocabulary/cables.js';
+import type { CableId } from '../../rulebook/cables.js';
+import { cableFor, cableOf, mostConductors } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
 import type { Fix } from '../../findings/finding.js';
 import { withBranches } from '../needs/branches.js';
@@ -36,7 +36,7 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   if (runs.some((one) => one.id === id)) return [];
   const before = withBranches(reader, group, circuitTree(reader, leader.panelId, runs));
   const isPulled = standingPull(reader, run.id) !== undefined;
-  const largest = cableFor(awg, mostConductors(awg))!.id;
+  const largest = cableFor(reader.rules(), awg, mostConductors(reader.rules(), awg))!.id;
   const own = isPulled ? cableIn(reader, run)! : largest;
   const beside: Run = {
     id,
@@ -52,7 +52,7 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   if (tried.missing >= before.missing || tried.tree.loops.some((loop) => loop.id === id)) return [];
   /** The smallest cable for what a run carries then; undefined where there is still too much. */
   const cableOfRun = (one: string): CableId | undefined =>
-    cableFor(awg, Math.max(2, tried.needs.get(one)?.length ?? 0))?.id;
+    cableFor(reader.rules(), awg, Math.max(2, tried.needs.get(one)?.length ?? 0))?.id;
   const [first, second] = [cableOfRun(run.id), cableOfRun(id)];
   if (!first || !second) return [];
   if (isPulled && cableOf(own).colours.length < cableOf(first).colours.length) return [];

@@ -5,7 +5,7 @@ import { setting } from '../../changes/change.js';
 import { roomOf } from '../../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
-import { cableFor } from '../../vocabulary/cables.js';
+import { cableFor } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
@@ -52,6 +52,7 @@ function cableSchools(reader: HouseReader, needs: TreeNeeds, circuitIds: readonl
       .map(({ id }) => id),
   );
   return {
+    plan: reader.rules().jurisdiction.colours,
     fan: reader.rules().text('makeup.fanColour') as Colour,
     loopSupply: reader.rules().text('wiring.loopSupply') as Colour,
     isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
@@ -215,7 +216,7 @@ function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): Circui
     const wanted = needs.needs.get(run.id) ?? [];
     const available = conductorsFor(reader, run, circuitIds);
     const count = Math.max(2, wanted.length + (short.get(run.id) ?? 0));
-    const needed = run.kind === 'cable' && gauge ? cableFor(gauge, count)?.id : undefined;
+    const needed = run.kind === 'cable' && gauge ? cableFor(reader.rules(), gauge, count)?.id : undefined;
     if (!available) {
       runs.set(run.id, {
         needs: wanted,

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import type { Awg } from '../../vocabulary/text.js';
-import type { Bundle, Connector } from '../../rulebook/connectors.js';
+import type { Bundle, Connector } from '../../vocabulary/catalogue-types.js';
 import { connectorFor } from '../../rulebook/connectors.js';
 import type { BoxJoint } from './box-joint.js';
 import type { Landing } from '../../vocabulary/terminal.js';
@@ -85,7 +85,7 @@ export function fittingFor(
   for (const kind of connectorKinds(reader, role)) {
     const through = kind === 'grounding' && tails.length > 0 && ends.length > 0;
     const own = through ? bundleOf([...ends, ...tails.slice(1)]) : bundle;
-    const connector = connectorFor(own, [kind]);
+    const connector = connectorFor(reader.rules(), own, [kind]);
     if (connector) return { bundle: own, connector, through };
   }
   return { bundle, connector: undefined, through: false };

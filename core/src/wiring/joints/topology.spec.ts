@@ -5,7 +5,7 @@ import { applyChange } from '../../changes/apply.js';
 import { readerOf } from '../../derive/reader.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { houseOf } from '../../house/house-file.js';
-import type { CableId } from '../../vocabulary/cables.js';
+import type { CableId } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
 import { inspectHouse } from '../../inspection/inspect-house.js';
 import { Plan } from '../../testing/plan.js';

@@ -2,7 +2,7 @@ import { loadModel } from '../circuit/device-models.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { BOX_MADE, boxesOf, conductorsOf, deviceType } from '../../facts/box-facts.js';
-import { mostConductors } from '../../vocabulary/cables.js';
+import { mostConductors } from '../../rulebook/cables.js';
 import type { Conductor } from '../../facts/box-facts.js';
 import type { Control, Run } from '../../house/model.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
@@ -347,7 +347,7 @@ export function needsOn(
 
 /** The most insulated conductors that a cable for this group can have. */
 const largestCable = (reader: HouseReader, group: readonly CircuitSupply[]): number =>
-  mostConductors(gaugeOfGroup(reader, group) ?? 14);
+  mostConductors(reader.rules(), gaugeOfGroup(reader, group) ?? 14);
 
 const isBeside = (run: Run, other: Run): boolean => {
   const [one, two] = [boxesOf(run), boxesOf(other)];

@@ -2,10 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { FormsModule } from '@angular/forms';
 import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import {
-  BOX_TYPES,
-  CONNECTORS,
   EDITIONS,
-  FITTING_TYPES,
   NOMINAL_WATTS,
   RULE_FINDINGS,
   USUAL_EDITION,
@@ -159,7 +156,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         </tr>
       </thead>
       <tbody>
-        @for (connector of connectors; track connector.id) {
+        @for (connector of connectors(); track connector.id) {
           <tr>
             <td>{{ connector.name }}</td>
             <td class="num">{{ list(connector.from) }}</td>
@@ -180,7 +177,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         </tr>
       </thead>
       <tbody>
-        @for (type of boxes; track type.id) {
+        @for (type of boxes(); track type.id) {
           <tr>
             <td>{{ type.name }}</td>
             <td class="right num">{{ type.volumeIn3 ?? '' }}</td>
@@ -190,7 +187,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
             </td>
           </tr>
         }
-        @for (type of fittings; track type.id) {
+        @for (type of fittings(); track type.id) {
           <tr>
             <td>{{ type.name }}</td>
             <td class="right num">{{ type.volumeIn3 }}</td>
@@ -254,9 +251,11 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 export class RulebookPage {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
-  protected readonly connectors = CONNECTORS;
-  protected readonly boxes = BOX_TYPES.filter(({ volumeIn3 }) => volumeIn3 !== undefined);
-  protected readonly fittings = FITTING_TYPES;
+  protected readonly connectors = computed(() => this.derived.trade().connectors);
+  protected readonly boxes = computed(() =>
+    this.derived.trade().boxes.filter(({ volumeIn3 }) => volumeIn3 !== undefined),
+  );
+  protected readonly fittings = computed(() => this.derived.trade().fittings);
   protected readonly editions = EDITIONS;
   protected readonly jurisdiction = computed(() => this.derived.reader()?.rules().jurisdiction);
   protected readonly sections = computed(() => Object.values(this.jurisdiction()?.sections ?? {}));

@@ -11,9 +11,6 @@ import type {
   SingleChangeBody,
 } from '@mule-tally/core';
 import {
-  BOX_TYPES,
-  DEVICE_TYPES,
-  FITTING_TYPES,
   adding,
   awg,
   boxFacts,
@@ -37,7 +34,7 @@ interface NewFitting {
   readonly volume?: string;
   readonly awg: Awg;
 }
-const NO_FITTING: NewFitting = { kind: FITTING_TYPES[0]!.id, awg: 12 };
+const NO_FITTING: NewFitting = { kind: '', awg: 12 };
 
 /** Everything about one box: its model, clamps, fittings, height, and the devices in its gangs. */
 @Component({
@@ -54,8 +51,8 @@ export class BoxEditor {
   readonly boxId = input.required<string>();
 
   protected readonly marked = MARKED;
-  protected readonly types = BOX_TYPES;
-  protected readonly deviceTypes = DEVICE_TYPES;
+  protected readonly types = computed(() => this.derived.trade().boxes);
+  protected readonly deviceTypes = computed(() => this.derived.trade().devices);
   protected readonly fittingKinds = [
     'ring',
     'extension',
@@ -74,17 +71,21 @@ export class BoxEditor {
   protected readonly hasLever = computed(() =>
     this.devices().some(({ points }) => points.some(({ point }) => point.role === 'lever')),
   );
-  protected readonly stockedFittings = FITTING_TYPES;
+  protected readonly stockedFittings = computed(() => this.derived.trade().fittings);
   protected readonly gauges: readonly Awg[] = [18, 16, 14, 12, 10, 8, 6];
   /** What is half entered of a fitting; a volume only once one has been typed. */
   private readonly entry = kept<NewFitting>(() => `fitting.${this.boxId()}`, NO_FITTING);
   /** A stocked fitting's id or a kind of fitting. */
-  protected readonly newFitting = computed(() => this.entry.value().kind);
+  protected readonly newFitting = computed(
+    () => this.entry.value().kind || (this.stockedFittings()[0]?.id ?? ''),
+  );
   protected readonly newVolume = computed(
     () => this.entry.value().volume ?? String(this.stocked()?.volumeIn3 ?? ''),
   );
   protected readonly newAwg = computed(() => this.entry.value().awg);
-  private readonly stocked = computed(() => FITTING_TYPES.find(({ id }) => id === this.newFitting()));
+  private readonly stocked = computed(() =>
+    this.stockedFittings().find(({ id }) => id === this.newFitting()),
+  );
 
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly facts = computed(() => {

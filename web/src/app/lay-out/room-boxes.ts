@@ -10,7 +10,7 @@ import {
 import { FormsModule } from '@angular/forms';
 import type { SingleChangeBody } from '@mule-tally/core';
 import {
-  BOX_TYPES,
+  builtInBox,
   adding,
   boxFacts,
   boxesInRoom,
@@ -229,7 +229,7 @@ export class RoomBoxes {
         id: boxId,
         roomId,
         tag: this.tag().trim(),
-        catalogueId: BOX_TYPES.find(({ id }) => id === preset.model)!.id,
+        catalogueId: builtInBox(preset.model)!.id,
       }),
     ];
     preset.devices.forEach((catalogueId, index) => {

@@ -2,9 +2,9 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSign
 import { FormsModule } from '@angular/forms';
 import type { Box, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
-  CONNECTORS,
   boxTerminals,
   conductorsOf,
+  connectorOf,
   deviceType,
   devicesIn,
   farName,
@@ -112,7 +112,7 @@ export class AsBuilt {
   private readonly desk = inject(Desk);
   readonly boxId = input.required<string>();
 
-  protected readonly connectors = CONNECTORS;
+  protected readonly connectors = computed(() => this.derived.trade().connectors);
   private readonly entry = kept(() => `joint.${this.boxId()}`, NOTHING_PICKED);
   protected readonly draft = this.entry.value;
   /** Devices of which every terminal is shown, as if another kind had been put in. */
@@ -138,7 +138,7 @@ export class AsBuilt {
           )
         : '',
       marked: joint.ends.some((end) => end.marked),
-      connector: CONNECTORS.find(({ id }) => id === joint.connector)?.name ?? joint.connector,
+      connector: connectorOf(joint.connector)?.name ?? joint.connector,
     }));
   });
   private readonly taken = computed(() => {

@@ -13,7 +13,6 @@ import type { CableId, SaidCable, SaidStep } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
-  CableId as CableIds,
   adding,
   boxFacts,
   fillBox,
@@ -64,7 +63,7 @@ export class Bench {
   private readonly session = inject(Session);
   readonly boxId = input.required<string>();
 
-  protected readonly cables = CableIds.options;
+  protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
   protected inches(length: number): string {
     return this.derived.units().short(length);
   }

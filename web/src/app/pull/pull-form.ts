@@ -10,15 +10,7 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import type { CableId, Pull } from '@mule-tally/core';
-import {
-  CableId as CableIds,
-  adding,
-  pulledLengthIn,
-  readLength,
-  removing,
-  setting,
-  standingPull,
-} from '@mule-tally/core';
+import { adding, pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
@@ -49,7 +41,7 @@ import { Session } from '../state/session';
             <label
               ><span class="name">Cable</span>
               <select class="form-select" name="cable" [(ngModel)]="chosen">
-                @for (id of cables; track id) {
+                @for (id of cables(); track id) {
                   <option [value]="id">{{ id }}</option>
                 }
               </select></label
@@ -107,7 +99,7 @@ export class PullForm {
   readonly cable = input<CableId | undefined>();
   readonly finished = output();
 
-  protected readonly cables = CableIds.options;
+  protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
   protected readonly chosen = linkedSignal<CableId>(() => this.cable() ?? '14/2');
   protected readonly start = signal('');
   protected readonly end = signal('');

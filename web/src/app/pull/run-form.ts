@@ -3,7 +3,6 @@ import { FormsModule } from '@angular/forms';
 import type { CableId, Run, SingleChangeBody } from '@mule-tally/core';
 import {
   BURIED_POINT,
-  CableId as CableIds,
   RunPurpose,
   adding,
   boxName,
@@ -76,7 +75,7 @@ export class RunForm {
   readonly roomId = input<string>();
   readonly finished = output();
 
-  protected readonly cables = CableIds.options;
+  protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
   protected readonly purposes = RunPurpose.options;
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
   /** What is half entered outlives the page, and other people's changes. */

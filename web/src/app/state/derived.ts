@@ -1,6 +1,6 @@
 import { Injectable, computed, inject } from '@angular/core';
-import type { HouseReader, Units, Words } from '@mule-tally/core';
-import { Derivations, unitsOf, wordsOf } from '@mule-tally/core';
+import type { HouseReader, Jurisdiction, Units, Words } from '@mule-tally/core';
+import { Derivations, USUAL_EDITION, jurisdictionOf, unitsOf, wordsOf } from '@mule-tally/core';
 import { OpenHouse } from './open-house';
 
 /**
@@ -26,6 +26,11 @@ export class Derived {
     const reader = this.reader();
     return reader && wordsOf(reader);
   });
+
+  /** What is sold and known where this house is built. */
+  readonly trade = computed((): Jurisdiction =>
+    jurisdictionOf(this.view()?.head.rulebook.base ?? USUAL_EDITION),
+  );
 
   /** How this house writes lengths and volumes. */
   readonly units = computed((): Units => this.words()?.say.units ?? unitsOf('feet-inches'));

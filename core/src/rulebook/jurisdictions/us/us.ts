@@ -1,4 +1,8 @@
 import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
+import { US_CABLES, US_COLOURS } from './cables.js';
+import { US_BOXES, US_DEVICES, US_FITTINGS } from './catalogue.js';
+import { US_CONNECTORS } from './connectors.js';
+import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
 import { US_RULES } from './rules.js';
@@ -20,4 +24,13 @@ export const US: Jurisdiction = {
   glossary: US_GLOSSARY,
   neutralRooms: US_NEUTRAL_ROOMS,
   neutralExceptions: US_NEUTRAL_EXCEPTIONS,
+  fanRooms: US_FAN_ROOMS,
+  exhaustRooms: US_EXHAUST_ROOMS,
+  cables: US_CABLES,
+  boxes: US_BOXES,
+  devices: US_DEVICES,
+  fittings: US_FITTINGS,
+  connectors: US_CONNECTORS,
+  colours: US_COLOURS,
+  fillMethod: 'volume-allowances',
 };
