@@ -1,9 +1,10 @@
+import { recordedJoints } from '../circuit/recorded-joints.js';
 import { loadModel } from '../circuit/device-models.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { BOX_MADE, deviceType } from '../../facts/box-facts.js';
+import { deviceType } from '../../facts/box-facts.js';
 import type { Device } from '../../house/model.js';
 import type { Finding } from '../../findings/finding.js';
 import type { Landing } from '../../vocabulary/terminal.js';
@@ -11,7 +12,6 @@ import { circuitOfTerminal, sameTerminal } from '../../vocabulary/terminal.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import type { TreeNeeds } from '../needs/needs.js';
-import { panelLanding } from '../circuit/panel-terminals.js';
 import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
 import { hotOf, protectedBy, secondHotOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/device-models.js';
@@ -136,13 +136,12 @@ export function madeSignals(
 ): MadeSignals {
   const boxes = new Set(tree.boxOf.values());
   const joints = [...boxes].flatMap((boxId) =>
-    (reader.part(BOX_MADE, boxId)?.asBuilt ?? []).map((joint) => ({ boxId, joint })),
+    recordedJoints(reader, boxId).map((joint) => ({ boxId, joint })),
   );
   if (joints.length === 0) return NOTHING_MADE;
   const ids = new Set(group.map(({ id }) => id));
   /** What lands on a terminal of the panel, where it is this group's. */
-  const panelSignal = (boxId: string, landing: Landing): Signal | undefined => {
-    const { terminal } = panelLanding(reader, boxId, landing);
+  const panelSignal = (boxId: string, { terminal }: Landing): Signal | undefined => {
     if (boxId !== tree.panelId) return undefined;
     if (terminal.kind === 'neutral-bar') return 'neutral';
     const circuitId = circuitOfTerminal(terminal);
@@ -167,7 +166,7 @@ export function madeSignals(
     if (joint.ends.length === 0 || new Set(runs).size < runs.length) continue;
     const [first, ...others] = joint.ends.map(({ runId, conductor }) => place(runId, conductor));
     for (const other of others) union.join(other, first!);
-    for (const landing of joint.terminals ?? []) {
+    for (const landing of joint.landings) {
       const { deviceId, terminal } = landing;
       const signal = deviceId
         ? terminals

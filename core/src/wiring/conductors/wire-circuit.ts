@@ -5,9 +5,10 @@ import { setting } from '../../changes/change.js';
 import { roomOf } from '../../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
+import type { CableId } from '../../rulebook/cables.js';
 import { cableFor } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
-import type { Colour } from '../../vocabulary/text.js';
+import type { Awg, Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { needsGfci } from '../../rulebook/rooms.js';
 import { withBranches } from '../needs/branches.js';
@@ -18,7 +19,7 @@ import { gaugeOfGroup } from '../circuit/gauge.js';
 import { landSignals, leversOf, madeSignals } from './land-signals.js';
 import type { TreeNeeds } from '../needs/needs.js';
 import type { LostProtection } from '../circuit/protection.js';
-import { conductorsFor } from '../needs/needs.js';
+import { conductorsFor } from '../needs/conductors-for.js';
 import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
 import type { SignalLanding } from '../../vocabulary/signal.js';
 import { controlOf, kindOf } from '../../vocabulary/signal.js';
@@ -131,118 +132,173 @@ function cannotServe(
   });
 }
 
-/** Steps one to three of wiring for one group. */
-function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): CircuitWiring {
-  const circuitIds = group.map(({ id }) => id);
-  const leader = group[0]!;
-  const plain = circuitTree(reader, leader.panelId, runsOfGroup(reader, group));
-  const needs = withBranches(reader, group, plain);
-  const { tree, controls } = needs;
-  const findings: Finding[] = [];
-  const runs = new Map<string, RunWiring>();
-  const leaveOpen = (run: Run): void => {
-    const carries = (conductorsFor(reader, run, circuitIds) ?? []).map(
-      (conductor) => [conductor.key, 'undecided'] as const,
-    );
-    runs.set(run.id, {
-      needs: [],
-      carries: new Map(carries),
-      missing: [],
-      power: needs.power.has(run.id),
-      open: true,
-    });
-  };
-  for (const run of tree.loops) {
-    leaveOpen(run);
-    findings.push({
-      code: 'wiring.loop',
-      severity: 'mend',
-      where: { circuitId: leader.id, runId: run.id },
-      facts: NO_FACTS,
-      source: { section: 'together' },
-    });
-  }
-  for (const run of tree.loose) {
-    leaveOpen(run);
-    findings.push({
-      code: 'run.loose-end',
-      severity: 'note',
-      where: { circuitId: leader.id, runId: run.id, boxId: run.from.boxId },
-      facts: NO_FACTS,
-    });
-  }
-  for (const run of tree.islands) leaveOpen(run);
-  findings.push(...controls.findings);
+/** What runs carry, and what is to be said of it. */
+interface Wired {
+  readonly runs: ReadonlyMap<string, RunWiring>;
+  readonly findings: readonly Finding[];
+}
 
-  const levers = leversOf(needs);
-  const landed = landSignals(reader, needs, levers);
-  findings.push(...landed.findings);
-  const terminals = new Map<string, SignalLanding[]>();
-  for (const terminal of landed.terminals) {
-    const known = terminals.get(terminal.boxId);
-    if (known) known.push(terminal);
-    else terminals.set(terminal.boxId, [terminal]);
+/** A group and what it needs, for the conductors of its runs. */
+interface Task {
+  readonly group: readonly CircuitSupply[];
+  readonly circuitIds: readonly string[];
+  readonly needs: TreeNeeds;
+}
+
+/** A run of which nothing can be derived: what its conductors carry is for a person to say. */
+function leftOpen(reader: HouseReader, { circuitIds, needs }: Task, run: Run): RunWiring {
+  const carries = (conductorsFor(reader, run, circuitIds) ?? []).map(
+    (conductor) => [conductor.key, 'undecided'] as const,
+  );
+  return { needs: [], carries: new Map(carries), missing: [], power: needs.power.has(run.id), open: true };
+}
+
+/** Runs that are not part of the tree: they close a loop, end loose, or hang on nothing. */
+function runsBesideTree(reader: HouseReader, task: Task): Wired {
+  const { tree } = task.needs;
+  const circuitId = task.circuitIds[0]!;
+  const all = [...tree.loops, ...tree.loose, ...tree.islands];
+  return {
+    runs: new Map(all.map((run) => [run.id, leftOpen(reader, task, run)])),
+    findings: [
+      ...tree.loops.map((run): Finding => ({
+        code: 'wiring.loop',
+        severity: 'mend',
+        where: { circuitId, runId: run.id },
+        facts: NO_FACTS,
+        source: { section: 'together' },
+      })),
+      ...tree.loose.map((run): Finding => ({
+        code: 'run.loose-end',
+        severity: 'note',
+        where: { circuitId, runId: run.id, boxId: run.from.boxId },
+        facts: NO_FACTS,
+      })),
+    ],
+  };
+}
+
+function byBox(landings: readonly SignalLanding[]): ReadonlyMap<string, readonly SignalLanding[]> {
+  const boxes = new Map<string, SignalLanding[]>();
+  for (const landing of landings) {
+    const known = boxes.get(landing.boxId);
+    if (known) known.push(landing);
+    else boxes.set(landing.boxId, [landing]);
   }
-  findings.push(...lostFindings(reader, leader.id, needs.protection.lost));
-  findings.push(...cannotServe(reader, needs, levers));
-  for (const controlId of needs.unproven)
-    findings.push({
+  return boxes;
+}
+
+/** What is said of controls and devices besides what lands on them. */
+function findingsOfDevices(
+  reader: HouseReader,
+  task: Task,
+  levers: ReadonlyMap<string, LeverPlace>,
+): Finding[] {
+  const { needs } = task;
+  const circuitId = task.circuitIds[0]!;
+  return [
+    ...lostFindings(reader, circuitId, needs.protection.lost),
+    ...cannotServe(reader, needs, levers),
+    ...[...needs.unproven].map((controlId): Finding => ({
       code: 'control.order-not-proven',
       severity: 'note',
-      where: { circuitId: leader.id, controlId },
+      where: { circuitId, controlId },
       facts: NO_FACTS,
-    });
+    })),
+  ];
+}
 
-  const gauge = gaugeOfGroup(reader, group);
-  const made = madeSignals(reader, group, tree, terminals);
-  const short = new Map<string, number>();
-  for (const { runs: full } of needs.neutralShort)
-    for (const run of full) short.set(run, Math.max(short.get(run) ?? 0, 1));
-  for (const { run } of tree.feed.values()) {
-    const foreign = run.circuitIds.filter((id) => !circuitIds.includes(id));
-    if (needs.open.has(run.id) || (run.kind === 'cable' && foreign.length)) {
-      leaveOpen(run);
-      if (run.kind === 'cable' && foreign.length && circuitIds[0] === [...run.circuitIds].sort()[0]) {
-        findings.push({
-          code: 'run.circuits-apart',
+/** A run for which no cable has been chosen. */
+function withoutCable(
+  { circuitIds }: Task,
+  run: Run,
+  needed: CableId | undefined,
+  gauge: Awg | undefined,
+  count: number,
+): Finding[] {
+  if (run.kind !== 'cable') return [];
+  const where = { circuitId: circuitIds[0]!, runId: run.id };
+  return needed || !gauge
+    ? [
+        {
+          code: 'run.no-cable',
+          severity: 'note',
+          where,
+          facts: { needed },
+          ...(needed && { fixes: [planCable(run, needed)] }),
+        },
+      ]
+    : [
+        {
+          code: 'run.no-one-cable',
           severity: 'stop',
-          where: { circuitId: leader.id, runId: run.id },
-          facts: { circuitIds: run.circuitIds },
-          source: { section: 'multiwire' },
-        });
-      }
+          where,
+          facts: { count },
+          source: { section: 'together' },
+        },
+      ];
+}
+
+/** A run that belongs to other circuits too, or with which something has to do that cannot be derived; undefined for others. */
+function apart(
+  reader: HouseReader,
+  task: Task,
+  run: Run,
+): { wiring: RunWiring; findings: Finding[] } | undefined {
+  const { circuitIds, needs } = task;
+  const isForeign = run.kind === 'cable' && run.circuitIds.some((id) => !circuitIds.includes(id));
+  if (!needs.open.has(run.id) && !isForeign) return undefined;
+  // Said once, by the first of its circuits.
+  const isFirst = circuitIds[0] === [...run.circuitIds].sort()[0];
+  return {
+    wiring: leftOpen(reader, task, run),
+    findings:
+      isForeign && isFirst
+        ? [
+            {
+              code: 'run.circuits-apart',
+              severity: 'stop',
+              where: { circuitId: circuitIds[0]!, runId: run.id },
+              facts: { circuitIds: run.circuitIds },
+              source: { section: 'multiwire' },
+            },
+          ]
+        : [],
+  };
+}
+
+/** Conductors that runs lack for the neutral rule, by run id. */
+function shortForRule({ neutralShort }: TreeNeeds): ReadonlySet<string> {
+  return new Set(neutralShort.flatMap(({ runs }) => runs));
+}
+
+/** Step three: the signals of each run of the tree on its conductors. */
+function conductorsOfTree(
+  reader: HouseReader,
+  task: Task,
+  terminals: ReadonlyMap<string, readonly SignalLanding[]>,
+): Wired {
+  const { group, circuitIds, needs } = task;
+  const gauge = gaugeOfGroup(reader, group);
+  const made = madeSignals(reader, group, needs.tree, terminals);
+  const short = shortForRule(needs);
+  const runs = new Map<string, RunWiring>();
+  const findings: Finding[] = [];
+  for (const { run } of needs.tree.feed.values()) {
+    const other = apart(reader, task, run);
+    if (other) {
+      runs.set(run.id, other.wiring);
+      findings.push(...other.findings);
       continue;
     }
     const wanted = needs.needs.get(run.id) ?? [];
     const available = conductorsFor(reader, run, circuitIds);
-    const count = Math.max(2, wanted.length + (short.get(run.id) ?? 0));
+    const count = Math.max(2, wanted.length + (short.has(run.id) ? 1 : 0));
     const needed = run.kind === 'cable' && gauge ? cableFor(reader.rules(), gauge, count)?.id : undefined;
+    const own = { needs: wanted, power: needs.power.has(run.id), open: false, needed };
     if (!available) {
-      runs.set(run.id, {
-        needs: wanted,
-        carries: new Map(),
-        missing: [],
-        power: needs.power.has(run.id),
-        open: false,
-        needed,
-      });
-      if (run.kind === 'cable' && (needed || !gauge)) {
-        findings.push({
-          code: 'run.no-cable',
-          severity: 'note',
-          where: { circuitId: leader.id, runId: run.id },
-          facts: { needed },
-          ...(needed && { fixes: [planCable(run, needed)] }),
-        });
-      } else if (run.kind === 'cable' && gauge) {
-        findings.push({
-          code: 'run.no-one-cable',
-          severity: 'stop',
-          where: { circuitId: leader.id, runId: run.id },
-          facts: { count },
-          source: { section: 'together' },
-        });
-      }
+      runs.set(run.id, { ...own, carries: new Map(), missing: [] });
+      findings.push(...withoutCable(task, run, needed, gauge, count));
       continue;
     }
     const assigned = (tried: TreeNeeds) => {
@@ -257,20 +313,27 @@ function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): Circui
     };
     const { carries, missing } = assigned(needs);
     made.learn(run.id, carries);
-    runs.set(run.id, {
-      needs: wanted,
-      carries,
-      missing,
-      power: needs.power.has(run.id),
-      open: false,
-      needed,
-    });
+    runs.set(run.id, { ...own, carries, missing });
     if (missing.length) {
       const lackOf = (tried: TreeNeeds): number => assigned(tried).missing.length;
       findings.push(tooFew(reader, { group, needs, run, wanted, missing, needed, gauge, lackOf }));
     }
   }
-  for (const shortage of needs.neutralShort) findings.push(noNeutral(reader, shortage, runs));
+  return { runs, findings };
+}
+
+/** Steps one to three of wiring for one group: needs on its tree, what lands where, what each conductor carries. */
+function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): CircuitWiring {
+  const circuitIds = group.map(({ id }) => id);
+  const plain = circuitTree(reader, group[0]!.panelId, runsOfGroup(reader, group));
+  const task: Task = { group, circuitIds, needs: withBranches(reader, group, plain) };
+  const { tree, controls, neutralShort } = task.needs;
+  const beside = runsBesideTree(reader, task);
+  const levers = leversOf(task.needs);
+  const landed = landSignals(reader, task.needs, levers);
+  const terminals = byBox(landed.terminals);
+  const wired = conductorsOfTree(reader, task, terminals);
+  const runs = new Map([...beside.runs, ...wired.runs]);
   return {
     circuitIds,
     tree,
@@ -278,7 +341,14 @@ function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): Circui
     terminals,
     levers,
     openDevices: landed.openDevices,
-    findings,
+    findings: [
+      ...beside.findings,
+      ...controls.findings,
+      ...landed.findings,
+      ...findingsOfDevices(reader, task, levers),
+      ...wired.findings,
+      ...neutralShort.map((shortage) => noNeutral(reader, shortage, runs)),
+    ],
   };
 }
 

@@ -18,7 +18,8 @@ import {
   sameTerminal,
   wholeOf,
 } from '../../vocabulary/terminal.js';
-import { hasOwnNeutral, isGroundBar, isLink, isSubPanel, panelLanding } from '../circuit/panel-terminals.js';
+import { hasOwnNeutral, isGroundBar, isLink, isSubPanel } from '../circuit/panel-terminals.js';
+import { recordedJoints } from '../circuit/recorded-joints.js';
 import { namedAsMade } from './same-behaviour.js';
 import { Union } from '../../structures/union.js';
 import type { MadeConflict } from './box-joint.js';
@@ -235,19 +236,15 @@ export function overlayMade(
   plan: Omit<BoxJoints, 'conflicts'>,
 ): BoxJoints {
   const there = endsIn(reader, box.id);
-  const taken = new Set<string>();
-  const recorded = (box.asBuilt ?? []).flatMap((record) => {
-    const ends = record.ends.flatMap(({ runId, conductor, marked }) => {
-      const key = `${runId} ${conductor}`;
-      const end = there.get(key);
-      if (!end || taken.has(key)) return [];
-      taken.add(key);
-      return [end.colour === 'WH' ? { ...end, marked: marked ?? false } : end];
+  const recorded = recordedJoints(reader, box.id).flatMap(({ record, ends: named, landings }) => {
+    const ends = named.map(({ runId, conductor, marked }) => {
+      const end = there.get(`${runId} ${conductor}`)!;
+      return end.colour === 'WH' ? { ...end, marked: marked ?? false } : end;
     });
-    const landings = (record.terminals ?? []).map((to) => panelLanding(reader, box.id, to));
     // A terminal alone is no joint.
     return ends.length === 0 && landings.length < 2 ? [] : [{ record, ends, landings }];
   });
+  const taken = new Set(recorded.flatMap(({ ends }) => ends.map(endKey)));
   const derived = { ...plan, joints: namedAsMade(reader, box.id, plan.joints, recorded) };
   const asDerived = new Map(derived.joints.flatMap((joint) => joint.ends.map((end) => [endKey(end), end])));
   const names = new Set(derived.joints.flatMap((joint) => joint.landings.map(landingKey)));
