@@ -33,5 +33,8 @@ const RECORDED: Derivation<readonly RecordedJoint[]> = {
   },
 };
 
+const NOTHING: readonly RecordedJoint[] = [];
+
 export const recordedJoints = (reader: HouseReader, boxId: string): readonly RecordedJoint[] =>
-  reader.derive(RECORDED, boxId);
+  // Most boxes have no record yet: nothing is kept of them.
+  reader.part(BOX_MADE, boxId)?.asBuilt?.length ? reader.derive(RECORDED, boxId) : NOTHING;
