@@ -51,7 +51,7 @@ function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefine
       clamps: markedClamps!,
       groundScrew: groundScrew!,
       fanRated,
-      name: `${material} ${kind}, marked ${markedVolumeIn3} in³`,
+      name: `${material} ${kind} as marked`,
       volumeIn3: markedVolumeIn3!,
       volumeSource: 'marked in the box',
     };

@@ -37,6 +37,8 @@ export interface Say {
   readonly device: (id: string | undefined) => string;
   readonly deviceType: (catalogueId: string) => string;
   readonly boxType: (catalogueId: string) => string;
+  /** "Plastic, 1 gang, 22.5 in³" */
+  readonly boxModel: (model: { readonly name: string; readonly volumeIn3?: number | undefined }) => string;
   readonly gangOf: (deviceId: string | undefined) => number;
   readonly load: (load: LoadFacts) => string;
   readonly signals: (signals: readonly Carried[]) => string;
@@ -70,8 +72,12 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
   const ruleOf = (key: string): Rule | undefined => jurisdiction.rules.find((one) => one.key === key);
   const deviceType = (catalogueId: string): string =>
     (builtInDevice(catalogueId) ?? reader.get('catalogueDevices', catalogueId))?.name ?? 'a device';
-  const boxType = (catalogueId: string): string =>
-    (builtInBox(catalogueId) ?? reader.get('catalogueBoxes', catalogueId))?.name ?? 'another box';
+  const boxModel: Say['boxModel'] = ({ name, volumeIn3 }) =>
+    volumeIn3 === undefined ? name : `${name}, ${units.volume(volumeIn3)}`;
+  const boxType = (catalogueId: string): string => {
+    const type = builtInBox(catalogueId) ?? reader.get('catalogueBoxes', catalogueId);
+    return type ? boxModel(type) : 'another box';
+  };
   const box = (id: string | undefined): string => boxName(reader, id ?? '');
   const circuit = (id: string | undefined): string => circuitName(reader, id ?? '');
   const run = (id: string | undefined): string => {
@@ -94,6 +100,7 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
     },
     deviceType,
     boxType,
+    boxModel,
     gangOf: (id) => (id ? reader.get('devices', id)?.gang : undefined) ?? 0,
     load: ({ pointId, boxId, role }) =>
       role === 'electronics'
@@ -142,7 +149,7 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
           return `${measure.number} ${measure.kind}`;
         case 'box': {
           const own = reader.get('boxes', measure.boxId);
-          return own ? boxFacts(reader, own).name : 'a box';
+          return own ? boxModel(boxFacts(reader, own)) : 'a box';
         }
         case 'fan-rated-box':
           return 'fan-rated box';

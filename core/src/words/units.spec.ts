@@ -1,5 +1,5 @@
 import * as fc from 'fast-check';
-import { readLength, unitsOf } from './units.js';
+import { readLength, readShort, readVolume, unitsOf } from './units.js';
 import type { UnitSystem } from './units.js';
 import { counted, listed, sentence } from './sentence.js';
 
@@ -68,5 +68,17 @@ describe('Sentences', () => {
       '0 boxes',
     ]);
     expect(sentence('circuit 5 has none.')).toBe('Circuit 5 has none.' as never);
+  });
+
+  it('reads heights and volumes in the units of the house, or in those that are written', () => {
+    expect([readShort('48'), readShort(`4'2"`), readShort('1.2 m')!.toFixed(2)]).toEqual([48, 50, '47.24']);
+    expect(readShort('1219', 'metric')!.toFixed(1)).toBe('48.0');
+    expect([readVolume('18'), readVolume('18 in³', 'metric'), readVolume('295 mL')]).toEqual([
+      18, 18, 18.002,
+    ]);
+    expect(readVolume('295', 'metric')).toBe(18.002);
+    expect([readVolume(''), readShort(' ')]).toEqual([undefined, undefined]);
+    expect([readVolume('full'), readShort('high')]).toEqual([NaN, NaN]);
+    expect(unitsOf('metric').volumeNumber(18)).toBe('295');
   });
 });

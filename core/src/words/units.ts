@@ -26,10 +26,16 @@ export interface Units {
   readonly typed: string;
   /** A run of cable: "23 ft 4 in", "23.3 ft", "7.11 m". */
   long(inches: number): string;
+  /** The unit of a bare short length, and the bare number in it: "in", "48"; "mm", "1219". */
+  readonly shortUnit: string;
+  shortNumber(inches: number): string;
   /** A strip, a height, free conductor: "⅝ in", "0.625 in", "16 mm". */
   short(inches: number): string;
   /** "20.25 in³", "332 mL" */
   volume(in3: number): string;
+  /** The unit that volumes are written and typed in, and the bare number in it: "20.25", "332". */
+  readonly volumeUnit: string;
+  volumeNumber(in3: number): string;
   /** "0.126 in²", "81 mm²" */
   area(in2: number): string;
 }
@@ -47,32 +53,46 @@ function inFractions(inches: number): string {
   return `${whole === 0 && fraction ? '' : whole}${fraction} in`.trim();
 }
 
-const VOLUME = (in3: number): string => `${rounded(in3, 2)} in³`;
+const VOLUMES: Pick<Units, 'volume' | 'volumeUnit' | 'volumeNumber'> = {
+  volume: (in3) => `${rounded(in3, 2)} in³`,
+  volumeUnit: 'in³',
+  volumeNumber: (in3) => rounded(in3, 2),
+};
+const INCHES: Pick<Units, 'shortUnit' | 'shortNumber'> = {
+  shortUnit: 'in',
+  shortNumber: (inches) => rounded(inches, 3),
+};
 const AREA = (in2: number): string => `${rounded(in2, 3)} in²`;
 
 const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
   'feet-inches': {
     system: 'feet-inches',
     typed: 'ft',
+    ...INCHES,
     long: feetAndInches,
     short: inFractions,
-    volume: VOLUME,
+    ...VOLUMES,
     area: AREA,
   },
   decimal: {
     system: 'decimal',
     typed: 'ft',
+    ...INCHES,
     long: (inches) => `${rounded(inches / 12, 1)} ft`,
     short: (inches) => `${rounded(inches, 3)} in`,
-    volume: VOLUME,
+    ...VOLUMES,
     area: AREA,
   },
   metric: {
     system: 'metric',
     typed: 'm',
+    shortUnit: 'mm',
+    shortNumber: (inches) => rounded(inches * MM, 0),
     long: (inches) => `${rounded((inches * MM) / 1000, 2)} m`,
     short: (inches) => `${rounded(inches * MM, 0)} mm`,
     volume: (in3) => `${rounded(in3 * ML, 0)} mL`,
+    volumeUnit: 'mL',
+    volumeNumber: (in3) => rounded(in3 * ML, 0),
     area: (in2) => `${rounded(in2 * MM * MM, 0)} mm²`,
   },
 };
@@ -97,4 +117,28 @@ export function readLength(text: string, system: UnitSystem = 'feet-inches'): nu
   if (system === 'metric' && /^\d+(?:\.\d+)?$/.test(trimmed)) return (Number(trimmed) * 1000) / MM;
   const match = /^(\d+(?:\.\d+)?)\s*(?:'|ft)?\s*(?:(\d+(?:\.\d+)?)\s*(?:"|in)?)?$/.exec(trimmed);
   return match ? Number(match[1]) * 12 + Number(match[2] ?? 0) : Number.NaN;
+}
+
+/**
+ * A volume as it is typed, in cubic inches: a bare number in the unit that the house shows, or with its unit. Undefined for
+ * nothing, NaN for what cannot be read.
+ */
+export function readVolume(text: string, system: UnitSystem = 'feet-inches'): number | undefined {
+  const trimmed = text.trim().replace(',', '.');
+  if (!trimmed) return undefined;
+  const match = /^(\d+(?:\.\d+)?)\s*(in³|in3|cu in|mL|ml|cm³|cm3)?$/.exec(trimmed);
+  if (!match) return Number.NaN;
+  const unit = match[2] ?? (system === 'metric' ? 'mL' : 'in³');
+  return /^(?:mL|ml|cm)/.test(unit) ? Number((Number(match[1]) / ML).toFixed(3)) : Number(match[1]);
+}
+
+/**
+ * A height or another short length as it is typed, in inches: a bare number is inches, in a metric house millimetres; any unit
+ * that is written counts ("4'2\"", "1.2 m"). Undefined for nothing, NaN for what cannot be read.
+ */
+export function readShort(text: string, system: UnitSystem = 'feet-inches'): number | undefined {
+  const bare = /^(\d+(?:[.,]\d+)?)$/.exec(text.trim());
+  if (!bare) return readLength(text, system);
+  const value = Number(bare[1]!.replace(',', '.'));
+  return system === 'metric' ? value / MM : value;
 }

@@ -171,7 +171,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       <thead>
         <tr>
           <th>Box</th>
-          <th class="right">in³</th>
+          <th class="right">{{ units().volumeUnit }}</th>
           <th>Clamps</th>
           <th>Where from</th>
         </tr>
@@ -180,7 +180,9 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         @for (type of boxes(); track type.id) {
           <tr>
             <td>{{ type.name }}</td>
-            <td class="right num">{{ type.volumeIn3 ?? '' }}</td>
+            <td class="right num">
+              {{ type.volumeIn3 === undefined ? '' : units().volumeNumber(type.volumeIn3) }}
+            </td>
             <td>{{ type.clamps }}</td>
             <td class="soft">
               {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : '' }}{{ type.provenance }}
@@ -190,7 +192,9 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         @for (type of fittings(); track type.id) {
           <tr>
             <td>{{ type.name }}</td>
-            <td class="right num">{{ type.volumeIn3 }}</td>
+            <td class="right num">
+              {{ type.volumeIn3 === undefined ? '' : units().volumeNumber(type.volumeIn3) }}
+            </td>
             <td></td>
             <td class="soft">common practice, from memory</td>
           </tr>
@@ -251,6 +255,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 export class RulebookPage {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  protected readonly units = this.derived.units;
   protected readonly connectors = computed(() => this.derived.trade().connectors);
   protected readonly boxes = computed(() =>
     this.derived.trade().boxes.filter(({ volumeIn3 }) => volumeIn3 !== undefined),

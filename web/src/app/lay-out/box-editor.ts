@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type {
   Awg,
   Box,
+  BoxType,
   Device,
   Fields,
   Fitting,
@@ -19,6 +20,8 @@ import {
   deviceType,
   devicesIn,
   modelFields,
+  readShort,
+  readVolume,
   removing,
   setting,
 } from '@mule-tally/core';
@@ -51,6 +54,13 @@ export class BoxEditor {
   readonly boxId = input.required<string>();
 
   protected readonly marked = MARKED;
+  protected readonly units = this.derived.units;
+  private shownVolume(in3: number | undefined): string {
+    return in3 === undefined ? '' : this.units().volumeNumber(in3);
+  }
+  protected nameOf(type: BoxType): string {
+    return this.derived.words()?.say.boxModel(type) ?? type.name;
+  }
   protected readonly types = computed(() => this.derived.trade().boxes);
   protected readonly deviceTypes = computed(() => this.derived.trade().devices);
   protected readonly fittingKinds = [
@@ -80,7 +90,7 @@ export class BoxEditor {
     () => this.entry.value().kind || (this.stockedFittings()[0]?.id ?? ''),
   );
   protected readonly newVolume = computed(
-    () => this.entry.value().volume ?? String(this.stocked()?.volumeIn3 ?? ''),
+    () => this.entry.value().volume ?? this.shownVolume(this.stocked()?.volumeIn3),
   );
   protected readonly newAwg = computed(() => this.entry.value().awg);
   private readonly stocked = computed(() =>
@@ -152,13 +162,16 @@ export class BoxEditor {
   }
 
   protected setMarkedVolume(text: string): void {
-    if (this.box()?.markedVolumeIn3 !== undefined) this.setBox({ markedVolumeIn3: Number(text) });
+    if (this.box()?.markedVolumeIn3 === undefined) return;
+    const markedVolumeIn3 = readVolume(text, this.units().system);
+    if (markedVolumeIn3 === undefined) return;
+    this.setBox({ markedVolumeIn3 });
   }
 
   protected setHeight(text: string, reference: string): void {
     this.setBox(
       text.trim()
-        ? { heightIn: Number(text), heightReference: reference as HeightReference }
+        ? { heightIn: readShort(text, this.units().system)!, heightReference: reference as HeightReference }
         : { heightIn: null, heightReference: null },
     );
   }
@@ -172,7 +185,9 @@ export class BoxEditor {
 
   protected addFitting(): void {
     const stocked = this.stocked();
-    const volume = Number(this.newVolume());
+    // What is not typed is what is marked, whatever the unit that it is shown in.
+    const typed = this.entry.value().volume;
+    const volume = (typed === undefined ? stocked?.volumeIn3 : readVolume(typed, this.units().system)) ?? 0;
     const kind = stocked?.kind ?? (this.newFitting() as Fitting['kind']);
     const fitting: Fitting = {
       kind,

@@ -195,7 +195,7 @@ export class RoomBoxes {
     if (!reader || !roomId) return [];
     return boxesInRoom(reader, roomId).map((box) => ({
       box,
-      name: boxFacts(reader, box).name,
+      name: this.derived.words()?.say.boxModel(boxFacts(reader, box)) ?? '',
       devices: devicesIn(reader, box.id)
         .map((device) => deviceType(reader, device).name)
         .join(', '),

@@ -68,10 +68,12 @@ export class Bench {
     return this.derived.units().short(length);
   }
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
-  protected readonly facts = computed(() => {
+  protected readonly units = this.derived.units;
+  /** What kind of box it is. */
+  protected readonly model = computed(() => {
     const reader = this.derived.reader();
     const box = this.box();
-    return reader && box ? boxFacts(reader, box) : undefined;
+    return reader && box ? this.derived.words()?.say.boxModel(boxFacts(reader, box)) : undefined;
   });
   protected readonly fill = computed(() => {
     const reader = this.derived.reader();

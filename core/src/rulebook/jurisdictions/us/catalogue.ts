@@ -3,7 +3,7 @@ import type { PointRole } from '../../../vocabulary/kinds.js';
 
 const plastic = (gangs: number, volumeIn3: number): BoxType => ({
   id: `plastic-${gangs}g-${volumeIn3}`,
-  name: `Plastic, ${gangs} gang, ${volumeIn3} in³`,
+  name: `Plastic, ${gangs} gang`,
   material: 'plastic',
   kind: 'device',
   gangs,
@@ -17,7 +17,7 @@ const plastic = (gangs: number, volumeIn3: number): BoxType => ({
 
 const plasticCeiling = (volumeIn3: number, fanRated: boolean): BoxType => ({
   id: `${fanRated ? 'fan' : 'plastic-round'}-${volumeIn3}`,
-  name: `${fanRated ? 'Fan-rated' : 'Plastic'} round, ${volumeIn3} in³`,
+  name: `${fanRated ? 'Fan-rated' : 'Plastic'} round`,
   material: 'plastic',
   kind: 'ceiling',
   gangs: 0,
@@ -39,7 +39,7 @@ const metal = (
   more: Partial<BoxType> = {},
 ): BoxType => ({
   id: `metal-${id}`,
-  name: `Metal ${name}, ${volumeIn3} in³`,
+  name: `Metal ${name}`,
   material: 'metal',
   kind,
   gangs,
