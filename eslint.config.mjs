@@ -20,6 +20,18 @@ const NAMES_A_CODE = [
     message: 'Only rulebook/jurisdictions names a code or an edition: ask the rulebook.',
   },
 ];
+/** The same in templates: what stands there, and what is bound. */
+const TEMPLATE_NAMES_A_CODE = [
+  'Text[value',
+  'TextAttribute[value',
+  'LiteralPrimitive[value',
+  'Interpolation[strings.0',
+  'Interpolation[strings.1',
+  'Interpolation[strings.2',
+].map((node) => ({
+  selector: `${node}=/\\bNEC\\b|\\bus-20\\d\\d\\b/]`,
+  message: 'Only rulebook/jurisdictions names a code or an edition: ask the rulebook.',
+}));
 const NO_CLOCK = {
   selector: 'NewExpression[callee.name="Date"][arguments.length=0]',
   message: 'core has no clock.',
@@ -130,6 +142,7 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    rules: { 'no-restricted-syntax': ['error', ...TEMPLATE_NAMES_A_CODE] },
   },
   {
     files: ['scripts/**', 'checks/**', 'demo/**', 'bench/**', 'e2e/**', '*.mjs', 'web/*.cjs'],

@@ -1,5 +1,9 @@
 import { bootstrapApplication } from '@angular/platform-browser';
 import { App } from './app/app';
 import { appConfig } from './app/app.config';
+import { speak } from './app/language';
 
-bootstrapApplication(App, appConfig).catch((error: unknown) => console.error(error));
+speak()
+  .catch((error: unknown) => console.error(error))
+  .then(() => bootstrapApplication(App, appConfig))
+  .catch((error: unknown) => console.error(error));

@@ -7,6 +7,7 @@ export interface Glossary {
   readonly 'three-way': string;
   readonly 'four-way': string;
   readonly pigtail: string;
+  readonly pigtails: string;
   readonly traveler: string;
   readonly travelers: string;
   readonly hot: string;
@@ -14,10 +15,13 @@ export interface Glossary {
   readonly neutral: string;
   readonly neutrals: string;
   readonly ground: string;
+  readonly grounds: string;
   readonly leg: string;
   readonly 'switch leg': string;
+  readonly 'switch legs': string;
   readonly interconnect: string;
   readonly spare: string;
+  readonly spares: string;
   readonly panel: string;
   readonly breaker: string;
   readonly circuit: string;

@@ -33,9 +33,9 @@ export function jointTitle(reader: HouseReader, term: (word: Term) => string, ti
     'controlId' in title ? ((title.controlId && reader.get('controls', title.controlId)?.name) ?? '') : '';
   switch (title.code) {
     case 'grounds-to-bar':
-      return `all ${term('ground')}s to the bar`;
+      return `all ${term('grounds')} to the bar`;
     case 'grounds':
-      return part ? `${term('ground')}s, one part` : `all ${term('ground')}s together`;
+      return part ? `${term('grounds')}, one part` : `all ${term('grounds')} together`;
     case 'traveler':
       return `${term('traveler')} ${title.side.toUpperCase()} of ${control}${title.isThrough ? ', straight through' : ''}`;
     case 'neutral-uncut':
@@ -53,7 +53,7 @@ export function jointTitle(reader: HouseReader, term: (word: Term) => string, ti
     case 'leg':
       return `${term('leg')}: ${control}${part}`;
     case 'spares-spliced':
-      return `${term('spare')}s left spliced to each other`;
+      return `${term('spares')} left spliced to each other`;
     case 'spare-cap':
       return `cap ${term('spare')} ${title.colour} of the cable to ${toward(reader, title.boxId, title.runId)}`;
     case 'not-derived':

@@ -28,6 +28,7 @@ import {
 } from '@mule-tally/core';
 import { Caution } from '../parts/caution';
 import { PanZoom } from '../parts/pan-zoom';
+import { TermPipe } from '../parts/term';
 import { saveText } from '../parts/save-text';
 import { WIRE_LOOKS } from '../parts/wire-colours';
 import { Derived } from '../state/derived';
@@ -43,7 +44,7 @@ const ROWS_TO = 6;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-throw-levers',
-  imports: [FormsModule, Caution, PanZoom],
+  imports: [FormsModule, Caution, PanZoom, TermPipe],
   templateUrl: './throw-levers.html',
   styleUrl: './throw-levers.scss',
 })

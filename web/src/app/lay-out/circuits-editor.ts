@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
 import { TallyMarks } from '../parts/tally-marks';
+import { TermPipe } from '../parts/term';
 import { Confirm } from '../parts/confirm';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -19,7 +20,7 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
-  imports: [FormsModule, TallyMarks],
+  imports: [FormsModule, TallyMarks, TermPipe],
   template: `
     <form class="panel-form fields" (ngSubmit)="add()">
       <label
@@ -32,7 +33,7 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
           [(ngModel)]="name"
       /></label>
       <label
-        ><span class="name">Breaker</span>
+        ><span class="name capital">{{ 'breaker' | term }}</span>
         <select class="form-select" name="amps" [(ngModel)]="amps">
           @for (size of sizes; track size) {
             <option [ngValue]="size">{{ size }} A</option>
@@ -69,11 +70,11 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
           <tr>
             <th>No.</th>
             <th>Name</th>
-            <th>Breaker</th>
+            <th class="capital">{{ 'breaker' | term }}</th>
             <th>Poles</th>
             <th>Protection</th>
             <th>Space</th>
-            <th>Neutral with</th>
+            <th class="capital">{{ 'neutral' | term }} with</th>
             <th>Plate MCA, MOCP</th>
             <th>Runs in</th>
             <th></th>

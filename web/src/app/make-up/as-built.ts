@@ -19,6 +19,7 @@ import {
   terminalName,
   withJoint,
 } from '@mule-tally/core';
+import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -48,7 +49,7 @@ const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-as-built',
-  imports: [FormsModule, Wire],
+  imports: [FormsModule, TermPipe, Wire],
   templateUrl: './as-built.html',
   styles: `
     .groups {

@@ -9,10 +9,11 @@ import {
 } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { CableId, SaidCable, SaidStep } from '@mule-tally/core';
+import type { CableId, SaidCable, SaidStep, Stage, Term } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
+  STAGES,
   adding,
   boxFacts,
   fillBox,
@@ -31,6 +32,7 @@ import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
 import { saveText } from '../parts/save-text';
+import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -39,21 +41,32 @@ import { AsBuilt } from './as-built';
 import { BoxPicture } from './box-picture';
 import { StepDetail } from './step-detail';
 
-const STAGE_NAMES = {
-  grounds: 'Grounds',
-  neutrals: 'Neutrals',
-  travelers: 'Travelers',
-  hots: 'Hots',
-  legs: 'Switch legs',
-  spares: 'Spares',
-  open: 'Not derived yet',
-} as const;
+const STAGE_TERMS = {
+  grounds: 'grounds',
+  neutrals: 'neutrals',
+  travelers: 'travelers',
+  hots: 'hots',
+  legs: 'switch legs',
+  spares: 'spares',
+  open: undefined,
+} as const satisfies Record<Stage, Term | undefined>;
 
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-bench',
-  imports: [FormsModule, RouterLink, AsBuilt, BoxPicture, Caution, FillGauge, FindingCard, StepDetail, Wire],
+  imports: [
+    FormsModule,
+    RouterLink,
+    AsBuilt,
+    BoxPicture,
+    Caution,
+    FillGauge,
+    FindingCard,
+    StepDetail,
+    TermPipe,
+    Wire,
+  ],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
 })
@@ -124,13 +137,11 @@ export class Bench {
   });
   protected readonly stages = computed(() => {
     const steps = this.makeUp()?.steps ?? [];
-    return (Object.keys(STAGE_NAMES) as (keyof typeof STAGE_NAMES)[])
-      .map((stage) => ({
-        stage,
-        name: STAGE_NAMES[stage],
-        steps: steps.flatMap((step, index) => (step.stage === stage ? [{ step, index }] : [])),
-      }))
-      .filter(({ steps: own }) => own.length > 0);
+    return STAGES.map((stage) => ({
+      stage,
+      term: STAGE_TERMS[stage],
+      steps: steps.flatMap((step, index) => (step.stage === stage ? [{ step, index }] : [])),
+    })).filter(({ steps: own }) => own.length > 0);
   });
   protected readonly tests = computed(() =>
     (this.makeUp()?.devices ?? []).flatMap(({ gang, onYoke, test }) =>
@@ -148,7 +159,7 @@ export class Bench {
       for (const pigtail of step.pigtails) {
         if (pigtail.connector) count(pigtail.connector);
         count(
-          `pigtail ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
+          `${this.derived.trade().glossary.pigtail} ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
         );
       }
     }

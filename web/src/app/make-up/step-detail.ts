@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { SaidStep } from '@mule-tally/core';
+import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 
@@ -7,7 +8,7 @@ import { Derived } from '../state/derived';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-step-detail',
-  imports: [Wire],
+  imports: [TermPipe, Wire],
   templateUrl: './step-detail.html',
   styles: `
     .wires {

@@ -1,15 +1,18 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { Derived } from '../state/derived';
+import { TermPipe } from './term';
 
 /** The usual cautions, on every screen that can lead a hand to a conductor. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-caution',
+  imports: [TermPipe],
   template: `
     <strong>Before anybody reaches in:</strong>
     @if (breakers().length) {
-      open {{ list() }} at the panel, tag each “crew working, leave off”, then
+      open {{ list() }} at the {{ 'panel' | term }}, tag each “crew working, leave off”, then
     } @else {
-      power off and tagged at the panel, then
+      power off and tagged at the {{ 'panel' | term }}, then
     }
     prove dead: tester on a known live source, on the work, on the live source again. Local code, the
     inspector and a licensed electrician decide; this sheet only advises.
@@ -25,10 +28,11 @@ import { ChangeDetectionStrategy, Component, input } from '@angular/core';
   `,
 })
 export class Caution {
+  private readonly trade = inject(Derived).trade;
   readonly breakers = input<readonly { number: number; name: string; amps: number }[]>([]);
   protected list(): string {
     return this.breakers()
-      .map(({ number, name, amps }) => `breaker ${number} (${name}, ${amps} A)`)
+      .map(({ number, name, amps }) => `${this.trade().glossary.breaker} ${number} (${name}, ${amps} A)`)
       .join(' and ');
   }
 }

@@ -13,6 +13,7 @@ import {
   usualCable,
 } from '@mule-tally/core';
 import { BoxField } from '../parts/pick-field';
+import { TermPipe } from '../parts/term';
 import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -48,7 +49,7 @@ export const runDraftName = (
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
-  imports: [FormsModule, BoxField],
+  imports: [FormsModule, BoxField, TermPipe],
   templateUrl: './run-form.html',
   styles: `
     @media (width >= 700px) {
