@@ -8,6 +8,8 @@ describe('The language of the person', () => {
     document.documentElement.lang = 'en';
   });
 
+  beforeEach(() => (document.documentElement.lang = 'en'));
+
   it('is loaded before anything is drawn; where there is none the words stay English', async () => {
     await speak('xx', { eo: () => Promise.resolve({ undo: 'Malfari' }) });
     expect([said(), document.documentElement.lang]).toEqual(['Undo', 'en']);
