@@ -7,21 +7,56 @@ import {
   linkedSignal,
   output,
   signal,
+  untracked,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
-import type { CableId, Pull } from '@mule-tally/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import type { CableId, Pull, UnitSystem } from '@mule-tally/core';
 import { adding, pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
+import * as z from 'zod';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { formOf, problemOf } from '../parts/zod-form';
 import { Session } from '../state/session';
+
+/** A mark on the sheath, in feet. */
+const mark = z
+  .string()
+  .transform((text) => (text.trim() === '' ? undefined : Number(text)))
+  .refine(
+    (feet) => feet === undefined || feet >= 0,
+    'Marks and lengths are numbers of feet, such as 12 or 12.5.',
+  );
+
+/** What is entered of a pull. */
+const pullEntry = (system: UnitSystem) =>
+  z
+    .object({
+      cable: z.string(),
+      start: mark,
+      end: mark,
+      length: z
+        .string()
+        .transform((text) => readLength(text, system))
+        .refine(
+          (inches) => inches === undefined || inches >= 0,
+          system === 'metric'
+            ? 'The length is in metres, such as 3.5.'
+            : 'Marks and lengths are numbers of feet, such as 12 or 12.5.',
+        ),
+      by: z.string(),
+    })
+    .refine(
+      ({ start, end }) => (start === undefined) === (end === undefined),
+      'Both foot marks are needed, or none.',
+    );
 
 /** Logs a pull: the second touch. Foot marks or a length may be added; without either the run is simply in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
-  imports: [FormsModule],
+  imports: [ReactiveFormsModule],
   template: `
-    <form class="panel-form" (ngSubmit)="log()">
+    <form class="panel-form" [formGroup]="form()" (ngSubmit)="log()">
       @if (standing(); as pull) {
         <p>
           In: <span class="num">{{ pull.cable ?? 'its wires' }}</span>
@@ -40,7 +75,7 @@ import { Session } from '../state/session';
           @if (!isRaceway()) {
             <label
               ><span class="name">Cable</span>
-              <select class="form-select" name="cable" [(ngModel)]="chosen">
+              <select class="form-select" formControlName="cable">
                 @for (id of cables(); track id) {
                   <option [value]="id">{{ id }}</option>
                 }
@@ -49,21 +84,21 @@ import { Session } from '../state/session';
           }
           <label
             ><span class="name">Foot mark, start</span
-            ><input class="form-control num" inputmode="decimal" name="start" [(ngModel)]="start"
+            ><input class="form-control num" inputmode="decimal" formControlName="start"
           /></label>
           <label
             ><span class="name">Foot mark, end</span
-            ><input class="form-control num" inputmode="decimal" name="end" [(ngModel)]="end"
+            ><input class="form-control num" inputmode="decimal" formControlName="end"
           /></label>
           <label
             ><span class="name">or length ({{ units().typed }})</span
-            ><input class="form-control num" name="length" [(ngModel)]="lengthText" placeholder="12 or 12'6"
+            ><input class="form-control num" formControlName="length" placeholder="12 or 12'6"
           /></label>
           <label
             ><span class="name">Pulled by</span>
-            <select class="form-select" name="by" [(ngModel)]="by">
+            <select class="form-select" formControlName="by">
               @for (person of session.people(); track person.id) {
-                <option [value]="person">{{ person }}</option>
+                <option [value]="person.id">{{ person.name }}</option>
               }
             </select></label
           >
@@ -100,11 +135,19 @@ export class PullForm {
   readonly finished = output();
 
   protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
-  protected readonly chosen = linkedSignal<CableId>(() => this.cable() ?? '14/2');
-  protected readonly start = signal('');
-  protected readonly end = signal('');
-  protected readonly lengthText = signal('');
-  protected readonly by = linkedSignal(() => this.session.who().id);
+  private readonly entry = computed(() => pullEntry(this.units().system));
+  protected readonly form = linkedSignal(() =>
+    formOf(
+      {
+        cable: this.cable() ?? this.cables()[0] ?? '',
+        start: '',
+        end: '',
+        length: '',
+        by: untracked(this.session.who).id,
+      },
+      this.entry(),
+    ),
+  );
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly isRaceway = computed(
     () => this.derived.reader()?.get('runs', this.runId())?.kind === 'raceway',
@@ -121,30 +164,19 @@ export class PullForm {
   }
 
   protected log(state: 'in' | 'part' = 'in'): void {
-    const number = (text: string): number | undefined => (text.trim() === '' ? undefined : Number(text));
-    const [startMark, endMark, lengthIn] = [
-      number(this.start()),
-      number(this.end()),
-      readLength(this.lengthText(), this.derived.units().system),
-    ];
-    if ([startMark, endMark, lengthIn].some((value) => value !== undefined && !(value >= 0))) {
-      this.problem.set('Marks and lengths are numbers of feet, such as 12 or 12.5.');
-      return;
-    }
-    if ((startMark === undefined) !== (endMark === undefined)) {
-      this.problem.set('Both foot marks are needed, or none.');
-      return;
-    }
+    const read = this.entry().safeParse(this.form().getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form()));
+    const { cable, start: startMark, end: endMark, length: lengthIn, by } = read.data;
     const refusal = this.desk.make(
       adding('pulls', {
         id: crypto.randomUUID(),
         runId: this.runId(),
-        ...(!this.isRaceway() && { cable: this.chosen() }),
+        ...(!this.isRaceway() && { cable }),
         ...(startMark !== undefined && { startMark }),
         ...(endMark !== undefined && { endMark }),
         ...(lengthIn !== undefined && { lengthIn }),
         at: new Date().toISOString(),
-        by: this.by(),
+        by,
         state,
       }),
     );

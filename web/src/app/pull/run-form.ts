@@ -1,6 +1,16 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
-import type { CableId, Run, SingleChangeBody } from '@mule-tally/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import type { CableId, Run, SingleChangeBody, Units } from '@mule-tally/core';
 import {
   BURIED_POINT,
   RunPurpose,
@@ -15,15 +25,18 @@ import {
 import { BoxField } from '../parts/pick-field';
 import { TermPipe } from '../parts/term';
 import { Removal } from '../parts/removal';
+import type { FormOf } from '../parts/zod-form';
+import { formOf, problemOf } from '../parts/zod-form';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import * as z from 'zod';
 import { kept } from '../sync/draft-store';
 import { readWireLine, wireLine } from './wire-list';
 
 interface RunDraft {
-  from?: string;
+  from: string;
   fromSlot: string;
-  to?: string;
+  to: string;
   toSlot: string;
   loose: string;
   circuitId: string;
@@ -38,6 +51,24 @@ interface RunDraft {
   tradeSize: Run['tradeSize'] | '';
 }
 
+/** What has to be there of a run. */
+const runEntry = ({ system }: Units) =>
+  z
+    .custom<RunDraft>()
+    .refine(
+      ({ from, to, loose }) => from && (to || loose.trim()),
+      'Pick a box at both ends, or say where the run ends loose.',
+    )
+    .refine(
+      ({ length }) => {
+        const inches = readLength(length, system);
+        return inches === undefined || inches >= 0;
+      },
+      system === 'metric'
+        ? 'The length is in metres, such as 3.5.'
+        : "The length is in feet, such as 12 or 12'6.",
+    );
+
 /** The name under which a half-filled run is kept: of one that is there, or of a new one in a room. */
 export const runDraftName = (
   houseId: string | undefined,
@@ -49,7 +80,7 @@ export const runDraftName = (
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
-  imports: [FormsModule, BoxField, TermPipe],
+  imports: [ReactiveFormsModule, BoxField, TermPipe],
   templateUrl: './run-form.html',
   styles: `
     @media (width >= 700px) {
@@ -86,7 +117,6 @@ export class RunForm {
   );
   protected readonly draft = computed<RunDraft>(() => this.entry.value() ?? this.read());
   protected readonly problem = signal<string | undefined>(undefined);
-  /** What would go with the run, once the person has been told. */
 
   private read(): RunDraft {
     const id = this.runId();
@@ -95,9 +125,9 @@ export class RunForm {
     const isLoose = run && reader && isLooseEnd(reader, run.to.boxId);
     const loose = isLoose ? boxName(reader, run.to.boxId) : '';
     return {
-      from: run?.from.boxId,
+      from: run?.from.boxId ?? '',
       fromSlot: String(run?.from.slot ?? ''),
-      to: isLoose ? undefined : run?.to.boxId,
+      to: isLoose ? '' : (run?.to.boxId ?? ''),
       toSlot: isLoose ? '' : String(run?.to.slot ?? ''),
       loose,
       circuitId: run?.circuitIds[0] ?? '',
@@ -112,18 +142,36 @@ export class RunForm {
     };
   }
 
-  protected edit(part: Partial<RunDraft>): void {
-    const next = { ...this.draft(), ...part };
+  private readonly entryOf = computed(() => runEntry(this.units()));
+  /** The form of what is half entered; made anew for another run, not for each key. */
+  protected readonly form = linkedSignal({
+    source: () => runDraftName(this.derived.reader()?.houseId, this.runId(), this.roomId()),
+    computation: () => {
+      const form = formOf(untracked(this.draft), untracked(this.entryOf));
+      form.valueChanges.subscribe(() => this.entered(form));
+      return form;
+    },
+  });
+
+  protected pick(end: 'from' | 'to', boxId: string | undefined): void {
+    this.form().controls[end].setValue(boxId ?? '');
+  }
+
+  /** Keeps what was entered, with what follows from it until somebody says otherwise. */
+  private entered(form: FormOf<RunDraft>): void {
+    const before = this.draft();
+    const next = form.getRawValue();
     const reader = this.derived.reader();
-    // A run out of a box with one circuit is on that circuit, until somebody says otherwise.
-    if (part.from && !next.circuitId && reader) {
-      const circuits = circuitsAt(reader, part.from);
+    // A run out of a box with one circuit is on that circuit.
+    if (next.from !== before.from && next.from && !next.circuitId && reader) {
+      const circuits = circuitsAt(reader, next.from);
       if (circuits.length === 1) next.circuitId = circuits[0]!;
     }
     const circuit = next.circuitId ? reader?.get('circuits', next.circuitId) : undefined;
     if (circuit && reader && !next.cable && next.kind === 'cable')
       next.cable = usualCable(reader, circuit) ?? '';
     this.entry.set(next);
+    form.patchValue(next, { emitEvent: false });
   }
 
   protected save(): void {
@@ -142,19 +190,9 @@ export class RunForm {
       kind,
       tradeSize,
     } = this.draft();
-    const lengthIn = readLength(length, this.derived.units().system);
-    if (!from || (!to && !loose.trim())) {
-      this.problem.set('Pick a box at both ends, or say where the run ends loose.');
-      return;
-    }
-    if (lengthIn !== undefined && !(lengthIn >= 0)) {
-      this.problem.set(
-        this.derived.units().typed === 'm'
-          ? 'The length is in metres, such as 3.5.'
-          : "The length is in feet, such as 12 or 12'6.",
-      );
-      return;
-    }
+    const problem = problemOf(this.form());
+    if (problem) return this.problem.set(problem);
+    const lengthIn = readLength(length, this.units().system);
     const id = this.runId();
     const end = (boxId: string, slot: string) => ({ boxId, ...(slot.trim() && { slot: Number(slot) }) });
     const before = this.derived.reader()?.get('runs', this.runId() ?? '')?.circuitIds ?? [];
