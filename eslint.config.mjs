@@ -32,6 +32,11 @@ const TEMPLATE_NAMES_A_CODE = [
   selector: `${node}=/\\bNEC\\b|\\bus-20\\d\\d\\b/]`,
   message: 'Only rulebook/jurisdictions names a code or an edition: ask the rulebook.',
 }));
+/** One way for what is entered together (typed reactive forms), one for a field by itself (`mtValue`). */
+const NO_NG_MODEL = ['BoundAttribute', 'BoundEvent'].map((node) => ({
+  selector: `${node}[name=/^ngModel/]`,
+  message: 'A field by itself has mtValue; what is entered together is a reactive form.',
+}));
 const NO_CLOCK = {
   selector: 'NewExpression[callee.name="Date"][arguments.length=0]',
   message: 'core has no clock.',
@@ -142,7 +147,7 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
-    rules: { 'no-restricted-syntax': ['error', ...TEMPLATE_NAMES_A_CODE] },
+    rules: { 'no-restricted-syntax': ['error', ...TEMPLATE_NAMES_A_CODE, ...NO_NG_MODEL] },
   },
   {
     files: ['scripts/**', 'checks/**', 'demo/**', 'bench/**', 'e2e/**', '*.mjs', 'web/*.cjs'],

@@ -1,3 +1,4 @@
+import { expect } from '@playwright/test';
 import type { Locator, Page } from '@playwright/test';
 import type { HouseFile } from '../core/src/house/house-file.js';
 
@@ -31,6 +32,9 @@ export class HousePage {
   /** Two touches. */
   async logPull(run: string): Promise<void> {
     await this.page.getByRole('button', { name: `Log pull ${run}`, exact: true }).click();
+    await expect(this.page.getByRole('combobox', { name: 'Pulled by' }).locator(':checked')).toHaveText(
+      'Lead',
+    );
     await this.page.getByRole('button', { name: 'Log it: in' }).click();
   }
 

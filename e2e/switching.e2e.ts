@@ -91,7 +91,7 @@ test('a box that was made another way is recorded as it is: what is wrong is sai
   // It stands under the box that has to be opened again.
   const dark = page.getByText(/does not follow the switch in S14/).first();
   await page
-    .locator('mt-check > mt-finding')
+    .locator('mt-check [role=tabpanel] > mt-finding')
     .filter({ has: dark })
     .getByText(/follows? from this/)
     .click();
@@ -200,7 +200,9 @@ test('a control is typed in one line, says what it means, and its feed is led to
 test('what one mistake brings with it stands under it, and goes with it', async ({ page, demo }) => {
   await demo.open(page, 'check', 'Garage');
   await expect(page.getByText('3 stop ·')).toBeVisible();
-  const card = page.locator('mt-check > mt-finding').filter({ hasText: 'MESS was made another way' });
+  const card = page
+    .locator('mt-check [role=tabpanel] > mt-finding')
+    .filter({ hasText: 'MESS was made another way' });
   const joined = page.getByText(/The neutrals of .* are joined in MESS/);
   await expect(joined).toBeHidden();
   await card.getByText('8 follow from this').press('Enter');

@@ -8,7 +8,6 @@ import {
   linkedSignal,
   viewChild,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { ProofFailure } from '@mule-tally/core';
 import {
   CableCurrents,
@@ -26,6 +25,7 @@ import {
   writeScheduleCsv,
   writeSpice,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { Caution } from '../parts/caution';
 import { PanZoom } from '../parts/pan-zoom';
 import { TermPipe } from '../parts/term';
@@ -44,7 +44,7 @@ const ROWS_TO = 6;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-throw-levers',
-  imports: [FormsModule, Caution, PanZoom, TermPipe],
+  imports: [Value, Caution, PanZoom, TermPipe],
   templateUrl: './throw-levers.html',
   styleUrl: './throw-levers.scss',
 })

@@ -1,8 +1,8 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, resource, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { ChangeBody, JournalEntry } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
+import { Value } from '../parts/value';
 import { Desk } from '../state/desk';
 import { HouseEvents } from '../state/house.actions';
 import { houseFeature } from '../state/house.feature';
@@ -18,7 +18,7 @@ import { RulebookPage } from './rulebook-page';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-gang-box',
-  imports: [DatePipe, FormsModule, RulebookPage, Tabs],
+  imports: [DatePipe, Value, RulebookPage, Tabs],
   templateUrl: './gang-box.html',
 })
 export class GangBox {

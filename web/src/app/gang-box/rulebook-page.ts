@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import {
   EDITIONS,
@@ -10,6 +9,7 @@ import {
   sameJson,
   valueText,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -22,12 +22,12 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [FormsModule, FindingCard],
+  imports: [Value, FindingCard],
   template: `
     <div class="fields">
       <label
         ><span class="name">Code edition of this house</span>
-        <select class="form-select" [ngModel]="base()" (ngModelChange)="setBase($event)">
+        <select class="form-select" [mtValue]="base()" (mtValueChange)="setBase($event)">
           @for (edition of editions; track edition.id) {
             <option [value]="edition.id">{{ edition.name }}</option>
           }
@@ -66,9 +66,9 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                     <input
                       class="form-control"
                       maxlength="2000"
-                      [ngModel]="entry.override.reason ?? ''"
-                      [ngModelOptions]="{ updateOn: 'blur' }"
-                      (ngModelChange)="setReason(entry, $event)"
+                      [mtValue]="entry.override.reason ?? ''"
+                      mtOnLeave
+                      (mtValueChange)="setReason(entry, $event)"
                   /></label>
                   <button type="button" class="btn btn-line" (click)="reset(entry)">
                     Back to the edition’s value
@@ -103,8 +103,8 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                   <select
                     class="form-select"
                     [attr.aria-label]="entry.rule.title"
-                    [ngModel]="entry.value"
-                    (ngModelChange)="set(entry, $event)"
+                    [mtValue]="entry.value"
+                    (mtValueChange)="set(entry, $event)"
                   >
                     @for (option of options; track option.code) {
                       <option [value]="option.code">{{ option.text }}</option>
@@ -127,9 +127,9 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                       class="form-control num"
                       inputmode="decimal"
                       [attr.aria-label]="entry.rule.title"
-                      [ngModel]="entry.value"
-                      [ngModelOptions]="{ updateOn: 'blur' }"
-                      (ngModelChange)="setNumber(entry, '' + $event)"
+                      [mtValue]="entry.value"
+                      mtOnLeave
+                      (mtValueChange)="setNumber(entry, '' + $event)"
                     />
                     {{ entry.rule.unit }}</span
                   >

@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type {
   Awg,
   Box,
@@ -25,6 +24,7 @@ import {
   removing,
   setting,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -43,7 +43,7 @@ const NO_FITTING: NewFitting = { kind: '', awg: 12 };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
-  imports: [FormsModule],
+  imports: [Value],
   templateUrl: './box-editor.html',
   styleUrl: './box-editor.scss',
 })
@@ -133,7 +133,12 @@ export class BoxEditor {
   }
 
   /** Excuses the box from the neutral at its switches; a reason of its own goes with the exception it explains. */
-  protected excuse(code: NeutralException | ''): void {
+  protected setClamps(clamps: string): void {
+    this.setBox({ clamps: (clamps as Box['clamps']) || null });
+  }
+
+  protected excuse(chosen: string): void {
+    const code = chosen as NeutralException | '';
     this.setBox({ neutralException: code || null, ...(code !== 'other' && { neutralReason: null }) });
   }
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { TallyMarks } from '../parts/tally-marks';
 import { TermPipe } from '../parts/term';
 import { Confirm } from '../parts/confirm';
@@ -20,9 +20,9 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
-  imports: [FormsModule, TallyMarks, TermPipe],
+  imports: [Value, TallyMarks, TermPipe],
   template: `
-    <form class="panel-form fields" (ngSubmit)="add()">
+    <form class="panel-form fields" (submit)="$event.preventDefault(); add()">
       <label
         ><span class="name">New circuit</span
         ><input
@@ -30,19 +30,19 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
           name="name"
           maxlength="200"
           placeholder="Kitchen counter"
-          [(ngModel)]="name"
+          [(mtValue)]="name"
       /></label>
       <label
         ><span class="name capital">{{ 'breaker' | term }}</span>
-        <select class="form-select" name="amps" [(ngModel)]="amps">
+        <select class="form-select" name="amps" [(mtValue)]="amps">
           @for (size of sizes; track size) {
-            <option [ngValue]="size">{{ size }} A</option>
+            <option [value]="size">{{ size }} A</option>
           }
         </select></label
       >
       <label
         ><span class="name">Panel</span>
-        <select class="form-select" name="panel" [(ngModel)]="panelId">
+        <select class="form-select" name="panel" [(mtValue)]="panelId">
           <option value="">
             {{
               panels().length === 0
@@ -88,9 +88,9 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                   class="form-control num small"
                   inputmode="numeric"
                   [attr.aria-label]="'Number of ' + entry.circuit.name"
-                  [ngModel]="entry.circuit.number"
-                  [ngModelOptions]="{ updateOn: 'blur' }"
-                  (ngModelChange)="set(entry.circuit, { number: number('' + $event) })"
+                  [mtValue]="entry.circuit.number"
+                  mtOnLeave
+                  (mtValueChange)="set(entry.circuit, { number: number('' + $event) })"
                 />
               </td>
               <td>
@@ -98,23 +98,23 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                   class="form-control wide"
                   maxlength="200"
                   [attr.aria-label]="'Name of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.name"
-                  [ngModelOptions]="{ updateOn: 'blur' }"
-                  (ngModelChange)="set(entry.circuit, { name: $event })"
+                  [mtValue]="entry.circuit.name"
+                  mtOnLeave
+                  (mtValueChange)="set(entry.circuit, { name: $event })"
                 />
               </td>
               <td>
                 <select
                   class="form-select amps"
                   [attr.aria-label]="'Breaker of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.breakerAmps"
-                  (ngModelChange)="set(entry.circuit, { breakerAmps: $event })"
+                  [mtValue]="entry.circuit.breakerAmps"
+                  (mtValueChange)="set(entry.circuit, { breakerAmps: $event })"
                 >
                   @for (size of sizes; track size) {
-                    <option [ngValue]="size">{{ size }} A</option>
+                    <option [value]="size">{{ size }} A</option>
                   }
                   @if (!sizes.includes(entry.circuit.breakerAmps)) {
-                    <option [ngValue]="entry.circuit.breakerAmps">{{ entry.circuit.breakerAmps }} A</option>
+                    <option [value]="entry.circuit.breakerAmps">{{ entry.circuit.breakerAmps }} A</option>
                   }
                 </select>
               </td>
@@ -122,19 +122,19 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                 <select
                   class="form-select poles"
                   [attr.aria-label]="'Poles of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.poles"
-                  (ngModelChange)="set(entry.circuit, { poles: $event })"
+                  [mtValue]="entry.circuit.poles"
+                  (mtValueChange)="set(entry.circuit, { poles: $event })"
                 >
-                  <option [ngValue]="1">1</option>
-                  <option [ngValue]="2">2</option>
+                  <option [value]="1">1</option>
+                  <option [value]="2">2</option>
                 </select>
               </td>
               <td>
                 <select
                   class="form-select guard"
                   [attr.aria-label]="'Protection of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.protection"
-                  (ngModelChange)="set(entry.circuit, { protection: $event })"
+                  [mtValue]="entry.circuit.protection"
+                  (mtValueChange)="set(entry.circuit, { protection: $event })"
                 >
                   <option value="none">plain</option>
                   <option value="afci">AFCI</option>
@@ -147,9 +147,9 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                   class="form-control num small"
                   inputmode="numeric"
                   [attr.aria-label]="'Panel space of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.spaces?.[0] ?? ''"
-                  [ngModelOptions]="{ updateOn: 'blur' }"
-                  (ngModelChange)="setSpace(entry.circuit, '' + $event)"
+                  [mtValue]="entry.circuit.spaces?.[0] ?? ''"
+                  mtOnLeave
+                  (mtValueChange)="setSpace(entry.circuit, '' + $event)"
                 />
               </td>
               <td>
@@ -158,9 +158,9 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                   maxlength="60"
                   placeholder="its own"
                   [attr.aria-label]="'Neutral group of circuit ' + entry.circuit.number"
-                  [ngModel]="entry.circuit.neutralGroup ?? ''"
-                  [ngModelOptions]="{ updateOn: 'blur' }"
-                  (ngModelChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
+                  [mtValue]="entry.circuit.neutralGroup ?? ''"
+                  mtOnLeave
+                  (mtValueChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
                 />
               </td>
               <td class="plate">
@@ -172,9 +172,9 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
                     [attr.aria-label]="
                       part.toUpperCase() + ' on the nameplate of circuit ' + entry.circuit.number
                     "
-                    [ngModel]="plate(entry.circuit)[part]"
-                    [ngModelOptions]="{ updateOn: 'blur' }"
-                    (ngModelChange)="setPlate(entry.circuit, part, '' + $event)"
+                    [mtValue]="plate(entry.circuit)[part]"
+                    mtOnLeave
+                    (mtValueChange)="setPlate(entry.circuit, part, '' + $event)"
                   />
                 }
               </td>

@@ -9,9 +9,9 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { Control, FeedOption, Fields } from '@mule-tally/core';
 import { outlook, removing, setting } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import type { Choice } from '../parts/pick-field';
 import { PickField } from '../parts/pick-field';
 import { Derived } from '../state/derived';
@@ -24,16 +24,16 @@ import { OutlookPanel } from './outlook-panel';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-control-card',
-  imports: [FormsModule, OutlookPanel, PickField],
+  imports: [Value, OutlookPanel, PickField],
   template: `
     <label class="title"
       ><span class="visually-hidden">Name</span
       ><input
         class="form-control"
         maxlength="200"
-        [ngModel]="control().name"
-        [ngModelOptions]="{ updateOn: 'blur' }"
-        (ngModelChange)="set({ name: $event })"
+        [mtValue]="control().name"
+        mtOnLeave
+        (mtValueChange)="set({ name: $event })"
     /></label>
     <div class="sides">
       <div>
@@ -95,7 +95,7 @@ import { OutlookPanel } from './outlook-panel';
         </button>
         <label class="seen"
           ><span class="name">Whole area seen from every place</span>
-          <select class="form-select" [ngModel]="seen()" (ngModelChange)="setSeen($event)">
+          <select class="form-select" [mtValue]="seen()" (mtValueChange)="setSeen($event)">
             <option value="">if all is in one room</option>
             <option value="yes">yes</option>
             <option value="no">no</option>

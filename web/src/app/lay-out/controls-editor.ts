@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { Point } from '@mule-tally/core';
 import { adding, deviceType, outlook, roomOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
+import { Value } from '../parts/value';
 import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -17,9 +17,9 @@ import { OutlookPanel } from './outlook-panel';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-controls-editor',
-  imports: [ControlCard, FormsModule, OutlookPanel],
+  imports: [ControlCard, Value, OutlookPanel],
   template: `
-    <form class="panel-form" (ngSubmit)="addTyped()">
+    <form class="panel-form" (submit)="$event.preventDefault(); addTyped()">
       <label class="line"
         ><span class="name">Type it: name, switches, an arrow, loads</span>
         <input
@@ -28,8 +28,8 @@ import { OutlookPanel } from './outlook-panel';
           maxlength="500"
           autocomplete="off"
           placeholder="stairs: S5.4, S6 -> L18"
-          [ngModel]="line.value()"
-          (ngModelChange)="line.set($event)"
+          [mtValue]="line.value()"
+          (mtValueChange)="line.set($event)"
       /></label>
       <p class="soft">
         Or touch the switches and what they switch. Another room of the list keeps what is picked.
@@ -70,9 +70,9 @@ import { OutlookPanel } from './outlook-panel';
               maxlength="200"
               autocomplete="off"
               [placeholder]="read.name"
-              [ngModel]="read.typedName"
-              [ngModelOptions]="{ updateOn: 'blur' }"
-              (ngModelChange)="call($event)"
+              [mtValue]="read.typedName"
+              mtOnLeave
+              (mtValueChange)="call($event)"
           /></label>
           <mt-outlook [outlook]="look" />
           <button type="submit" class="btn btn-main">Add “{{ read.name }}”</button>

@@ -7,7 +7,6 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { SingleChangeBody } from '@mule-tally/core';
 import {
   builtInBox,
@@ -19,6 +18,7 @@ import {
   devicesIn,
   fillBox,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -74,16 +74,16 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [FormsModule, BoxEditor, FillGauge],
+  imports: [Value, BoxEditor, FillGauge],
   template: `
-    <form class="panel-form fields" (ngSubmit)="add()">
+    <form class="panel-form fields" (submit)="$event.preventDefault(); add()">
       <label
         ><span class="name">New box</span>
         <select
           class="form-select"
           name="preset"
-          [ngModel]="preset()"
-          (ngModelChange)="enter({ preset: $event })"
+          [mtValue]="preset()"
+          (mtValueChange)="enter({ preset: $event })"
         >
           @for (entry of presets; track entry.id) {
             <option [value]="entry.id">{{ entry.name }}</option>
@@ -96,8 +96,8 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
           class="form-control"
           name="tag"
           maxlength="60"
-          [ngModel]="tag()"
-          (ngModelChange)="enter({ tag: $event })"
+          [mtValue]="tag()"
+          (mtValueChange)="enter({ tag: $event })"
       /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>

@@ -9,9 +9,9 @@ import {
 } from '@angular/core';
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
-import { FormsModule } from '@angular/forms';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, setting } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -20,16 +20,16 @@ import { Desk } from '../state/desk';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
-  imports: [FormsModule, CdkDropList, CdkDrag, CdkDragHandle],
+  imports: [Value, CdkDropList, CdkDrag, CdkDragHandle],
   template: `
-    <form class="panel-form fields" (ngSubmit)="addRoom()">
+    <form class="panel-form fields" (submit)="$event.preventDefault(); addRoom()">
       <label
         ><span class="name">New room</span
-        ><input class="form-control" name="room" maxlength="200" [(ngModel)]="name"
+        ><input class="form-control" name="room" maxlength="200" [(mtValue)]="name"
       /></label>
       <label
         ><span class="name">Storey</span>
-        <select class="form-select" name="storey" [(ngModel)]="storeyId">
+        <select class="form-select" name="storey" [(mtValue)]="storeyId">
           <option value="">the last one</option>
           @for (storey of storeys(); track storey.id) {
             <option [value]="storey.id">{{ storey.name }}</option>
@@ -50,9 +50,9 @@ import { Desk } from '../state/desk';
           class="form-control storey"
           maxlength="200"
           aria-label="Name of the storey"
-          [ngModel]="storey.name"
-          [ngModelOptions]="{ updateOn: 'blur' }"
-          (ngModelChange)="setStorey(storey, { name: $event })"
+          [mtValue]="storey.name"
+          mtOnLeave
+          (mtValueChange)="setStorey(storey, { name: $event })"
         />
         <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
           Remove the storey
@@ -81,15 +81,15 @@ import { Desk } from '../state/desk';
               class="form-control"
               maxlength="200"
               [attr.aria-label]="'Name of ' + room.name"
-              [ngModel]="room.name"
-              [ngModelOptions]="{ updateOn: 'blur' }"
-              (ngModelChange)="setRoom(room, { name: $event })"
+              [mtValue]="room.name"
+              mtOnLeave
+              (mtValueChange)="setRoom(room, { name: $event })"
             />
             <select
               class="form-select"
               [attr.aria-label]="'Kind of ' + room.name"
-              [ngModel]="room.kind"
-              (ngModelChange)="setRoom(room, { kind: $event })"
+              [mtValue]="room.kind"
+              (mtValueChange)="setRoom(room, { kind: $event })"
             >
               @for (kind of kinds; track kind) {
                 <option [value]="kind">{{ kind.replace('-', ' ') }}</option>

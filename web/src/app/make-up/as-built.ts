@@ -1,5 +1,4 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import type { Box, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
   boxTerminals,
@@ -19,6 +18,7 @@ import {
   terminalName,
   withJoint,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
@@ -49,7 +49,7 @@ const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-as-built',
-  imports: [FormsModule, TermPipe, Wire],
+  imports: [Value, TermPipe, Wire],
   templateUrl: './as-built.html',
   styles: `
     .groups {

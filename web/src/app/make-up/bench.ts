@@ -7,7 +7,6 @@ import {
   linkedSignal,
   viewChild,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { CableId, SaidCable, SaidStep, Stage, Term } from '@mule-tally/core';
 import {
@@ -27,6 +26,7 @@ import {
   withJoint,
   withoutJoint,
 } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { Keys } from '../frame/keys';
 import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
@@ -56,7 +56,7 @@ const STAGE_TERMS = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-bench',
   imports: [
-    FormsModule,
+    Value,
     RouterLink,
     AsBuilt,
     BoxPicture,

@@ -5,11 +5,12 @@ import {
   computed,
   inject,
   input,
-  linkedSignal,
+  effect,
   output,
   signal,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { FormControl, ReactiveFormsModule } from '@angular/forms';
 import { NgbTypeahead } from '@ng-bootstrap/ng-bootstrap/typeahead';
 import type { NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap/typeahead';
 import type { Observable } from 'rxjs';
@@ -25,7 +26,7 @@ export interface Choice {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pick-field',
-  imports: [FormsModule, NgbTypeahead],
+  imports: [ReactiveFormsModule, NgbTypeahead],
   template: `
     <label>
       <span class="name">{{ label() }}</span>
@@ -38,12 +39,10 @@ export interface Choice {
         [inputFormatter]="format"
         [resultFormatter]="format"
         [editable]="true"
-        [(ngModel)]="typed"
-        (ngModelChange)="typedIn($event)"
+        [formControl]="typed"
         (selectItem)="picked($event)"
         (focus)="focused($event)"
         (click)="opened($event)"
-        [ngModelOptions]="{ standalone: true }"
         [placeholder]="placeholder()"
       />
     </label>
@@ -56,9 +55,16 @@ export class PickField {
   readonly value = input<string | undefined>();
   readonly chosen = output<string | undefined>();
 
-  protected readonly typed = linkedSignal<Choice | string>(
+  private readonly known = computed<Choice | string>(
     () => this.choices().find((choice) => choice.id === this.value()) ?? '',
   );
+  protected readonly typed = new FormControl<Choice | string>('', { nonNullable: true });
+
+  constructor() {
+    effect(() => this.typed.setValue(this.known(), { emitEvent: false }));
+    this.typed.valueChanges.pipe(takeUntilDestroyed()).subscribe((value) => this.typedIn(value));
+  }
+
   protected readonly format = (choice: Choice | string): string =>
     typeof choice === 'string' ? choice : choice.label;
   /** An empty field shows what there is when it is touched, so that nothing has to be typed. */

@@ -7,10 +7,10 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { Router } from '@angular/router';
 import type { ListedRun, Run } from '@mule-tally/core';
 import { boxFacts, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
 import { soon } from '../parts/soon';
 import { TallyMarks } from '../parts/tally-marks';
@@ -33,7 +33,7 @@ interface Line {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
-  imports: [FormsModule, CableChip, TallyMarks, PullForm, RunForm],
+  imports: [Value, CableChip, TallyMarks, PullForm, RunForm],
   templateUrl: './pull.html',
   styleUrl: './pull.scss',
 })

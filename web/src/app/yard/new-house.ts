@@ -1,8 +1,8 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
-import { FormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import type { RoomKind, RulebookBase } from '@mule-tally/core';
 import { EDITIONS, RoomKind as RoomKinds } from '@mule-tally/core';
+import { Value } from '../parts/value';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
 import { kept } from '../sync/draft-store';
@@ -13,7 +13,7 @@ import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine }
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-new-house',
-  imports: [FormsModule, RouterLink],
+  imports: [Value, RouterLink],
   templateUrl: './new-house.html',
   styleUrl: './new-house.scss',
 })
