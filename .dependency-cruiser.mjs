@@ -30,8 +30,11 @@ export const ROOMS = [
   'contracts',
 ];
 
+/** Rooms of `web/src/app`, in the same way: what keeps and sends, the open house, what works beside the screen, parts, sheets. */
+const WEB_ROOMS = ['sync', 'state', 'work', 'parts', '(pull|lay-out|make-up|check|gang-box|yard)', 'frame'];
+
 /** Specs, and what they make houses with, stand above all rooms. */
-const TESTS = ['\\.spec\\.ts$', '^core/src/testing/'];
+const TESTS = ['\\.spec\\.ts$', '^core/src/testing/', '^web/src/app/testing/'];
 
 /** @type {import('dependency-cruiser').IConfiguration} */
 export default {
@@ -53,6 +56,27 @@ export default {
         pathNot: ROOMS.slice(0, at + 1).map((known) => `^core/src/${known}/`),
       },
     })),
+    ...WEB_ROOMS.map((room, at) => ({
+      name: `web-room-${room}`,
+      severity: /** @type {const} */ ('error'),
+      comment: `web/src/app/${room} may know only the rooms before it in the list; sheets do not know each other.`,
+      from: { path: `^web/src/app/${room}/`, pathNot: TESTS },
+      to: {
+        path: '^web/src/app/[^/]+/',
+        pathNot: [
+          ...WEB_ROOMS.slice(0, at).map((known) => `^web/src/app/${known}/`),
+          room.startsWith('(') ? '^web/src/app/$1/' : `^web/src/app/${room}/`,
+        ],
+      },
+    })),
+    {
+      name: 'sync-stands-alone',
+      severity: 'error',
+      comment:
+        'What keeps and sends knows nothing of the store: another way to be told, or to sign in, changes it alone.',
+      from: { path: '^web/src/app/sync/', pathNot: TESTS },
+      to: { path: 'node_modules/(@ngrx|@ng-bootstrap)/' },
+    },
     {
       name: 'words-at-the-surface',
       severity: 'error',

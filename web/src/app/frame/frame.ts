@@ -24,8 +24,8 @@ import { Session } from '../state/session';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
 import { Workbench } from '../work/workbench';
-import { Keys } from './keys';
-import { STAGES } from './shortcuts';
+import { Keys } from '../parts/keys';
+import { STAGES } from '../parts/shortcuts';
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
 @Component({

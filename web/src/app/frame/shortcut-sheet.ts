@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
-import { SHORTCUTS } from './shortcuts';
+import { SHORTCUTS } from '../parts/shortcuts';
 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -27,7 +27,7 @@ import {
   withoutJoint,
 } from '@mule-tally/core';
 import { Value } from '../parts/value';
-import { Keys } from '../frame/keys';
+import { Keys } from '../parts/keys';
 import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
