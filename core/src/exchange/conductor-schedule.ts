@@ -1,3 +1,4 @@
+import { carriedFacts } from '../vocabulary/signal.js';
 import Papa from 'papaparse';
 import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
@@ -50,7 +51,7 @@ export function conductorSchedule(reader: HouseReader, netlist: Netlist): Schedu
     return {
       run: runName(reader, reader.get('runs', runId)!),
       conductor: key,
-      carries: signal ? signalText(reader, signal) : start.joint.role,
+      carries: signal ? signalText(reader, carriedFacts(signal)) : start.joint.role,
       fromBox: boxName(reader, start.boxId),
       fromTo: jointWords(reader, start.joint),
       toBox: boxName(reader, end.boxId),

@@ -3,7 +3,7 @@ import type { RuleValueType } from '../vocabulary/rule.js';
 import type { SectionKey } from '../vocabulary/jurisdiction.js';
 import type { NeutralException, PointRole } from '../vocabulary/kinds.js';
 import type { CableId } from '../rulebook/cables.js';
-import type { Carried, Signal } from '../vocabulary/signal.js';
+import type { CarriedFacts, SignalFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import type { Awg, Colour } from '../vocabulary/text.js';
 
@@ -17,7 +17,7 @@ export interface ConductorRef {
 export interface JointFacts {
   readonly ends: readonly ConductorRef[];
   readonly landings: readonly Landing[];
-  readonly signal?: Signal | undefined;
+  readonly signal?: SignalFacts | undefined;
 }
 
 /** What a joint is, as a hand asks for it: "Hot of circuit 5 to LINE", "Leg: Hall", "Cap spare RD of the cable to S1". */
@@ -186,8 +186,8 @@ export interface FindingFacts {
   'wiring.cut-off': { readonly boxIds: readonly string[] };
   'wiring.loop': None;
   'wiring.too-few-conductors': {
-    readonly wanted: readonly Carried[];
-    readonly missing: readonly Carried[];
+    readonly wanted: readonly CarriedFacts[];
+    readonly missing: readonly CarriedFacts[];
     readonly has:
       | { readonly cable: CableId; readonly isIn: boolean }
       | { readonly wires: number; readonly usable: number };

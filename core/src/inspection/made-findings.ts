@@ -1,3 +1,4 @@
+import { factsOf } from '../vocabulary/signal.js';
 import { supplyOf } from '../facts/circuit-facts.js';
 import { NO_FACTS } from '../findings/finding.js';
 import type { JointFacts } from '../findings/facts.js';
@@ -15,7 +16,7 @@ import type { Finding, Fix } from '../findings/finding.js';
 const contents = ({ ends, landings, signal }: BoxJoint): JointFacts => ({
   ends: ends.map(({ runId, key }) => ({ runId, key })),
   landings,
-  signal,
+  signal: signal && factsOf(signal),
 });
 
 /** What is recorded as made in a box against what the wiring asks for now; and what is wrong with the record. */

@@ -9,7 +9,7 @@ import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { sameTerminal } from '../vocabulary/terminal.js';
 import { isGroundBar, isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
-import { travelerSide } from '../vocabulary/signal.js';
+import { protectedBy, travelerSide } from '../vocabulary/signal.js';
 import type { JointTitle } from '../findings/facts.js';
 import type { Tail } from '../wiring/joints/splice-tails.js';
 import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/joints/splice-tails.js';
@@ -179,11 +179,12 @@ function circuitsOf(reader: HouseReader, joint: BoxJoint): readonly string[] {
 
 function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitle {
   const [end] = joint.ends;
-  const of = joint.signal?.startsWith('load-')
-    ? ('load' as const)
-    : joint.landings.some(({ terminal }) => 'of' in terminal && terminal.of === 'line')
-      ? ('line' as const)
-      : undefined;
+  const of =
+    joint.signal && protectedBy(joint.signal)
+      ? ('load' as const)
+      : joint.landings.some(({ terminal }) => 'of' in terminal && terminal.of === 'line')
+        ? ('line' as const)
+        : undefined;
   const { controlId } = joint;
   const shared = { circuitIds: circuitsOf(reader, joint), isPart: joint.landings.some(isLink) };
   const withSide = { ...shared, ...(of && { of }) };

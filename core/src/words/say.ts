@@ -9,7 +9,7 @@ import { exceptionText } from '../rulebook/jurisdictions.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
 import type { Rule } from '../vocabulary/rule.js';
 import { valueText } from '../rulebook/rulebook.js';
-import type { Carried } from '../vocabulary/signal.js';
+import type { CarriedFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
@@ -41,7 +41,7 @@ export interface Say {
   readonly boxModel: (model: { readonly name: string; readonly volumeIn3?: number | undefined }) => string;
   readonly gangOf: (deviceId: string | undefined) => number;
   readonly load: (load: LoadFacts) => string;
-  readonly signals: (signals: readonly Carried[]) => string;
+  readonly signals: (signals: readonly CarriedFacts[]) => string;
   readonly conductor: (ref: ConductorRef) => string;
   readonly connector: (id: string) => string;
   readonly jointTitle: (title: JointTitle) => string;

@@ -6,7 +6,7 @@ import { wayUp } from './circuit-tree.js';
 import { sidesOf } from './device-sides.js';
 import type { CircuitControls, ReachedPoint } from './controls.js';
 import type { Signal } from '../../vocabulary/signal.js';
-import { hotOf } from '../../vocabulary/signal.js';
+import { hotOf, protectedHotOf, protectedNeutralOf } from '../../vocabulary/signal.js';
 import type { Supply } from './terminals.js';
 
 /** A feed-through device that does not protect what lies beyond it, and the receptacles that go without because of it. */
@@ -97,11 +97,11 @@ export function protectionOf(
     ),
     hot: (node, circuitId): Signal => {
       const device = domain.get(node);
-      return device ? `load-hot:${device}` : hotOf(circuitId);
+      return device ? protectedHotOf(device) : hotOf(circuitId);
     },
     neutral: (node): Signal => {
       const device = domain.get(node);
-      return device ? `load-neutral:${device}` : 'neutral';
+      return device ? protectedNeutralOf(device) : 'neutral';
     },
   };
 }

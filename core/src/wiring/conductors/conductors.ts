@@ -2,7 +2,7 @@ import type { Conductor } from '../../facts/box-facts.js';
 import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Carried, Signal } from '../../vocabulary/signal.js';
-import { kindOf, travelerSide } from '../../vocabulary/signal.js';
+import { isSecondHot, kindOf, travelerSide } from '../../vocabulary/signal.js';
 
 export interface Assignment {
   /** What every insulated conductor carries, by conductor key. */
@@ -63,16 +63,16 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
   // A white is neutral wherever a neutral is needed.
   if (white && needs.some((other) => kindOf(other) === 'neutral')) return NEVER;
   if (schools.isRaceway)
-    return signal.startsWith('hot2:') && colour === plan.secondHot
+    return isSecondHot(signal) && colour === plan.secondHot
       ? 0
       : inRaceway(signal, colour, schools.palette, plan);
   const again = white ? REIDENTIFIED : 0;
   switch (kind) {
     case 'hot': {
       const hasLeg = needs.some((other) => kindOf(other) === 'leg');
-      const isLoop = hasLeg && !signal.startsWith('hot2:');
+      const isLoop = hasLeg && !isSecondHot(signal);
       const first = isLoop ? firstOf(schools.loopSupply, plan.hot) : plan.hot;
-      const weight = signal.startsWith('hot2:') ? 1 : 3;
+      const weight = isSecondHot(signal) ? 1 : 3;
       return again + weight * rankIn(first, colour);
     }
     case 'leg': {
@@ -108,7 +108,7 @@ export function paletteColour(signal: Signal, palette: RacewayPalette, plan: Col
     case 'neutral':
       return plan.neutral[0];
     case 'hot':
-      return signal.startsWith('hot2:') ? plan.secondHot : palette.hot;
+      return isSecondHot(signal) ? plan.secondHot : palette.hot;
     case 'leg':
       return palette.leg;
     case 'traveler':

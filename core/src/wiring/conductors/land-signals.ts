@@ -13,7 +13,13 @@ import type { CircuitTree } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import type { TreeNeeds } from '../needs/needs.js';
 import type { Carried, Signal, SignalLanding } from '../../vocabulary/signal.js';
-import { hotOf, protectedBy, secondHotOf } from '../../vocabulary/signal.js';
+import {
+  hotOf,
+  protectedBy,
+  protectedHotOf,
+  protectedNeutralOf,
+  secondHotOf,
+} from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/device-models.js';
 import { terminalsOf } from '../circuit/terminals.js';
 import { Union } from '../../structures/union.js';
@@ -94,7 +100,9 @@ export function landSignals(
           node,
           controlOfLoad,
           placeOfLever: (pointId) => levers.get(pointId),
-          onward: onward ? { hot: `load-hot:${device.id}`, neutral: `load-neutral:${device.id}` } : undefined,
+          onward: onward
+            ? { hot: protectedHotOf(device.id), neutral: protectedNeutralOf(device.id) }
+            : undefined,
           alarmsJoined: alarms > 1,
         },
         needs.protection,

@@ -14,7 +14,7 @@ import type { TreeNeeds } from '../needs/needs.js';
 import { conductorsFor } from '../needs/conductors-for.js';
 import { needsOn } from '../needs/needs.js';
 import type { Signal } from '../../vocabulary/signal.js';
-import { circuitOfHot, controlOf } from '../../vocabulary/signal.js';
+import { circuitOfHot, controlOf, factsOf } from '../../vocabulary/signal.js';
 import type { RunWiring } from './circuit-wiring.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
 
@@ -98,7 +98,12 @@ export function tooFew(reader: HouseReader, shortage: Shortage): Finding {
     code: 'wiring.too-few-conductors',
     severity: 'stop',
     where: { circuitId: group[0]!.id, runId: run.id },
-    facts: { wanted, missing, has: has(reader, shortage), needed },
+    facts: {
+      wanted: wanted.map(factsOf),
+      missing: missing.map(factsOf),
+      has: has(reader, shortage),
+      needed,
+    },
     ...(cable && { measured: { kind: 'cable', id: cable } }),
     ...(needed && { allowed: { kind: 'cable', id: needed } }),
     fixes: [

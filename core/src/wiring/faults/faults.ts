@@ -1,3 +1,4 @@
+import { poleOf } from '../../vocabulary/signal.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { shapeOfBox, deviceType } from '../../facts/box-facts.js';
 import type { BoxJoint, CableEnd } from '../joints/box-joint.js';
@@ -251,7 +252,7 @@ const isFed = (terminal: Terminal): boolean =>
 
 /** What is joined across where it is to be kept apart: breakers, ground, the sides of a GFCI device, the interconnect. */
 function faultsAcross(joints: readonly BoxJoint[], add: (kind: Fault['kind'], edit: Edit) => void): void {
-  const hots = joints.filter(({ role, signal }) => role === 'hot' && signal?.startsWith('hot:'));
+  const hots = joints.filter(({ role, signal }) => role === 'hot' && signal && poleOf(signal) === 1);
   for (const own of hots) {
     const other = hots.find((one) => one.circuitId !== own.circuitId);
     const to = own.landings.find(({ terminal }) => isFed(terminal));

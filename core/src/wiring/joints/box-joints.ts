@@ -32,7 +32,7 @@ import {
 } from '../../vocabulary/terminal.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
 import type { Carried, Signal } from '../../vocabulary/signal.js';
-import { circuitOfHot, controlOf, kindOf } from '../../vocabulary/signal.js';
+import { circuitOfHot, controlOf, kindOf, poleOf } from '../../vocabulary/signal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 import { gaugeOfCircuit } from '../circuit/gauge.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
@@ -283,8 +283,8 @@ function panelTerminal(
     const watched = wiring.circuitIds.find((id) => hasOwnNeutral(supplyOf(reader, id)!));
     return { terminal: isHome && watched ? breakerNeutralOf(watched) : NEUTRAL_BAR };
   }
-  if (carried.startsWith('hot:')) return { terminal: isHome ? breakerOf(circuitId) : LUGS[0] };
-  if (carried.startsWith('hot2:')) return { terminal: isHome ? breakerOf(circuitId, 2) : LUGS[1] };
+  if (poleOf(carried) === 1) return { terminal: isHome ? breakerOf(circuitId) : LUGS[0] };
+  if (poleOf(carried) === 2) return { terminal: isHome ? breakerOf(circuitId, 2) : LUGS[1] };
   return undefined;
 }
 

@@ -14,6 +14,7 @@ import { faultsIn } from '../faults/faults.js';
 import { buildNetlist, netlistScope } from '../netlist/build-netlist.js';
 import { proveCircuit, proveNetlist } from '../proof/prove-circuit.js';
 import { leverKind } from '../circuit/device-models.js';
+import { carriedFacts } from '../../vocabulary/signal.js';
 import { signalText } from '../../words/signal-text.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 
@@ -54,7 +55,7 @@ class Scene {
       const to = this.tag(run.to.boxId);
       const words = [...carries].map(
         ([key, carried]) =>
-          `${key} ${signalText(reader, carried)
+          `${key} ${signalText(reader, carriedFacts(carried))
             .replace(/ of “.*”/, '')
             .replace('traveler ', 't')}`,
       );
@@ -229,8 +230,8 @@ describe('Topologies', () => {
     s.plan.control('Fan', [s.lever(sw, 2)], [blades!]);
     const reader = s.reader();
     const { carries } = [...wireCircuit(reader, s.circuit).runs.values()][1]!;
-    expect(signalText(reader, carries.get('BK')!)).toBe('leg of “Fan”');
-    expect(signalText(reader, carries.get('RD')!)).toBe('leg of “Light”');
+    expect(signalText(reader, carriedFacts(carries.get('BK')!))).toBe('leg of “Fan”');
+    expect(signalText(reader, carriedFacts(carries.get('RD')!))).toBe('leg of “Light”');
     s.expectProven();
   });
 
@@ -316,9 +317,9 @@ describe('Topologies', () => {
     if (!applied.ok) throw new Error(applied.refusal.message);
     const reader = readerOf(applied.house);
     expect(inspectHouse(reader).map(({ code }) => code)).toEqual([]);
-    expect(signalText(reader, wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)).toBe(
-      'traveler A of “Light”',
-    );
+    expect(
+      signalText(reader, carriedFacts(wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)),
+    ).toBe('traveler A of “Light”');
     // 13 wires of 14 AWG: 0.1261 in² against 40 % of 0.304 in² (chapter 9, from memory).
     s.plan.file.runs.find(({ id }) => id === between)!.wires = Array.from({ length: 13 }, () => ({
       size: awg(14),

@@ -4,7 +4,15 @@ import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { Run } from '../../house/model.js';
 import { mostConductors } from '../../rulebook/cables.js';
 import type { Signal } from '../../vocabulary/signal.js';
-import { controlOf, kindOf, legOf, secondHotOf, travelerOf } from '../../vocabulary/signal.js';
+import {
+  controlOf,
+  kindOf,
+  legOf,
+  protectedHotOf,
+  protectedNeutralOf,
+  secondHotOf,
+  travelerOf,
+} from '../../vocabulary/signal.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { runsBetween, wayUp } from '../circuit/circuit-tree.js';
 import type { CircuitControls, ReachedPoint } from '../circuit/controls.js';
@@ -111,8 +119,8 @@ function fixedEnds(reader: HouseReader, { group, tree, points, controls, protect
   }
   ends.add('neutral', tree.panelId);
   for (const [device, node] of protection.used) {
-    ends.add(`load-hot:${device}`, node);
-    ends.add(`load-neutral:${device}`, node);
+    ends.add(protectedHotOf(device), node);
+    ends.add(protectedNeutralOf(device), node);
   }
   endsOfPoints(reader, ends, points, controls);
   // A sub-panel is what its feeder is there for.

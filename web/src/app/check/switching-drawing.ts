@@ -1,5 +1,5 @@
 import type { Carried, CircuitWiring, Colour, HouseReader, Netlist } from '@mule-tally/core';
-import { leverKind, signalText, wayUp } from '@mule-tally/core';
+import { carriedFacts, leverKind, signalText, wayUp } from '@mule-tally/core';
 
 /** One circuit as boxes from the panel outward, with the conductors of every cable between them. */
 export interface SwitchingDrawing {
@@ -139,7 +139,7 @@ export function drawSwitching(
         colour: colours.get(key) ?? 'BK',
         path: `M${start.x + WIDTH} ${y1 + off} L${bend} ${y1 + off} L${bend} ${y2 + off} L${end.x} ${y2 + off}`,
         code: { x: end.x - 16, y: y2 + off + 4 },
-        words: `${key}: ${signalText(reader, carried as Carried)}`,
+        words: `${key}: ${signalText(reader, carriedFacts(carried as Carried))}`,
       });
     });
   }
