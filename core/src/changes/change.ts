@@ -120,23 +120,23 @@ export const Envelope = z.strictObject({
 });
 export type Envelope = z.infer<typeof Envelope>;
 
-type Verb = 'add' | 'log' | 'set' | 'remove';
-const TABLE_BY_NOUN = new Map(
-  Object.entries(TABLES).map(([table, { noun }]) => [noun as string, table as TableName]),
+/** The list and the verb that a change of one record is about. */
+export interface ChangeTarget {
+  readonly table: TableName;
+  readonly verb: 'add' | 'set' | 'remove';
+}
+
+/** By the kind of change; the kinds come from the tables. */
+const TARGETS: ReadonlyMap<string, ChangeTarget> = new Map(
+  TABLE_NAMES.flatMap((table): [string, ChangeTarget][] => [
+    [adds(table), { table, verb: 'add' }],
+    [`${TABLES[table].noun}.set`, { table, verb: 'set' }],
+    [`${TABLES[table].noun}.remove`, { table, verb: 'remove' }],
+  ]),
 );
-const VERBS: Readonly<Record<Verb, 'add' | 'set' | 'remove'>> = {
-  add: 'add',
-  log: 'add',
-  set: 'set',
-  remove: 'remove',
-};
 
 /** The list and the verb that a change of one record is about; undefined for the others. */
-export function targetOf(kind: string): { table: TableName; verb: 'add' | 'set' | 'remove' } | undefined {
-  const [noun, verb] = kind.split('.') as [string, Verb | undefined];
-  const table = TABLE_BY_NOUN.get(noun);
-  return table && verb ? { table, verb: VERBS[verb] } : undefined;
-}
+export const targetOf = (kind: string): ChangeTarget | undefined => TARGETS.get(kind);
 
 /** A change body that adds a record to a list. */
 export const adding = <T extends TableName>(table: T, record: RecordOf<T>): SingleChangeBody =>

@@ -1,7 +1,11 @@
-import type { ChangeBody, SingleChangeBody } from '@mule-tally/core';
-import { targetOf } from '@mule-tally/core';
+import type { ChangeBody, SingleChangeBody, TableName } from '@mule-tally/core';
+import { TABLES, targetOf } from '@mule-tally/core';
 
-const WORDS: Record<string, string> = { catalogueBox: 'own box type', catalogueDevice: 'own device type' };
+/** What the records of a list are called, where that is not the noun of their changes. */
+const WORDS: Partial<Record<TableName, string>> = {
+  catalogueBoxes: 'own box type',
+  catalogueDevices: 'own device type',
+};
 
 function single(body: SingleChangeBody): string {
   switch (body.kind) {
@@ -14,14 +18,17 @@ function single(body: SingleChangeBody): string {
     case 'revert':
       return 'Undid an earlier change';
     default: {
-      const [noun, verb] = body.kind.split('.') as [string, string];
-      const what = WORDS[noun] ?? noun;
+      const target = targetOf(body.kind);
+      if (!target) return body.kind;
+      const what = WORDS[target.table] ?? TABLES[target.table].noun;
       if ('record' in body) {
         const record = body.record as { tag?: string; name?: string };
-        return `${verb === 'log' ? 'Logged' : 'Added'} ${what} ${record.tag ?? record.name ?? ''}`.trim();
+        const done = target.table === 'pulls' ? 'Logged' : 'Added';
+        return `${done} ${what} ${record.tag ?? record.name ?? ''}`.trim();
       }
-      if ('fields' in body) return `Changed ${Object.keys(body.fields).join(', ')} of a ${what}`;
-      return targetOf(body.kind) ? `Removed a ${what}` : body.kind;
+      return 'fields' in body
+        ? `Changed ${Object.keys(body.fields).join(', ')} of a ${what}`
+        : `Removed a ${what}`;
     }
   }
 }

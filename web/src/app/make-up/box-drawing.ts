@@ -1,5 +1,14 @@
 import type { BoxJoint, Colour, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core';
-import { BOX_GROUND, PIGTAIL_COLOUR, isLink, landingKey, terminalKey, terminalText } from '@mule-tally/core';
+import {
+  BOX_GROUND,
+  CableId,
+  PIGTAIL_COLOUR,
+  cableOf,
+  isLink,
+  landingKey,
+  terminalKey,
+  terminalText,
+} from '@mule-tally/core';
 
 /**
  * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row
@@ -76,6 +85,9 @@ const MARGIN = 14;
 const shortConnector = (name: string): string =>
   name.replace(' twist-on', '').replace(' with pass-through hole', '').replace(' lever connector', ' lever');
 
+/** Raceway has no sheath of a gauge. */
+const isCable = (what: string | undefined): what is string => CableId.safeParse(what).success;
+
 export function drawBox(made: SaidMakeUp): BoxDrawing {
   const conductorsOf = new Map<string, { key: string; colour: Colour; step: number }[]>();
   made.steps.forEach((step, index) => {
@@ -98,7 +110,14 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
     own.forEach(({ key }, index) =>
       startX.set(`${cable.runId} ${key}`, x + (width - (own.length - 1) * WIRE_GAP) / 2 + index * WIRE_GAP),
     );
-    cables.push({ cable, gauge: cable.cable?.split('/')[0] ?? '', x, y: MARGIN, width, height: SHEATH });
+    cables.push({
+      cable,
+      gauge: isCable(cable.cable) ? String(cableOf(cable.cable).awg) : '',
+      x,
+      y: MARGIN,
+      width,
+      height: SHEATH,
+    });
     x += width + CABLE_GAP;
   }
   const cablesEnd = x;

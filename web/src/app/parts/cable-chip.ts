@@ -1,3 +1,4 @@
+import { cableOf } from '@mule-tally/core';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 /** A cable type on a stripe of its gauge's sheath colour (common practice: white 14, yellow 12, orange 10). */
@@ -38,5 +39,8 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 })
 export class CableChip {
   readonly cable = input.required<string | undefined>();
-  protected readonly gauge = computed(() => this.cable()?.split('/')[0] ?? '');
+  protected readonly gauge = computed(() => {
+    const id = this.cable();
+    return id ? String(cableOf(id).awg) : '';
+  });
 }
