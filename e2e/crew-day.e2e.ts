@@ -171,3 +171,35 @@ test('a house rule loosened without a reason stands in the way until it has one'
   await breaker.press('Tab');
   await expect(page.getByText(/may only be stricter than 15/).first()).toBeVisible();
 });
+
+test('rooms and circuits are added, and the walk is changed by keys', async ({ page, demo, stack }) => {
+  const house = await demo.open(page, 'lay-out', 'Garage', { of: 'rooms' });
+  const add = page.getByRole('button', { name: 'Add the room' });
+  await expect(add).toBeDisabled();
+  await page.getByRole('textbox', { name: 'New room' }).fill('Porch');
+  await page.getByRole('combobox', { name: 'Storey' }).selectOption({ label: 'Ground floor' });
+  await add.click();
+  await expect(page.getByRole('textbox', { name: 'New room' })).toHaveValue('');
+  const walk = page.getByRole('list', { name: 'Rooms of Ground floor in walking order' });
+  const names = () =>
+    walk.getByRole('textbox').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+  await expect.poll(async () => (await names()).at(-1)).toBe('Porch');
+  const place = page.getByRole('button', { name: 'Place of Porch on the walk' });
+  await place.focus();
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await expect(place).toBeFocused();
+  await expect.poll(async () => (await names()).indexOf('Porch')).toBe((await names()).length - 3);
+
+  await page.getByRole('tab', { name: 'Circuits' }).click();
+  await page.getByRole('textbox', { name: 'New circuit' }).fill('Porch lights');
+  await page.getByRole('combobox', { name: 'breaker', exact: true }).selectOption('20 A');
+  await page.getByRole('button', { name: 'Add the circuit' }).click();
+  const last = page.getByRole('row').last();
+  await expect(last.getByRole('textbox').nth(1)).toHaveValue('Porch lights');
+  await last.getByRole('combobox', { name: /Breaker of circuit/ }).selectOption('15 A');
+  await house.sent();
+  const { rooms, circuits } = await stack.stored(demo.file.id);
+  expect(rooms.some(({ name }) => name === 'Porch')).toBeTruthy();
+  expect(circuits.at(-1)).toMatchObject({ name: 'Porch lights', breakerAmps: 15, poles: 1 });
+});

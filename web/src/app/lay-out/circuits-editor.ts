@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import * as z from 'zod';
 import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
 import { TallyMarks } from '../parts/tally-marks';
 import { TermPipe } from '../parts/term';
 import { Confirm } from '../parts/confirm';
@@ -16,33 +19,34 @@ interface Plate {
 }
 const NO_PLATES: Readonly<Record<string, Plate>> = {};
 
+const NEW_CIRCUIT = z.object({
+  name: z.string().trim().min(1, 'Say what the circuit is for.'),
+  amps: z.number(),
+  panelId: z.string(),
+});
+
 /** The circuits of the panels: number, name, breaker, protection. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
-  imports: [Value, TallyMarks, TermPipe],
+  imports: [ReactiveFormsModule, Value, TallyMarks, TermPipe],
   template: `
-    <form class="panel-form fields" (submit)="$event.preventDefault(); add()">
+    <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
         ><span class="name">New circuit</span
-        ><input
-          class="form-control"
-          name="name"
-          maxlength="200"
-          placeholder="Kitchen counter"
-          [(mtValue)]="name"
+        ><input class="form-control" maxlength="200" placeholder="Kitchen counter" formControlName="name"
       /></label>
       <label
         ><span class="name capital">{{ 'breaker' | term }}</span>
-        <select class="form-select" name="amps" [(mtValue)]="amps">
+        <select class="form-select" formControlName="amps">
           @for (size of sizes; track size) {
-            <option [value]="size">{{ size }} A</option>
+            <option [ngValue]="size">{{ size }} A</option>
           }
         </select></label
       >
       <label
         ><span class="name">Panel</span>
-        <select class="form-select" name="panel" [(mtValue)]="panelId">
+        <select class="form-select" formControlName="panelId">
           <option value="">
             {{
               panels().length === 0
@@ -57,7 +61,7 @@ const NO_PLATES: Readonly<Record<string, Plate>> = {};
           }
         </select></label
       >
-      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !panel()">
+      <button type="submit" class="btn btn-main" [disabled]="form.invalid || panels().length === 0">
         Add the circuit
       </button>
     </form>
@@ -243,9 +247,7 @@ export class CircuitsEditor {
   private readonly confirm = inject(Confirm);
   protected readonly plateParts = ['mca', 'mocp'] as const;
   protected readonly sizes = [15, 20, 25, 30, 40, 50, 60];
-  protected readonly name = signal('');
-  protected readonly amps = signal(15);
-  protected readonly panelId = signal('');
+  protected readonly form = formOf({ name: '', amps: 15, panelId: '' }, NEW_CIRCUIT);
   protected readonly problem = signal<string | undefined>(undefined);
 
   protected readonly panels = computed(() => {
@@ -253,9 +255,6 @@ export class CircuitsEditor {
     return reader ? reader.all('boxes').filter((box) => boxFacts(reader, box).kind === 'panel') : [];
   });
   /** The only panel need not be chosen. */
-  protected readonly panel = computed(
-    () => this.panelId() || (this.panels().length === 1 ? this.panels()[0]!.id : ''),
-  );
   protected readonly circuits = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
@@ -269,20 +268,26 @@ export class CircuitsEditor {
   }
 
   protected add(): void {
+    const read = NEW_CIRCUIT.safeParse(this.form.getRawValue());
+    // Where there is one panel it is that.
+    const panels = this.panels();
+    const panelId = (read.success && read.data.panelId) || (panels.length === 1 ? panels[0]!.id : '');
+    if (!read.success || !panelId)
+      return this.problem.set(problemOf(this.form) ?? 'Say at which panel its breaker is.');
     const number = Math.max(0, ...this.circuits().map(({ circuit }) => circuit.number)) + 1;
     const refusal = this.desk.make(
       adding('circuits', {
         id: crypto.randomUUID(),
         number,
-        name: this.name().trim(),
-        panelId: this.panel(),
+        name: read.data.name,
+        panelId,
         poles: 1,
-        breakerAmps: this.amps(),
+        breakerAmps: read.data.amps,
         protection: 'none',
       }),
     );
     this.problem.set(refusal?.message);
-    if (!refusal) this.name.set('');
+    if (!refusal) this.form.controls.name.reset();
   }
 
   protected set(circuit: Circuit, fields: Fields<'circuits'>): void {

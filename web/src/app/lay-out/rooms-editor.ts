@@ -11,32 +11,39 @@ import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, setting } from '@mule-tally/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import * as z from 'zod';
 import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
 import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+
+const NEW_ROOM = z.object({
+  name: z.string().trim().min(1, 'Say what the room is called.'),
+  storeyId: z.string(),
+});
 
 /** Storeys and rooms, in walking order. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
-  imports: [Value, CdkDropList, CdkDrag, CdkDragHandle],
+  imports: [ReactiveFormsModule, Value, CdkDropList, CdkDrag, CdkDragHandle],
   template: `
-    <form class="panel-form fields" (submit)="$event.preventDefault(); addRoom()">
+    <form class="panel-form fields" [formGroup]="form" (ngSubmit)="addRoom()">
       <label
-        ><span class="name">New room</span
-        ><input class="form-control" name="room" maxlength="200" [(mtValue)]="name"
+        ><span class="name">New room</span><input class="form-control" maxlength="200" formControlName="name"
       /></label>
       <label
         ><span class="name">Storey</span>
-        <select class="form-select" name="storey" [(mtValue)]="storeyId">
+        <select class="form-select" formControlName="storeyId">
           <option value="">the last one</option>
           @for (storey of storeys(); track storey.id) {
             <option [value]="storey.id">{{ storey.name }}</option>
           }
         </select></label
       >
-      <button type="submit" class="btn btn-main" [disabled]="!name().trim() || !storeys().length">
+      <button type="submit" class="btn btn-main" [disabled]="form.invalid || !storeys().length">
         Add the room
       </button>
       <button type="button" class="btn btn-line" (click)="addStorey()">Add a storey</button>
@@ -156,8 +163,7 @@ export class RoomsEditor {
   private readonly desk = inject(Desk);
   private readonly removal = inject(Removal);
   protected readonly kinds = RoomKind.options;
-  protected readonly name = signal('');
-  protected readonly storeyId = signal('');
+  protected readonly form = formOf({ name: '', storeyId: '' }, NEW_ROOM);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly storeys = computed(() => this.derived.reader()?.all('storeys') ?? []);
   private readonly rooms = computed(() =>
@@ -169,14 +175,17 @@ export class RoomsEditor {
   }
 
   protected addRoom(): void {
-    const storeyId = this.storeyId() || this.storeys().at(-1)?.id;
+    const read = NEW_ROOM.safeParse(this.form.getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form));
+    const { name } = read.data;
+    const storeyId = read.data.storeyId || this.storeys().at(-1)?.id;
     if (!storeyId) return;
     const order = Math.max(0, ...this.rooms().map((room) => room.order)) + 1;
     const refusal = this.desk.make(
-      adding('rooms', { id: crypto.randomUUID(), storeyId, name: this.name().trim(), kind: 'other', order }),
+      adding('rooms', { id: crypto.randomUUID(), storeyId, name, kind: 'other', order }),
     );
     this.problem.set(refusal?.message);
-    if (!refusal) this.name.set('');
+    if (!refusal) this.form.controls.name.reset();
   }
 
   protected addStorey(): void {
