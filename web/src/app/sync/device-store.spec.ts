@@ -83,6 +83,53 @@ describe('What the device keeps (IndexedDB)', () => {
   });
 });
 
+describe('Houses that are kept for the time without a server', () => {
+  const diff = { head: { name: { from: 'A', to: 'B' } }, rows: [] };
+  const entry = (seq: number) => ({
+    seq,
+    changeId: sent(seq).change.id,
+    actorId: personOfVersion1('Lead'),
+    at: '2026-03-02T08:00:00Z',
+    diff,
+  });
+
+  it('come back as they were read, with what the journal brought since as far as it has no gap', async () => {
+    const device = new DeviceStore();
+    const keep = (seq: number) =>
+      device.keepHouse({ id: HOUSE, name: 'Lot 9', text: JSON.stringify({ file: { id: HOUSE }, seq }), seq });
+    await keep(4);
+    await device.keepNews(HOUSE, [entry(5), entry(6)]);
+    await device.keepNews(HOUSE, [entry(8)]);
+    const kept = await new DeviceStore().house(HOUSE);
+    expect([kept!.file, kept!.seq, kept!.news.map(({ seq }) => seq)]).toEqual([{ id: HOUSE }, 4, [5, 6]]);
+    // Read anew, what came before is no news.
+    await keep(6);
+    expect((await device.house(HOUSE))!.news).toEqual([]);
+    expect(await device.keptHouses()).toContain({ id: HOUSE, name: 'Lot 9' });
+    expect(await device.house(OTHER)).toBeUndefined();
+  });
+
+  it('of version 2 are read as they were kept', async () => {
+    const name = 'mule-tally-spec-version-2';
+    const old = await openDB(name, 2, {
+      upgrade(db) {
+        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
+        db.createObjectStore('houses', { keyPath: 'id' });
+        db.createObjectStore('undo');
+      },
+    });
+    await old.put('houses', { id: HOUSE, file: { id: HOUSE, name: 'Lot 9' }, seq: 4 });
+    await old.add('outbox', { houseId: HOUSE, ...sent(1) });
+    old.close();
+    const device = await openDevice(name);
+    expect(await device.getAll('news')).toEqual([]);
+    expect((await device.get('houses', HOUSE))!.seq).toBe(4);
+    expect((await device.getAll('outbox')).map(({ change }) => change.id)).toEqual([sent(1).change.id]);
+    device.close();
+    indexedDB.deleteDatabase(name);
+  });
+});
+
 describe('What is half entered', () => {
   it('is kept at once, until it is empty again; what cannot be read is nothing', () => {
     const stored = () => localStorage.getItem('mule-tally.draft.spec');
