@@ -20,7 +20,7 @@ let houses = 0;
 
 /** Waits for something that comes about by itself; fails with what was seen last. */
 async function until<T>(see: () => T, wanted: T): Promise<void> {
-  for (let turn = 0; turn < 400; turn++) {
+  for (let turn = 0; turn < 4000; turn++) {
     if (JSON.stringify(see()) === JSON.stringify(wanted)) return;
     await new Promise((next) => setTimeout(next, 5));
   }
