@@ -30,11 +30,9 @@ export class HousePage {
   }
 
   /** Two touches. */
-  async logPull(run: string): Promise<void> {
+  async logPull(run: string, by = 'Lead'): Promise<void> {
     await this.page.getByRole('button', { name: `Log pull ${run}`, exact: true }).click();
-    await expect(this.page.getByRole('combobox', { name: 'Pulled by' }).locator(':checked')).toHaveText(
-      'Lead',
-    );
+    await expect(this.page.getByRole('combobox', { name: 'Pulled by' }).locator(':checked')).toHaveText(by);
     await this.page.getByRole('button', { name: 'Log it: in' }).click();
   }
 

@@ -62,7 +62,8 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
         </div>
         @if (workbench.broken(); as reason) {
           <p role="alert" class="broken">
-            The house could not be looked through ({{ reason }}). Load this page again.
+            The house could not be looked through ({{ reason }}).
+            <button type="button" class="btn btn-line" (click)="workbench.again()">Look again</button>
           </p>
         } @else if (workbench.progress(); as progress) {
           <p role="status" class="soft">

@@ -118,7 +118,12 @@ import { OutlookPanel } from './outlook-panel';
           }
         }
         @let options = feeds();
-        @if (!options) {
+        @if (!options && workbench.broken()) {
+          <p class="soft" role="status">
+            Where its feed could come to was not worked out.
+            <button type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
+          </p>
+        } @else if (!options) {
           <p class="soft" role="status">Looking where its feed could come to…</p>
         } @else if (options.length > 1) {
           <h3>Where the feed comes to</h3>
@@ -212,7 +217,7 @@ import { OutlookPanel } from './outlook-panel';
 export class ControlCard {
   private readonly desk = inject(Desk);
   private readonly derived = inject(Derived);
-  private readonly workbench = inject(Workbench);
+  protected readonly workbench = inject(Workbench);
   private readonly house = inject(OpenHouse).view;
   readonly control = input.required<Control>();
   readonly levers = input.required<readonly Choice[]>();
@@ -242,6 +247,11 @@ export class ControlCard {
     loader: ({ params: { controlId }, abortSignal }) =>
       this.workbench.ask({ about: 'feed-ends', controlId }, abortSignal),
   });
+  protected lookAgain(): void {
+    this.workbench.again();
+    this.asked.reload();
+  }
+
   /** Where the feed could come to; while that is worked out anew what was last known, and nothing before. */
   protected readonly feeds = linkedSignal<
     readonly FeedOption[] | undefined,

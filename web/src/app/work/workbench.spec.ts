@@ -182,7 +182,10 @@ describe('The workbench', () => {
     hands[0]!.died('out of memory');
     await expectAsync(waiting).toBeRejectedWithError('out of memory');
     expect(workbench.broken()).toBe('out of memory');
-    // With the next change another one is taken on.
+    // Asked for, or with the next change, another one is taken on.
+    workbench.again();
+    expect([workbench.broken(), hands.map(({ kinds }) => kinds).at(-1)]).toEqual([undefined, 'open ask']);
+    hands[1]!.died('out of memory');
     change(house, CHANGES[0]!);
     expect(hands.map(({ kinds }) => kinds).at(-1)).toBe('open diff ask');
   });
