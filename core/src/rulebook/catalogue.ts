@@ -1,10 +1,9 @@
-import type { BoxType, DeviceType, FittingType } from '../vocabulary/catalogue-types.js';
+import type { BoxType, DeviceType } from '../vocabulary/catalogue-types.js';
 import { JURISDICTIONS } from './jurisdictions.js';
 
 /** What houses of any country may name: a record keeps its meaning wherever it is read. */
 export const BOX_TYPES: readonly BoxType[] = JURISDICTIONS.flatMap(({ boxes }) => boxes);
 export const DEVICE_TYPES: readonly DeviceType[] = JURISDICTIONS.flatMap(({ devices }) => devices);
-export const FITTING_TYPES: readonly FittingType[] = JURISDICTIONS.flatMap(({ fittings }) => fittings);
 
 const BOXES = new Map(BOX_TYPES.map((type) => [type.id, type]));
 const DEVICES = new Map(DEVICE_TYPES.map((type) => [type.id, type]));

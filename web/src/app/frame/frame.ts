@@ -61,14 +61,12 @@ export class Frame {
     const stops = this.workbench.look()?.stopsInRoom;
     return [...reader.all('rooms')]
       .sort((a, b) => a.order - b.order)
-      .map((room) => {
-        return {
-          room,
-          storey: reader.get('storeys', room.storeyId)?.name ?? '',
-          tally: roomTally(reader, room.id),
-          stops: stops?.[room.id] ?? 0,
-        };
-      });
+      .map((room) => ({
+        room,
+        storey: reader.get('storeys', room.storeyId)?.name ?? '',
+        tally: roomTally(reader, room.id),
+        stops: stops?.[room.id] ?? 0,
+      }));
   });
   protected readonly here = computed(() => this.rooms().find(({ room }) => room.id === this.room()));
   protected readonly total = computed(() => {
@@ -122,6 +120,7 @@ export class Frame {
     effect(() => {
       const reader = this.derived.reader();
       if (!reader || this.shows() === 'sheet') return;
+      // Asked for here so that this runs again once a room has been gone to; before the tallies it would cost them all.
       if (this.shows() === 'rooms') this.here();
       untracked(() => void this.makeReady(reader));
     });

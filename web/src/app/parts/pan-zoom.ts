@@ -1,4 +1,12 @@
-import { DestroyRef, Directive, ElementRef, afterNextRender, effect, inject, input } from '@angular/core';
+import {
+  DestroyRef,
+  Directive,
+  ElementRef,
+  afterRenderEffect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import { select } from 'd3-selection';
 import type { ZoomTransform } from 'd3-zoom';
 import { zoom, zoomIdentity, zoomTransform } from 'd3-zoom';
@@ -15,7 +23,7 @@ const STEP = 60;
 @Directive({
   selector: 'svg[mtPanZoom]',
   exportAs: 'mtPanZoom',
-  host: { '(keydown)': 'onKey($event)' },
+  host: { '(keydown)': 'onKey($event)', '(focusin)': 'reveal($event.target)' },
 })
 export class PanZoom {
   /** Size of the picture in its own units. */
@@ -37,10 +45,9 @@ export class PanZoom {
   constructor() {
     this.drawn.call(this.behaviour).on('dblclick.zoom', null);
     inject(DestroyRef).onDestroy(() => this.drawn.on('.zoom', null));
-    afterNextRender(() => this.start());
-    effect(() => {
+    afterRenderEffect(() => {
       this.of();
-      this.start();
+      untracked(() => this.start());
     });
   }
 
@@ -66,6 +73,18 @@ export class PanZoom {
   show(part: SVGGraphicsElement): void {
     const { x, y, width, height } = part.getBBox();
     this.behaviour.translateTo(this.drawn, x + width / 2, y + height / 2);
+  }
+
+  /** What gets the focus beyond the edge is brought into view, as scrolling would. */
+  protected reveal(target: EventTarget | null): void {
+    if (target === this.svg || !(target instanceof SVGGraphicsElement)) return;
+    const [frame, part] = [this.svg.getBoundingClientRect(), target.getBoundingClientRect()];
+    const isInside =
+      part.left >= frame.left &&
+      part.right <= frame.right &&
+      part.top >= frame.top &&
+      part.bottom <= frame.bottom;
+    if (!isInside) this.show(target);
   }
 
   private move(transform: ZoomTransform): void {
