@@ -140,6 +140,11 @@ test('levers are thrown: what is hot and lit answers at once, and a fault is sho
   await expect(page.getByRole('button', { name: /^Show: The currents in/ }).first()).toHaveClass(/active/);
   await expect(page.locator('path.look-at')).toHaveCount(1);
   const drawn = page.getByRole('group', { name: 'The circuit from the panel outward' });
+  // What is reached by keys comes into the picture, however far out it lies.
+  const far = drawn.getByRole('switch').last();
+  await far.focus();
+  const [frame, lever] = [(await drawn.boundingBox())!, (await far.boundingBox())!];
+  expect(lever.x >= frame.x && lever.x + lever.width <= frame.x + frame.width).toBe(true);
   const width = async () => (await drawn.locator(':scope > g').boundingBox())!.width;
   const before = await width();
   await page.getByRole('button', { name: 'Larger picture' }).click();

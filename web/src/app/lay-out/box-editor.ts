@@ -170,10 +170,18 @@ export class BoxEditor {
     if (this.box()?.markedVolumeIn3 === undefined) return;
     const markedVolumeIn3 = readVolume(text, this.units().system);
     if (markedVolumeIn3 === undefined) return;
+    if (Number.isNaN(markedVolumeIn3)) {
+      this.problem.set(`“${text}” is no volume: say it as 18 in³ or 295 mL.`);
+      return;
+    }
     this.setBox({ markedVolumeIn3 });
   }
 
   protected setHeight(text: string, reference: string): void {
+    if (Number.isNaN(readShort(text, this.units().system))) {
+      this.problem.set(`“${text}” is no height: say it as 48, 4'2" or 1.2 m.`);
+      return;
+    }
     this.setBox(
       text.trim()
         ? { heightIn: readShort(text, this.units().system)!, heightReference: reference as HeightReference }

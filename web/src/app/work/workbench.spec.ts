@@ -185,6 +185,12 @@ describe('The workbench', () => {
     // Asked for, or with the next change, another one is taken on.
     workbench.again();
     expect([workbench.broken(), hands.map(({ kinds }) => kinds).at(-1)]).toEqual([undefined, 'open ask']);
+    // A question that failed is asked again of the same hand.
+    hands[1]!.answer({ kind: 'failed', ask: hands[1]!.asks[0]!, message: 'bad' });
+    await turn();
+    expect(workbench.broken()).toBe('bad');
+    workbench.again();
+    expect(hands.at(-1)!.kinds).toBe('open ask ask');
     hands[1]!.died('out of memory');
     change(house, CHANGES[0]!);
     expect(hands.map(({ kinds }) => kinds).at(-1)).toBe('open diff ask');

@@ -105,18 +105,20 @@ export class Workbench {
       this.hand.send({ kind: 'ask', ask, question });
     });
   }
+
   /** Takes another hand on, where the one there was is gone, and looks through the house anew. */
   again(): void {
     const house = untracked(this.view);
     this.brokenNow.set(undefined);
-    if (house && this.feed(house)) this.lookAgain(house.head.id);
+    if (!house) return;
+    this.feed(house);
+    this.lookAgain(house.head.id);
   }
 
   /** Brings the hand to the version that is shown; says whether it had another one. */
   private feed(house: House): boolean {
     if (this.sent === house) return false;
     const hand = (this.hand ??= this.begin());
-    if (!hand) return false;
     if (this.sent?.head.id === house.head.id) {
       const diff = diffOf(this.sent, house, touchedBetween(this.sent, house));
       this.sent = house;
