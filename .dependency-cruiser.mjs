@@ -5,6 +5,7 @@
 export const ROOMS = [
   'structures',
   'vocabulary',
+  'documents',
   'rulebook/jurisdictions/us',
   'rulebook',
   'house/upgrade',

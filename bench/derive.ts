@@ -66,7 +66,7 @@ function oneChange(rooms: number): OneChange {
     const took = timed(() => {
       const applied = applyChange(house, body);
       if (!applied.ok) throw new Error(applied.refusal.message);
-      house = applied.house;
+      house = applied.document;
       kept.update(
         house,
         new Map(applied.diff.rows.map(({ table, id }) => [touchKey(table, id), { table, id }])),

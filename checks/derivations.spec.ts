@@ -35,7 +35,7 @@ describe('What a change to the demo house derives again', () => {
     const before = new Map(kept.computedByName);
     const applied = applyChange(house, body);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    kept.update(applied.house);
+    kept.update(applied.document);
     everything(kept.reader());
     return Object.fromEntries(
       [...kept.computedByName].flatMap(([name, count]) =>

@@ -125,7 +125,7 @@ describe('What version 1 left behind', () => {
       const own = upgradeDiff(diff, 1) as HouseDiff;
       const back = applyChange(house, { kind: 'revert', of: changeId }, () => own);
       if (!back.ok) throw new Error(`${changeId}: ${back.refusal.message}`);
-      expect(written(back.house)).toEqual(written(before));
+      expect(written(back.document)).toEqual(written(before));
     }
   });
 
@@ -156,7 +156,7 @@ describe('What version 1 left behind', () => {
       if (!read.ok) return read.refusal.message;
       const applied = applyChange(house, read.envelope.change.body);
       if (!applied.ok) return applied.refusal.code;
-      house = applied.house;
+      house = applied.document;
       return applied.diff.rows
         .map(({ table, added, removed, changed }) =>
           added

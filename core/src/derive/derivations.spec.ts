@@ -44,7 +44,7 @@ describe('Kept derivations', () => {
             ];
             const applied = applyChange(house, bodies[kind]!);
             if (!applied.ok) continue;
-            house = applied.house;
+            house = applied.document;
             kept.update(house);
             expect(JSON.stringify(everything(kept.reader()))).toBe(
               JSON.stringify(everything(readerOf(house))),
@@ -70,7 +70,7 @@ describe('Kept derivations', () => {
       ].map((body) => {
         const applied = applyChange(house, body);
         if (!applied.ok) throw new Error(applied.refusal.message);
-        house = applied.house;
+        house = applied.document;
         const before = kept.computed;
         kept.update(house);
         everything(kept.reader());
@@ -104,7 +104,7 @@ describe('Kept derivations', () => {
               { kind: 'house.set', base: 'us-2017' },
             ];
             const applied = applyChange(other, bodies[kind % bodies.length]!);
-            if (applied.ok) other = applied.house;
+            if (applied.ok) other = applied.document;
             // A fork of a fork, too.
             const fork = (kind % 2 ? kept.fork(house) : kept).fork(other);
             expect(everything(fork.reader())).toEqual(everything(readerOf(other)));

@@ -1,14 +1,17 @@
-import type { Touched } from '../changes/diff.js';
-import { touchedBetween } from '../changes/diff.js';
+import type { Touched as TouchedIn } from '../documents/diff.js';
+import { touchedBetween } from '../documents/diff.js';
+import { mentionsOf } from '../documents/document.js';
 import type { House } from '../house/house.js';
 import { recordOf, recordsMentioning, rowsOf } from '../house/house.js';
-import { mentionsIn } from '../house/references.js';
+import type { TableName } from '../house/model.js';
 import { rulebookFor } from '../rulebook/rulebook.js';
 import type { Rulebook, StandingRule } from '../rulebook/rulebook.js';
 import { sameJson } from '../structures/equal.js';
 import type { Part } from './part.js';
 import { partsChanged } from './part.js';
 import type { Derivation, HouseReader } from './reader.js';
+
+type Touched = TouchedIn<TableName>;
 
 /** A kept result and what it was made of: facts of the house (by name) and other kept results. */
 interface Cell {
@@ -41,7 +44,7 @@ function* changedFacts(before: House, after: House, touched: Touched): Generator
     yield list(table);
     for (const part of partsChanged(table, old, now)) yield partFact(part, id);
     for (const record of [old, now])
-      if (record) for (const mention of mentionsIn(table, record)) yield mentions(table, mention.id);
+      if (record) for (const mention of mentionsOf(before, table, record)) yield mentions(table, mention.id);
   }
 }
 

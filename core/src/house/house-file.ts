@@ -1,12 +1,13 @@
 import * as z from 'zod';
 import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
-import { danglingIn } from './integrity.js';
+import { danglingIn } from '../documents/integrity.js';
 import type { Person as PersonType, RecordOf, TableName } from './model.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
-import { replaceMentions } from './references.js';
+import { replaceMentions } from '../documents/references.js';
+import { REFERENCES } from './references.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import type { Steps } from '../structures/steps.js';
 import { finish } from '../structures/steps.js';
@@ -265,7 +266,9 @@ export function copyHouseFile(
       return [
         table,
         file[table].map((record) => {
-          const copy = replaceMentions(table, { ...record, id: ids.get(record.id)! }, (id) => ids.get(id));
+          const copy = replaceMentions(REFERENCES[table], { ...record, id: ids.get(record.id)! }, (id) =>
+            ids.get(id),
+          );
           if (keepWork || !('asBuilt' in copy)) return copy;
           const { asBuilt: _made, ...unmade } = copy;
           return unmade;

@@ -138,7 +138,7 @@ describe('A house that somebody has got wrong', () => {
             const applied = applyChange(read.house, change);
             if (!applied.ok) throw new Error(`${way}: ${applied.refusal.message}`);
             taken.add(`${finding.code} ${way}`);
-            const left = inspectHouse(readerOf(applied.house)).find(
+            const left = inspectHouse(readerOf(applied.document)).find(
               ({ code, where, facts }) =>
                 code === finding.code &&
                 JSON.stringify(where) === JSON.stringify(finding.where) &&
@@ -146,7 +146,7 @@ describe('A house that somebody has got wrong', () => {
             );
             if (left)
               expect(lack(left))
-                .withContext(`${way}: ${said(readerOf(applied.house), left).message}`)
+                .withContext(`${way}: ${said(readerOf(applied.document), left).message}`)
                 .toBeLessThan(lack(finding));
           }
         }
@@ -177,7 +177,7 @@ describe('A house that somebody has got wrong', () => {
         const take = (house: House, change: ChangeBody): House => {
           const applied = applyChange(house, change);
           if (!applied.ok) throw new Error(applied.refusal.message);
-          return applied.house;
+          return applied.document;
         };
         let house = take(read.house, removing('devices', lost));
         for (let round = 0; ; round++) {
@@ -211,7 +211,7 @@ describe('A house that somebody has got wrong', () => {
             const row = rows[pick % rows.length];
             const applied = row && applyChange(house, removing(name, row.id));
             if (!applied?.ok) continue;
-            house = applied.house;
+            house = applied.document;
             taken++;
             const reader = readerOf(house);
             for (const { id } of reader.all('boxes')) makeUpBox(reader, id);

@@ -76,7 +76,7 @@ class Case {
     const finding = inspectHouse(this.reader()).find((one) => one.code === code)!;
     const applied = applyChange(houseOf(structuredClone(this.file)), finding.fixes![pick]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    return inspectHouse(readerOf(applied.house)).map((one) => `${one.code} ${one.severity}`);
+    return inspectHouse(readerOf(applied.document)).map((one) => `${one.code} ${one.severity}`);
   }
   proven(...circuits: string[]): void {
     for (const circuit of circuits) expect(proveCircuit(this.reader(), circuit).failures).toEqual([]);
@@ -190,7 +190,7 @@ describe('Panels', () => {
     ] as const) {
       const applied = applyChange(house, setting('circuits', id, { number }));
       if (!applied.ok) throw new Error(applied.refusal.message);
-      house = applied.house;
+      house = applied.document;
     }
     expect(inspectHouse(readerOf(house))).toEqual([]);
     c.make(c.panel, (joints) => {

@@ -51,7 +51,7 @@ describe('What is found, by cause,', () => {
         if (!only || reopen.length > 1) return;
         const mended = applyChange(house, only.finding.fixes![0]!.change);
         if (!mended.ok) throw new Error(mended.refusal.message);
-        const left = new Set(inspectHouse(readerOf(mended.house)).map(name));
+        const left = new Set(inspectHouse(readerOf(mended.document)).map(name));
         const before = new Set(inspectHouse(readerOf(houseOf(sound))).map(name));
         for (const follow of only.follows) {
           gone++;

@@ -30,7 +30,7 @@ describe('Inspection', () => {
       'NEC 2020 314.16(B)',
     ]);
     const applied = applyChange(houseOf(plan.file), finding!.fixes![0]!.change);
-    expect(applied.ok && inspectHouse(readerOf(applied.house))).toEqual([]);
+    expect(applied.ok && inspectHouse(readerOf(applied.document))).toEqual([]);
   });
 
   it('finds a slot with more cables than it takes, by the house’s rule', () => {

@@ -46,7 +46,7 @@ describe('What a control would mean', () => {
     ]);
     expect(look.findings).toEqual([]);
     const applied = applyChange(house, look.change);
-    expect(applied.ok && inspectHouse(readerOf(applied.house)).map(({ code }) => code)).toEqual([]);
+    expect(applied.ok && inspectHouse(readerOf(applied.document)).map(({ code }) => code)).toEqual([]);
   });
 
   it('compares the feed at the switch end with the feed at the light end, and applies one', () => {
@@ -69,8 +69,8 @@ describe('What a control would mean', () => {
     ]);
     const applied = applyChange(house, atLight.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    expect(feedOptions(applied.house, control)[0]!.boxId).toBe(light);
-    expect(inspectHouse(readerOf(applied.house))).toEqual([]);
+    expect(feedOptions(applied.document, control)[0]!.boxId).toBe(light);
+    expect(inspectHouse(readerOf(applied.document))).toEqual([]);
     // A feed that is in the wall stays where it is.
     plan.pull(plan.file.runs[0]!.id, '14/2', 100);
     expect(feedOptions(houseOf(plan.file), control).length).toBe(1);
@@ -85,10 +85,10 @@ describe('What a control would mean', () => {
       const applied = applyChange(house, look.change);
       if (!applied.ok) throw new Error(applied.refusal.message);
       const known = new Set([...short(house), ...look.findings.map(({ where }) => where.runId)]);
-      expect(short(applied.house).filter((id) => !known.has(id))).toEqual([]);
+      expect(short(applied.document).filter((id) => !known.has(id))).toEqual([]);
       // Where one cable has enough, it is planned.
       for (const { runId, needed, pulled } of look.runs)
-        if (needed && !pulled) expect(short(applied.house)).not.toContain(runId);
+        if (needed && !pulled) expect(short(applied.document)).not.toContain(runId);
     };
     let feeds = 0;
     fc.assert(

@@ -342,7 +342,7 @@ export class HouseStore {
           continue;
         }
         seq += 1;
-        house = applied.house;
+        house = applied.document;
         earlier.set(change.id, { seq, body: change.body });
         history.set(change.id, { diff: applied.diff, seq });
         answers.push({

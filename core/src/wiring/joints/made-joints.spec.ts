@@ -152,7 +152,7 @@ describe('Joints recorded as made', () => {
     expect(said(readerOf(house), whites()[0]!).source).toContain('200.7');
     const applied = applyChange(house, whites()[0]!.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    house = applied.house;
+    house = applied.document;
     expect(whites()).toEqual([]);
   });
 

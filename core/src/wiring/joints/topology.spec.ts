@@ -315,7 +315,7 @@ describe('Topologies', () => {
     expect(said(s.reader(), finding).labels[0]).toBe('Draw 14 YE into it');
     const applied = applyChange(houseOf(s.plan.file), finding.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    const reader = readerOf(applied.house);
+    const reader = readerOf(applied.document);
     expect(inspectHouse(reader).map(({ code }) => code)).toEqual([]);
     expect(
       signalText(reader, carriedFacts(wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)),

@@ -79,10 +79,10 @@ export class OpenHouse {
   }
 
   /** A change was made here: it is shown, and waits to be sent. */
-  made(envelope: Envelope, { house, diff }: Extract<Applied, { ok: true }>): void {
+  made(envelope: Envelope, { document, diff }: Extract<Applied, { ok: true }>): void {
     this.history.set(envelope.change.id, diff);
     this.pending = [...this.pending, envelope];
-    this.viewNow.set(house);
+    this.viewNow.set(document);
   }
 
   /** Entries of the journal came, some of them perhaps not for the first time; gives those that are new. */
@@ -118,7 +118,7 @@ export class OpenHouse {
     for (const { change } of this.pending) {
       const applied = this.apply(view, change.body);
       if (!applied.ok) continue;
-      view = applied.house;
+      view = applied.document;
       this.history.set(change.id, applied.diff);
     }
     const shown = this.viewNow();

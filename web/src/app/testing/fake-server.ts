@@ -43,7 +43,7 @@ export class FakeServer implements Transport {
       (id) => this.entries.find(({ changeId }) => changeId === id)?.diff,
     );
     if (!applied.ok) return { id: change.id, status: 'refused', ...applied.refusal };
-    this.house_ = applied.house;
+    this.house_ = applied.document;
     const seq = this.entries.length + 1;
     const at = '2026-03-02T08:00:00Z';
     this.entries.push({ seq, changeId: change.id, actorId, at, change, diff: applied.diff });

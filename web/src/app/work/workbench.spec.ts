@@ -24,7 +24,7 @@ const { house: demoHouse, file } = read;
 const changed = (house: House, body: ChangeBody): House => {
   const applied = applyChange(house, body);
   if (!applied.ok) throw new Error(applied.refusal.message);
-  return applied.house;
+  return applied.document;
 };
 /** Changes of a kind that each touch something else. */
 const CHANGES: readonly ChangeBody[] = [
