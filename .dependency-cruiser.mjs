@@ -11,6 +11,7 @@ export const ROOMS = [
   'house/upgrade',
   'house',
   'changes',
+  'crew',
   'derive',
   'facts',
   'findings',

@@ -6,7 +6,8 @@ import { mentionersOf, overrideField, recordOf, rowOf, withHead } from '../house
 import type { HouseFile } from '../house/house-file.js';
 import { readHouseFile, writeHouseFile } from '../house/house-file.js';
 import type { HouseHead, RecordOf, TableName } from '../house/model.js';
-import { BURIED_POINT, TABLE_NAMES, TABLES } from '../house/model.js';
+import type { TABLES } from '../house/model.js';
+import { BURIED_POINT, TABLE_NAMES } from '../house/model.js';
 import { overrideProblem } from '../rulebook/rulebook.js';
 import { byNumber } from '../house/breaker-by-number.js';
 import { sameJson } from '../structures/equal.js';

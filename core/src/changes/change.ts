@@ -5,14 +5,11 @@ import { RulebookBase } from '../rulebook/jurisdictions.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { AddTo, RemoveFrom, SetIn } from '../documents/change-kinds.js';
 import { Revert, changeKindsOf, groupOf } from '../documents/change-kinds.js';
+import type { ChangeOf, EnvelopeOf, ReadEnvelope } from '../documents/envelope.js';
+import { envelopeSchema, readEnvelope } from '../documents/envelope.js';
 import { TABLES, TABLE_NAMES } from '../house/model.js';
 import { upgradeEnvelope } from '../house/upgrades.js';
-import { scan } from '../vocabulary/scan.js';
-import { problemsOf } from '../vocabulary/schema-problems.js';
-import { Id, Name } from '../vocabulary/text.js';
-
-/** The version of the change format; journal entries carry it. */
-export const CHANGE_VERSION = 2;
+import { Name } from '../vocabulary/text.js';
 
 /** Values of fields of a record of a list; null takes one away. */
 export type Fields<T extends TableName = TableName> = {
@@ -82,50 +79,16 @@ export const ChangeBody = z.discriminatedUnion('kind', [
   Group,
 ]) as unknown as z.ZodType<ChangeBody>;
 
-/** A change that a person made. The id is made where the person is. */
-export const Change = z.strictObject({ id: Id, version: z.literal(CHANGE_VERSION), body: ChangeBody });
-export type Change = z.infer<typeof Change>;
-
-/** A change on its way: who made it, on which device, and when by that device's clock. */
-export const Envelope = z.strictObject({
-  change: Change,
-  actorId: Id,
-  deviceId: Id.optional(),
-  madeAt: z.iso.datetime({ offset: true }).optional(),
-});
-export type Envelope = z.infer<typeof Envelope>;
+/** A change of a house. */
+export type Change = ChangeOf<ChangeBody>;
+export type Envelope = EnvelopeOf<ChangeBody>;
+export const Envelope = envelopeSchema(ChangeBody);
 
 const LISTS: ReadonlySet<string> = new Set(TABLE_NAMES);
 
-/** What was sent as a change: the change, or why it is none. */
-export type ReadChange =
-  | { readonly ok: true; readonly envelope: Envelope }
-  | {
-      readonly ok: false;
-      /** The id that it gave, as far as it gave one. */
-      readonly id: string;
-      readonly refusal: { readonly code: string; readonly message: string; readonly path: string };
-    };
+/** What was sent as a change of a house: the change, or why it is none. */
+export type ReadChange = ReadEnvelope<ChangeBody>;
 
-const idOf = (input: unknown): string => {
-  const { change, id } = (typeof input === 'object' && input !== null ? input : {}) as {
-    change?: { id?: unknown } | null;
-    id?: unknown;
-  };
-  const given = change?.id ?? id;
-  return typeof given === 'string' ? given.slice(0, 60) : '';
-};
-
-/** Reads one change that was sent, by itself: one that is broken stops no other. One of an older version is brought to this. */
-export function readChange(input: unknown): ReadChange {
-  const refused = ({ message, path }: { message: string; path: string }): ReadChange => ({
-    ok: false,
-    id: idOf(input),
-    refusal: { code: 'change.invalid', message, path },
-  });
-  const [unsafe] = scan(input, LISTS);
-  if (unsafe) return refused(unsafe);
-  const parsed = Envelope.safeParse(upgradeEnvelope(input), { reportInput: true });
-  if (parsed.success) return { ok: true, envelope: parsed.data };
-  return refused(problemsOf(parsed.error.issues)[0]!);
-}
+/** Reads one change of a house. One of an older version is brought to this. */
+export const readChange = (input: unknown): ReadChange =>
+  readEnvelope(input, Envelope, LISTS, (given) => upgradeEnvelope(given));

@@ -1,5 +1,7 @@
 import * as z from 'zod';
 import { HouseDiff } from '../changes/diff.js';
+import { Member } from '../crew/crew.js';
+import { CrewDiff } from '../crew/crew-change.js';
 import { Person } from '../house/model.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { RulebookBase } from '../rulebook/jurisdictions.js';
@@ -51,28 +53,33 @@ export type ChangeBatch = z.infer<typeof ChangeBatch>;
 export const StoredChange = z.looseObject({ id: z.string(), body: z.looseObject({ kind: z.string() }) });
 export type StoredChange = z.infer<typeof StoredChange>;
 
-export const JournalEntry = z.strictObject({
-  seq: z.int(),
-  changeId: z.string(),
-  /** Who made it; names stand in the crew's list. */
-  actorId: Id,
-  deviceId: Id.optional(),
-  /** By the clock of the device that it was made on, ISO 8601. */
-  madeAt: z.string().optional(),
-  /** Server's time, ISO 8601. */
-  at: z.string(),
-  /** Left out where only diffs were asked for. */
-  change: StoredChange.optional(),
-  diff: HouseDiff,
-});
-export type JournalEntry = z.infer<typeof JournalEntry>;
+/** An entry of the journal of a document, whose diffs are of this schema. */
+export const journalEntryOf = <D>(diff: z.ZodType<D>) =>
+  z.strictObject({
+    seq: z.int(),
+    changeId: z.string(),
+    /** Who made it; names stand in the crew's list. */
+    actorId: Id,
+    deviceId: Id.optional(),
+    /** By the clock of the device that it was made on, ISO 8601. */
+    madeAt: z.string().optional(),
+    /** Server's time, ISO 8601. */
+    at: z.string(),
+    /** Left out where only diffs were asked for. */
+    change: StoredChange.optional(),
+    diff,
+  });
+export const JournalEntry = journalEntryOf(HouseDiff);
+export type JournalEntry<D = HouseDiff> = Omit<z.infer<typeof JournalEntry>, 'diff'> & { readonly diff: D };
+export const CrewEntry = journalEntryOf(CrewDiff);
 
 export const ChangeAnswer = z.discriminatedUnion('status', [
   z.strictObject({
     id: z.string(),
     status: z.literal('applied'),
     seq: z.int(),
-    diff: HouseDiff,
+    /** What it did, in the shape of its document. */
+    diff: z.unknown(),
     /** What others had written in the meantime and was written over, in words with their names. */
     overwrote: z.string().optional(),
   }),
@@ -90,7 +97,7 @@ export type ChangeAnswer = z.infer<typeof ChangeAnswer>;
 export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;
 
-export const Crew = z.strictObject({ id: Id, name: Name, people: z.array(Person) });
+export const Crew = z.strictObject({ id: Id, name: Name, people: z.array(Member) });
 export type Crew = z.infer<typeof Crew>;
 /** The id is made where the person is entered; a name that is there already keeps its own. */
 export const NewPerson = Person;

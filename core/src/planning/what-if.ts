@@ -127,7 +127,9 @@ export function outlook(
   for (let round = 1; ; round++) {
     const changes = [...singlesOf(body), ...[...cables].map(([id, cable]) => planning(id, cable))];
     const together = (title: string): ChangeBody => ({ kind: 'group', title, changes });
-    const applied = changes.length ? applyChange(house, together('')) : { ok: true as const, document: house };
+    const applied = changes.length
+      ? applyChange(house, together(''))
+      : { ok: true as const, document: house };
     if (!applied.ok) return { ...NOTHING, refusal: applied.refusal, change: together('') };
     const then = before.fork(applied.document);
     const control = then.get('controls', controlId);

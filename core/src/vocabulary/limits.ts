@@ -7,6 +7,8 @@ export const LIMITS = {
   fileBytes: 16 * 1024 * 1024,
   /** Bytes of a batch of changes. */
   changeBytes: 8 * 1024 * 1024,
+  /** Bytes of a batch of changes of the crew book. */
+  crewBytes: 1024 * 1024,
   /** Bytes of every other request. */
   requestBytes: 10 * 1024,
   /** Records in one list of a house. */

@@ -11,6 +11,7 @@ import {
   houseFileJsonSchema,
   personOfVersion1,
   problemsOf,
+  readCrewChange,
 } from '@mule-tally/core';
 import compression from 'compression';
 import type { Express, NextFunction, Request, RequestHandler, Response } from 'express';
@@ -19,16 +20,16 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import * as z from 'zod';
-import { HouseStore } from '../houses/house-store.js';
-import type { HouseKey } from '../houses/rows.js';
-import { CrewEntity } from '../storage/entities.js';
+import type { HouseKey } from '../houses/house-store.js';
+import { HouseStore, houseKey } from '../houses/house-store.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
 import { plainSql } from '../storage/sql.js';
 import { HeavyWork } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { doJob, textOf } from '../work/job.js';
+import { batchIn, doJob, textOf } from '../work/job.js';
 import { isHeavy } from '../work/weight.js';
+import type { JournalQuery } from '../documents/journal.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -46,7 +47,7 @@ export interface AppOptions {
 const IMPORT = 'Import';
 
 const Uuid = z.uuid().lowercase();
-const JournalQuery = z.object({
+const JournalPage = z.object({
   after: z.coerce.number().int().min(0).optional(),
   before: z.coerce.number().int().min(1).optional(),
   limit: z.coerce.number().int().min(1).max(LIMITS.page).default(100),
@@ -93,6 +94,22 @@ const keyOf = (request: Request, response: Response): HouseKey => {
   const id = Uuid.safeParse(request.params['houseId']);
   if (!id.success) throw new HttpProblem(404, 'house.unknown', 'There is no such house here.');
   return { crewId: crewOf(response), houseId: id.data };
+};
+
+const changeIdOf = (request: Request, noun: string): string => {
+  const id = Uuid.safeParse(request.params['changeId']);
+  if (id.success) return id.data;
+  throw new HttpProblem(404, 'change.unknown', `This change is not in the journal of this ${noun}.`);
+};
+/** The page of a journal that is asked for. */
+const pageOf = (request: Request): JournalQuery => {
+  const page = checked(JournalPage, request.query);
+  return {
+    limit: page.limit,
+    diffsOnly: page.diffs === 'only',
+    ...(page.after !== undefined && { after: page.after }),
+    ...(page.before !== undefined && { before: page.before }),
+  };
 };
 
 export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: AppOptions): Express {
@@ -183,13 +200,29 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   api.use(identify);
 
   api.get('/crew', async (_request, response) => {
-    const crew = await orm.em.fork().findOneOrFail(CrewEntity, { id: crewOf(response) });
-    response.json({ id: crew.id, name: crew.name, people: await houses.people.all(crew.id) });
+    const { id, name, people } = (await houses.crew.read(crewOf(response))).file;
+    response.json({ id, name, people });
   });
   api.post('/crew/people', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
     const person = checked(NewPerson, request.body);
-    const [known] = await houses.people.add(crewOf(response), [person]);
-    response.status(201).json(known);
+    const [known] = await houses.crew.join(crewOf(response), [person]);
+    response.status(201).json(known && { id: known.id, name: known.name });
+  });
+  api.get('/crew/book', async (_request, response) => {
+    response.json(await houses.crew.read(crewOf(response)));
+  });
+  api.post('/crew/book/changes', raw(LIMITS.crewBytes), async (request, response) => {
+    const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+    const changes = batchIn(new TextDecoder().decode(body)).map(readCrewChange);
+    response.json(await houses.crew.apply([crewOf(response)], changes, () => request.socket.destroyed));
+  });
+  api.get('/crew/book/journal/:changeId', async (request, response) => {
+    const entry = await houses.crew.entry([crewOf(response)], changeIdOf(request, 'crew'));
+    response.json((await houses.crew.shown(crewOf(response), [entry]))[0]);
+  });
+  api.get('/crew/book/journal', async (request, response) => {
+    const page = await houses.crew.journal([crewOf(response)], pageOf(request));
+    response.json({ ...page, entries: await houses.crew.shown(crewOf(response), page.entries) });
   });
 
   api.get('/houses', async (request, response) => {
@@ -206,7 +239,7 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   api.post('/houses/import', raw(LIMITS.fileBytes), async (request, response) => {
     const onExisting = checked(OnExisting, request.query['onExisting'] ?? 'refuse');
     const actorId = checked(Id.default(personOfVersion1(IMPORT)), request.query['actorId']);
-    if (request.query['actorId'] === undefined) await houses.people.know(crewOf(response), new Set([IMPORT]));
+    if (request.query['actorId'] === undefined) await houses.crew.know(crewOf(response), new Set([IMPORT]));
     await doing({ kind: 'import', crewId: crewOf(response), actorId, onExisting }, request, response);
   });
   api.get('/houses/:houseId', async (request, response) => {
@@ -227,21 +260,11 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
     await doing({ kind: 'changes', key: keyOf(request, response) }, request, response);
   });
   api.get('/houses/:houseId/journal/:changeId', async (request, response) => {
-    const id = Uuid.safeParse(request.params['changeId']);
-    if (!id.success)
-      throw new HttpProblem(404, 'change.unknown', 'This change is not in the journal of this house.');
-    response.json(await houses.entry(keyOf(request, response), id.data));
+    const id = changeIdOf(request, 'house');
+    response.json(await houses.entry(houseKey(keyOf(request, response)), id));
   });
   api.get('/houses/:houseId/journal', async (request, response) => {
-    const page = checked(JournalQuery, request.query);
-    response.json(
-      await houses.journal(keyOf(request, response), {
-        limit: page.limit,
-        diffsOnly: page.diffs === 'only',
-        ...(page.after !== undefined && { after: page.after }),
-        ...(page.before !== undefined && { before: page.before }),
-      }),
-    );
+    response.json(await houses.journal(houseKey(keyOf(request, response)), pageOf(request)));
   });
   // Live updates (server-sent events fed by LISTEN/NOTIFY) get their route here.
   api.use(() => {

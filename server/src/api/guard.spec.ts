@@ -9,7 +9,7 @@ import { LIMITS, personOfVersion1, setting } from '@mule-tally/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { HouseStore } from '../houses/house-store.js';
-import { KeptHouses } from '../houses/kept-houses.js';
+import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';
 import { connect, migrate } from '../storage/orm.js';
 import { fuzz } from '../testing/fuzz.js';
@@ -34,7 +34,7 @@ beforeAll(async () => {
   await migrate(orm, url);
   const log = pino({ level: 'info' }, { write: (line: string) => void said.push(line) });
   // Room for two or three houses only: most are read from their rows again.
-  const houses = new HouseStore(orm, randomUUID, () => new Date(), new KeptHouses(2_000_000));
+  const houses = new HouseStore(orm, randomUUID, () => new Date(), new KeptDocuments(2_000_000));
   server = createServer(createApp({ orm, databaseUrl: url, log, houses })).listen(0, '127.0.0.1');
   await once(server, 'listening');
   at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -1,39 +1,29 @@
 import { EntitySchema } from '@mikro-orm/core';
-import type { TableName } from '@mule-tally/core';
-import { TABLE_NAMES, TABLES } from '@mule-tally/core';
+import type { CrewList, Lists, TableName } from '@mule-tally/core';
+import { CREW_LISTS, CREW_LIST_NAMES, TABLE_NAMES, TABLES } from '@mule-tally/core';
 import type * as z from 'zod';
 
 /**
  * The database as MikroORM sees it. Every primary key leads with the crew and the house, so that it can be partitioned.
- * One table per list of the house file, its columns read off the Zod schema: there is no second description.
+ * One table per list of the house file and of the crew book, its columns read off the Zod schema: there is no second description.
  */
 
 export interface CrewRow {
   id: string;
   name: string;
+  /** Number of the last entry of its journal; 0 before the first. */
+  seq: number;
+  changedAt: Date;
 }
 export const CrewEntity = new EntitySchema<CrewRow>({
   name: 'Crew',
   tableName: 'crew',
-  properties: { id: { type: 'uuid', primary: true }, name: { type: 'text' } },
-});
-
-export interface PersonRow {
-  crewId: string;
-  id: string;
-  name: string;
-  addedAt: Date;
-}
-export const PersonEntity = new EntitySchema<PersonRow>({
-  name: 'Person',
-  tableName: 'person',
   properties: {
-    crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
     id: { type: 'uuid', primary: true },
     name: { type: 'text' },
-    addedAt: { type: 'datetime', fieldName: 'added_at', defaultRaw: 'now()' },
+    seq: { type: 'integer' },
+    changedAt: { type: 'datetime', fieldName: 'changed_at' },
   },
-  uniques: [{ name: 'person_name', properties: ['crewId', 'name'] }],
 });
 
 export interface HouseRow {
@@ -102,6 +92,27 @@ export const JournalEntity = new EntitySchema<JournalRow>({
   uniques: [{ name: 'journal_change_id_unique', properties: ['crewId', 'houseId', 'changeId'] }],
 });
 
+export type CrewJournalRow = Omit<JournalRow, 'houseId' | 'by'>;
+export const CrewJournalEntity = new EntitySchema<CrewJournalRow>({
+  name: 'CrewJournal',
+  tableName: 'crew_journal',
+  properties: {
+    crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
+    seq: { type: 'integer', primary: true },
+    changeId: { type: 'uuid', fieldName: 'change_id' },
+    actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
+    deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
+    madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
+    version: { type: 'integer' },
+    at: { type: 'datetime' },
+    change: { type: 'json' },
+    diff: { type: 'json' },
+    changeBytes: { type: 'integer', fieldName: 'change_bytes' },
+    diffBytes: { type: 'integer', fieldName: 'diff_bytes' },
+  },
+  uniques: [{ name: 'crew_journal_change_id_unique', properties: ['crewId', 'changeId'] }],
+});
+
 type ColumnType = 'text' | 'double' | 'boolean' | 'json';
 
 /** A column for one field: scalars as themselves, everything with parts as JSON. */
@@ -136,11 +147,12 @@ function columnType(schema: z.core.$ZodType): ColumnType {
 export const columnName = (name: string): string =>
   name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 
-/** A stored record: the record's own fields, under the crew and the house, with its place in its list. */
-/** `writtenSeq` is the number of the journal entry that last wrote the row; 0 for one that came with the house. */
+/**
+ * A stored record: the record's own fields, under the crew and the house, or the crew alone, with its place in its list.
+ * `writtenSeq` is the number of the journal entry that last wrote the row; 0 for one that came with its document.
+ */
 export type RecordRow = {
   crewId: string;
-  houseId: string;
   id: string;
   listPlace: number;
   writtenSeq: number;
@@ -152,46 +164,56 @@ export interface Column {
   readonly optional: boolean;
 }
 
-export const COLUMNS = Object.fromEntries(
-  TABLE_NAMES.map((table) => [
-    table,
-    Object.entries(TABLES[table].schema.shape)
-      .filter(([field]) => field !== 'id')
-      .map(([field, schema]): Column => ({
-        field,
-        type: columnType(schema),
-        optional: schema.def.type === 'optional',
-      })),
-  ]),
-) as unknown as Readonly<Record<TableName, readonly Column[]>>;
+/** The columns of each list, but for the id. */
+const columnsOf = <N extends string>(
+  lists: Lists,
+  names: readonly N[],
+): Readonly<Record<N, readonly Column[]>> =>
+  Object.fromEntries(
+    names.map((name) => [
+      name,
+      Object.entries(lists[name]!.schema.shape)
+        .filter(([field]) => field !== 'id')
+        .map(([field, schema]): Column => ({
+          field,
+          type: columnType(schema),
+          optional: schema.def.type === 'optional',
+        })),
+    ]),
+  ) as unknown as Record<N, readonly Column[]>;
 
-const recordEntity = (table: TableName): EntitySchema<RecordRow> =>
+export const COLUMNS = columnsOf<TableName>(TABLES, TABLE_NAMES);
+export const CREW_COLUMNS = columnsOf<CrewList>(CREW_LISTS, CREW_LIST_NAMES);
+
+const recordEntity = (
+  list: string,
+  columns: readonly Column[],
+  isOfHouse: boolean,
+): EntitySchema<RecordRow> =>
   new EntitySchema<RecordRow>({
-    name: table,
-    tableName: columnName(table),
+    name: list,
+    tableName: columnName(list),
     properties: {
       crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
-      houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
+      ...(isOfHouse && { houseId: { type: 'uuid', primary: true, fieldName: 'house_id' } }),
       id: { type: 'uuid', primary: true },
       listPlace: { type: 'double', fieldName: 'list_place' },
       writtenSeq: { type: 'integer', fieldName: 'written_seq' },
       ...Object.fromEntries(
-        COLUMNS[table].map(({ field, type, optional }) => [
+        columns.map(({ field, type, optional }) => [
           field,
           { type, fieldName: columnName(field), nullable: optional },
         ]),
       ),
     } as never,
+    ...(list === 'people' && { uniques: [{ name: 'person_name', properties: ['crewId', 'name'] }] }),
   });
-
-const RECORD_ENTITIES = Object.fromEntries(
-  TABLE_NAMES.map((table) => [table, recordEntity(table)]),
-) as Record<TableName, EntitySchema<RecordRow>>;
 
 export const ENTITIES = [
   CrewEntity,
-  PersonEntity,
+  CrewJournalEntity,
   HouseEntity,
   JournalEntity,
-  ...Object.values(RECORD_ENTITIES),
+  ...TABLE_NAMES.map((list) => recordEntity(list, COLUMNS[list], true)),
+  ...CREW_LIST_NAMES.map((list) => recordEntity(list, CREW_COLUMNS[list], false)),
 ];

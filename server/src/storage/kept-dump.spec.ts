@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import type { HouseFile } from '@mule-tally/core';
 import { HouseDiff, applyDiff, houseOf, readHouseFile, upgradeDiff, writeHouseFile } from '@mule-tally/core';
 import pg from 'pg';
-import { HouseStore } from '../houses/house-store.js';
+import { HouseStore, houseKey } from '../houses/house-store.js';
 import { LOCAL_CREW } from './local-crew.js';
 import type { Orm } from './orm.js';
 import { connect, migrate } from './orm.js';
@@ -45,9 +45,9 @@ describe('A database of version 1, as it was dumped', () => {
     const byName = (people: HouseFile['people']) => [...people].sort((a, b) => (a.name < b.name ? -1 : 1));
     expect({ ...file, people: byName(file.people) }).toEqual({ ...end, people: byName(end.people) });
 
-    const { entries } = await houses.journal(key, { after: 0, limit: 500 });
+    const { entries } = await houses.journal(houseKey(key), { after: 0, limit: 500 });
     expect(entries.length).toBe(seq);
-    const people = new Set((await houses.people.all(LOCAL_CREW)).map(({ id }) => id));
+    const people = new Set((await houses.crew.people(LOCAL_CREW)).map(({ id }) => id));
     expect(
       entries.every(({ actorId, change }) => people.has(actorId) && change?.['version'] === 2),
     ).toBeTrue();

@@ -1,4 +1,5 @@
 import { Migration } from '@mikro-orm/migrations';
+import { CrewBook } from './crew-book.js';
 import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
 
@@ -359,4 +360,5 @@ export const MIGRATIONS = [
   { name: '2026-11-wiring', class: Wiring },
   { name: '2026-11-kept', class: Kept },
   { name: '2026-11-version-2', class: Version2 },
+  { name: '2026-11-crew-book', class: CrewBook },
 ];

@@ -1,8 +1,7 @@
 import type { OnExisting } from '@mule-tally/core';
 import { ChangeBatch, Name, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
-import type { HouseStore } from '../houses/house-store.js';
-import type { HouseKey } from '../houses/rows.js';
+import type { HouseKey, HouseStore } from '../houses/house-store.js';
 
 /** What a request with a large body asks for. */
 export type Job =
@@ -23,6 +22,23 @@ const nameOfVersion1 = (input: unknown): string | undefined => {
   const { version, by } = (input ?? {}) as { version?: unknown; by?: unknown };
   return version === 1 ? Name.safeParse(by).data : undefined;
 };
+
+/** The changes of a batch, each of them still to be read. */
+export function batchIn(text: string): unknown[] {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw new HttpProblem(400, 'body.not-json', 'The body is not JSON.');
+  }
+  const batch = ChangeBatch.safeParse(json, { reportInput: true });
+  if (batch.success) return batch.data.changes;
+  const problems = problemsOf(batch.error.issues).map((problem) => ({
+    ...problem,
+    code: problem.code.replace('file.', 'request.'),
+  }));
+  throw new HttpProblem(400, 'request.invalid', problems[0]!.message, { problems });
+}
 
 /** What a job answers, as it goes out. */
 export interface JobAnswer {
@@ -73,23 +89,10 @@ export async function doJob(
     }
     return { status: 201, body: await houses.import(job.crewId, read.file, job.actorId, job.onExisting) };
   }
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
-    throw new HttpProblem(400, 'body.not-json', 'The body is not JSON.');
-  }
-  const batch = ChangeBatch.safeParse(json, { reportInput: true });
-  if (!batch.success) {
-    const problems = problemsOf(batch.error.issues).map((problem) => ({
-      ...problem,
-      code: problem.code.replace('file.', 'request.'),
-    }));
-    throw new HttpProblem(400, 'request.invalid', problems[0]!.message, { problems });
-  }
-  const changes = batch.data.changes.map(readChange);
-  const names = batch.data.changes.flatMap((one) => nameOfVersion1(one) ?? []);
+  const sent = batchIn(text);
+  const changes = sent.map(readChange);
+  const names = sent.flatMap((one) => nameOfVersion1(one) ?? []);
   wasRead();
-  if (names.length) await houses.people.know(job.key.crewId, new Set(names));
+  if (names.length) await houses.crew.know(job.key.crewId, new Set(names));
   return { status: 200, body: await houses.applyBatch(job.key, changes, isGone) };
 }

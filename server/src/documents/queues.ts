@@ -1,6 +1,6 @@
 import { HttpProblem } from '../api/problem.js';
 
-/** Requests that may wait for one house. */
+/** Requests that may wait for one document. */
 const WAITING = 200;
 /** Changes that share one transaction. */
 const TOGETHER = 64;
@@ -12,30 +12,31 @@ interface Waiting<Item, Answer> {
   readonly reject: (error: unknown) => void;
 }
 
-/** That a house is busy, said truly: nothing is known to be lost, and the same may be sent again. */
-const houseIsBusy = (): HttpProblem =>
+/** That a document is busy, said truly: nothing is known to be lost, and the same may be sent again. */
+const isBusy = (noun: string): HttpProblem =>
   new HttpProblem(
     503,
-    'house.busy',
-    'This house is busy. What you entered is kept; it is sent again in a moment.',
-    {
-      retryAfter: 2,
-    },
+    `${noun}.busy`,
+    `This ${noun} is busy. What you entered is kept; it is sent again in a moment.`,
+    { retryAfter: 2 },
   );
 
 /**
- * One at a time for each house, so that a house that is held up holds up no other. What has gathered meanwhile is done
+ * One at a time for each document, so that a house that is held up holds up no other. What has gathered meanwhile is done
  * together, as long as somebody still waits for it.
  */
-export class HouseQueues<Item, Answer> {
+export class Queues<Item, Answer> {
   private readonly queues = new Map<string, Waiting<Item, Answer>[]>();
 
-  constructor(private readonly work: (name: string, items: readonly Item[]) => Promise<Answer[]>) {}
+  constructor(
+    private readonly noun: string,
+    private readonly work: (name: string, items: readonly Item[]) => Promise<Answer[]>,
+  ) {}
 
   /** Answers come in the order of the items, after all of them have been written. */
   add(name: string, items: readonly Item[], isGone: () => boolean = () => false): Promise<Answer[]> {
     const queue = this.queues.get(name);
-    if (queue && queue.length >= WAITING) return Promise.reject(houseIsBusy());
+    if (queue && queue.length >= WAITING) return Promise.reject(isBusy(this.noun));
     return new Promise((resolve, reject) => {
       const waiting = { items, isGone, resolve, reject };
       if (queue) queue.push(waiting);
@@ -55,7 +56,7 @@ export class HouseQueues<Item, Answer> {
         const next = queue.shift()!;
         // Nobody waits for it any more: it has not been begun, and will be sent again.
         if (next.isGone()) {
-          next.reject(houseIsBusy());
+          next.reject(isBusy(this.noun));
           continue;
         }
         together.push(next);

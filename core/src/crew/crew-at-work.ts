@@ -1,0 +1,77 @@
+import { adding } from '../changes/change.js';
+import type { SingleChangeBody } from '../changes/change.js';
+import { rowsOf } from '../documents/document.js';
+import type { House } from '../house/house.js';
+import { recordOf } from '../house/house.js';
+import { builtInDevice, isBuiltInBox, isBuiltInDevice } from '../rulebook/catalogue.js';
+import { overrideProblem } from '../rulebook/rulebook.js';
+import type { RuleOverride } from '../vocabulary/rulebook-types.js';
+import type { CrewBook, Kit } from './crew.js';
+
+/** The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows. */
+export const habitsFor = (crew: CrewBook, base: string): Readonly<Record<string, RuleOverride>> =>
+  Object.fromEntries(
+    rowsOf(crew, 'habits')
+      .filter(({ record }) => !overrideProblem(base, record.key, record.override))
+      .map(({ record }) => [record.key, record.override]),
+  );
+
+/** What this crew calls the connectors of the table, by their ids. */
+export const connectorNamesOf = (crew: CrewBook): ReadonlyMap<string, string> =>
+  new Map(rowsOf(crew, 'connectorNames').map(({ record }) => [record.connector, record.name]));
+
+/** A tag that no box of the house has yet: the wanted one, else with the next number behind it. */
+function freeTag(taken: ReadonlySet<string>, wanted: string): string {
+  for (let number = 1; ; number++) {
+    const tag = number === 1 ? wanted : `${wanted.slice(0, 55)}-${number}`;
+    if (!taken.has(tag)) return tag;
+  }
+}
+
+/** Changes that put the boxes and devices of a kit into a room, with ids made by `newId`. */
+export function kitChanges(house: House, roomId: string, kit: Kit, newId: () => string): SingleChangeBody[] {
+  if (!recordOf(house, 'rooms', roomId)) return [];
+  const taken = new Set(rowsOf(house, 'boxes').map(({ record }) => record.tag));
+  return kit.boxes.flatMap(({ devices, tag, ...box }) => {
+    const boxId = newId();
+    const own = freeTag(taken, tag);
+    taken.add(own);
+    return [
+      adding('boxes', { id: boxId, roomId, tag: own, ...box }),
+      ...devices.flatMap((device) => {
+        const deviceId = newId();
+        const points = builtInDevice(device.catalogueId)?.points ?? [];
+        return [
+          adding('devices', { id: deviceId, boxId, ...device }),
+          ...points.map((role) => adding('points', { id: newId(), deviceId, role })),
+        ];
+      }),
+    ];
+  });
+}
+
+/**
+ * What a room holds, as a kit: boxes and devices of models that every house knows. Nothing where there are none.
+ */
+export function kitOfRoom(house: House, roomId: string, id: string, name: string): Kit | undefined {
+  const boxes = rowsOf(house, 'boxes').flatMap(({ record: { roomId: own, ...box } }) => {
+    if (own !== roomId || box.catalogueId === undefined || !isBuiltInBox(box.catalogueId)) return [];
+    const devices = rowsOf(house, 'devices').flatMap(({ record }) =>
+      record.boxId === box.id && isBuiltInDevice(record.catalogueId)
+        ? [{ catalogueId: record.catalogueId, gang: record.gang }]
+        : [],
+    );
+    const { catalogueId, tag, heightIn, heightReference } = box;
+    return [
+      {
+        catalogueId,
+        tag,
+        ...(heightIn !== undefined && { heightIn }),
+        ...(heightReference && { heightReference }),
+        devices,
+      },
+    ];
+  });
+  const roomKind = recordOf(house, 'rooms', roomId)?.kind;
+  return boxes.length ? { id, name, ...(roomKind && { roomKind }), boxes: boxes.slice(0, 60) } : undefined;
+}

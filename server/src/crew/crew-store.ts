@@ -1,0 +1,118 @@
+import type {
+  CREW_LISTS,
+  CrewChangeBody,
+  CrewFile,
+  CrewHead,
+  EnvelopeOf,
+  Member,
+  Person,
+} from '@mule-tally/core';
+import {
+  CHANGE_VERSION,
+  CREW_CHANGES,
+  personOfVersion1,
+  withErasable,
+  writeCrewFile,
+} from '@mule-tally/core';
+import type { Asked, Roster } from '../documents/document-store.js';
+import { DocumentStore } from '../documents/document-store.js';
+import { KeptDocuments } from '../documents/kept.js';
+import type { Orm } from '../storage/orm.js';
+import type { Sql } from '../storage/sql.js';
+import { inTransaction, plainSql } from '../storage/sql.js';
+import { CREW_SHELF } from './crew-shelf.js';
+
+/** Crew books in the database. `people` is the only place in which names stand. */
+export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewChangeBody> implements Roster {
+  constructor(
+    orm: Orm,
+    private readonly newId: () => string,
+    now: () => Date = () => new Date(),
+  ) {
+    super(orm, CREW_SHELF, () => this, now, new KeptDocuments<typeof CREW_LISTS, CrewHead>());
+  }
+
+  /** Everybody, those who came first before the others. */
+  async people(crewId: string, sql: Sql = plainSql(this.orm)): Promise<Member[]> {
+    const rows = await sql.all<{ id: string; name: string; left: boolean | null }>(
+      'select id, name, "left" from people where crew_id = ? order by list_place, id',
+      [crewId],
+    );
+    return rows.map(({ id, name, left }) => ({ id, name, ...(left !== null && { left }) }));
+  }
+
+  async nameOf(crewId: string, id: string, sql: Sql): Promise<string | undefined> {
+    const [row] = await sql.all<{ name: string }>('select name from people where crew_id = ? and id = ?', [
+      crewId,
+      id,
+    ]);
+    return row?.name;
+  }
+
+  /** Who has been found on a list before, by database, crew and id: what they sent before they were taken off is theirs. */
+  private readonly met = new Set<string>();
+
+  /** Which of these are on the list. */
+  async known(crewId: string, ids: readonly string[], sql: Sql, epoch: string): Promise<ReadonlySet<string>> {
+    const key = (id: string): string => `${epoch} ${crewId} ${id}`;
+    if (ids.every((id) => this.met.has(key(id)))) return new Set(ids);
+    const rows = await sql.all<{ id: string }>(
+      'select id from people where crew_id = ? and id = any(?::uuid[])',
+      [crewId, `{${[...new Set(ids)].join(',')}}`],
+    );
+    if (this.met.size > 10_000) this.met.clear();
+    for (const { id } of rows) this.met.add(key(id));
+    return new Set(rows.map(({ id }) => id));
+  }
+
+  /**
+   * Puts people on the list, each under their own id and by their own change: who is there already stays as they are, and a
+   * name that somebody else has gets a number.
+   */
+  async joinIn(sql: Sql, crewId: string, people: readonly Person[]): Promise<void> {
+    const there = new Set((await this.people(crewId, sql)).map(({ id }) => id));
+    const asked = people
+      .filter(({ id }) => !there.has(id))
+      .map((person): Asked<CrewChangeBody> => {
+        const body = CREW_CHANGES.adding('people', { id: person.id, name: person.name });
+        const envelope: EnvelopeOf<CrewChangeBody> = {
+          change: { id: this.newId(), version: CHANGE_VERSION, body },
+          actorId: person.id,
+        };
+        return { ok: true, envelope };
+      });
+    if (asked.length) await this.applyIn(sql, [crewId], asked, false);
+  }
+
+  /** Puts people on the list. Gives them as they stand there. */
+  async join(crewId: string, people: readonly Person[]): Promise<Member[]> {
+    return inTransaction(this.orm, async (sql) => {
+      await this.joinIn(sql, crewId, people);
+      const ids = new Set(people.map(({ id }) => id));
+      return (await this.people(crewId, sql)).filter(({ id }) => ids.has(id));
+    });
+  }
+
+  /** Those whom devices of version 1 still send by name. */
+  async know(crewId: string, names: ReadonlySet<string>): Promise<void> {
+    await this.join(
+      crewId,
+      [...names].map((name) => ({ id: personOfVersion1(name), name })),
+    );
+  }
+
+  /** The book as a file, and the number of the entry of its journal that it stands at. */
+  async read(crewId: string): Promise<{ file: CrewFile; seq: number }> {
+    const { document, seq } = await this.document([crewId]);
+    return { file: writeCrewFile(document), seq };
+  }
+
+  /** Entries as they are read: with the names as they stand by now. */
+  async shown<E extends { readonly diff: Parameters<typeof withErasable<typeof CREW_LISTS, CrewHead>>[1] }>(
+    crewId: string,
+    entries: readonly E[],
+  ): Promise<E[]> {
+    const { document } = await this.document([crewId]);
+    return entries.map((entry) => ({ ...entry, diff: withErasable(document, entry.diff) }));
+  }
+}

@@ -1,0 +1,403 @@
+import type {
+  BatchAnswer,
+  ChangeAnswer,
+  ChangeOf,
+  ConflictIn,
+  Diff,
+  Document,
+  EnvelopeOf,
+  JournalEntry,
+  ListName,
+  Lists,
+  ReadEnvelope,
+  RefusalIn,
+} from '@mule-tally/core';
+import { CHANGE_VERSION, applyDiff, isEmptyDiff, recordOf, sameJson } from '@mule-tally/core';
+import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
+import type { Orm } from '../storage/orm.js';
+import type { Sql } from '../storage/sql.js';
+import { inTransaction, plainSql } from '../storage/sql.js';
+import type { JournalQuery, Writer } from './journal.js';
+import { Journal } from './journal.js';
+import { KeptDocuments } from './kept.js';
+import { Queues } from './queues.js';
+import { isOf, readRows, writeDiff } from './rows.js';
+import type { Key, Shelf } from './shelf.js';
+
+/** Behind by more than this, in entries or in bytes, reading the rows is cheaper than folding the journal. */
+const FOLD_AT_MOST = 500;
+const FOLD_BYTES = 2 * 1024 * 1024;
+/** Changes of one batch that commit together. */
+const PART = 20;
+
+/**
+ * What tells one database from another that has been put in its place: a restored one has other files. It stands in every
+ * answer, so that whoever has read the old one reads anew.
+ */
+const EPOCH = `(select md5((select system_identifier from pg_control_system())::text || d.oid || pg_relation_filenode('house')) from pg_database d where d.datname = current_database()) as epoch`;
+
+/** The row of a head, the database it stands in, and the number of the last entry of its journal. */
+interface HeadRow {
+  readonly epoch: string;
+  readonly seq: number;
+  readonly [column: string]: unknown;
+}
+
+/** A change that was sent; `with` is written in the same transaction, after it, where it is taken. */
+export type Asked<B> = ReadEnvelope<B> & { readonly with?: (sql: Sql) => Promise<void> };
+
+/** Who is on the list of the crew. */
+export interface Roster {
+  known(crewId: string, ids: readonly string[], sql: Sql, epoch: string): Promise<ReadonlySet<string>>;
+  nameOf(crewId: string, id: string, sql: Sql): Promise<string | undefined>;
+}
+
+/** What a document has become, with the answers to what made it so. */
+export interface Outcome<L extends Lists, H extends { id: string }> {
+  readonly answers: ChangeAnswer[];
+  readonly document: Document<L, H>;
+  readonly seq: number;
+  readonly epoch: string;
+}
+
+/** Until people sign in, whoever is on the crew's list may be spoken for by any device. */
+const NOBODY = {
+  code: 'person.unknown',
+  message: 'Whoever made this is not on the list of the crew.',
+} as const;
+
+const nameOfKey = (key: Key): string => key.join(' ');
+
+function repeated(
+  change: ChangeOf<unknown>,
+  earlier: { seq: number; body: unknown },
+  noun: string,
+): ChangeAnswer {
+  if (sameJson(earlier.body, change.body))
+    return { id: change.id, status: 'already applied', seq: earlier.seq };
+  return {
+    id: change.id,
+    status: 'refused',
+    code: 'change.id-reused',
+    message: `Another change of this ${noun} already has this id.`,
+  };
+}
+
+/**
+ * Documents of one kind in the database. Changes that arrive together for one share a transaction under the lock of its row:
+ * apply with the core, write the rows that differ, append to the journal, each behind a savepoint; answers go out after the
+ * commit. Nothing of a document lives only in this process.
+ */
+export class DocumentStore<L extends Lists, H extends { id: string }, B> {
+  private readonly queues: Queues<Asked<B>, ChangeAnswer>;
+  protected readonly entries: Journal<L, H, B>;
+  /** Of the database as it was last seen. */
+  epoch = '';
+
+  constructor(
+    protected readonly orm: Orm,
+    protected readonly shelf: Shelf<L, H, B>,
+    private readonly roster: () => Roster,
+    protected readonly now: () => Date,
+    private readonly kept: KeptDocuments<L, H>,
+  ) {
+    this.entries = new Journal(shelf);
+    this.queues = new Queues(shelf.kind.noun, (name, asked) => this.applyTogether(name.split(' '), asked));
+  }
+
+  private get noun(): string {
+    return this.shelf.kind.noun;
+  }
+
+  /** The document and the number of the entry that it stands at, as they are in one moment. */
+  async document(key: Key): Promise<{ document: Document<L, H>; seq: number }> {
+    return inTransaction(this.orm, (sql) => this.documentIn(sql, key), true);
+  }
+
+  protected async documentIn(sql: Sql, key: Key): Promise<{ document: Document<L, H>; seq: number }> {
+    const row = await this.row(sql, key);
+    return { document: await this.current(sql, key, row), seq: row.seq };
+  }
+
+  /** Bytes that the journal keeps of what these changes did. */
+  async weightOfDiffs(key: Key, changeIds: readonly string[]): Promise<number> {
+    return this.entries.weightOf(plainSql(this.orm), key, changeIds);
+  }
+
+  /** Applies an ordered batch; each change is judged and answered alone. */
+  async apply(key: Key, changes: readonly Asked<B>[], isGone?: () => boolean): Promise<BatchAnswer> {
+    const answers: ChangeAnswer[] = [];
+    // A long batch commits in parts, so that what is done is done.
+    for (let start = 0; start < changes.length; start += PART)
+      answers.push(...(await this.queues.add(nameOfKey(key), changes.slice(start, start + PART), isGone)));
+    const written = answers.flatMap((answer) => ('seq' in answer ? [answer.seq] : []));
+    const seq = written.length ? Math.max(...written) : (await this.row(plainSql(this.orm), key)).seq;
+    return { answers, seq };
+  }
+
+  private async applyTogether(key: Key, asked: readonly Asked<B>[]): Promise<ChangeAnswer[]> {
+    const outcome = await inTransaction(this.orm, async (sql) => this.applyIn(sql, key, asked));
+    // Only what has been committed is remembered. Live updates will be announced from here (NOTIFY) when they come.
+    this.kept.keep(nameOfKey(key), outcome);
+    return outcome.answers;
+  }
+
+  /**
+   * Applies changes in a transaction that is open. What it gives is not to be remembered before the commit; nor is what it
+   * starts from where the transaction is not its own, and may have written it.
+   */
+  protected async applyIn(
+    sql: Sql,
+    key: Key,
+    asked: readonly Asked<B>[],
+    isOwn = true,
+  ): Promise<Outcome<L, H>> {
+    const { shelf } = this;
+    const row = await this.row(sql, key, true);
+    const envelopes = asked.flatMap((read) => (read.ok ? [read.envelope] : []));
+    const crew = await this.roster().known(
+      key[0]!,
+      envelopes.map(({ actorId }) => actorId),
+      sql,
+      row.epoch,
+    );
+    const earlier = await this.entries.earlier(
+      sql,
+      key,
+      envelopes.map(({ change }) => change.id),
+    );
+    const history = await this.entries.history(
+      sql,
+      key,
+      envelopes.flatMap(({ change }) => [...shelf.undoes(change.body)]),
+    );
+    const start = await this.current(sql, key, row, isOwn);
+    let document = start;
+    let seq = row.seq;
+    const answers: ChangeAnswer[] = [];
+    const entered = new Set<string>();
+    for (const read of asked) {
+      if (!read.ok) {
+        answers.push({ id: read.id, status: 'refused', ...read.refusal });
+        continue;
+      }
+      const { change, actorId } = read.envelope;
+      const known = earlier.get(change.id);
+      if (known) {
+        answers.push(
+          repeated({ ...change, body: shelf.stored(change.body, NOTHING).body }, known, this.noun),
+        );
+        continue;
+      }
+      if (!crew.has(actorId) && !entered.has(actorId) && !shelf.mayBeginWith(change.body, actorId)) {
+        answers.push({ id: change.id, status: 'refused', ...NOBODY });
+        continue;
+      }
+      const applied = shelf.apply(document, change.body, (id) => history.get(id)?.diff);
+      if (!applied.ok) {
+        answers.push(await this.refusal(sql, key, document, change, applied.refusal, history));
+        continue;
+      }
+      if (isEmptyDiff(applied.diff) && shelf.isIdle(change.body)) {
+        await read.with?.(sql);
+        answers.push({ id: change.id, status: 'already applied', seq });
+        continue;
+      }
+      // Asked before the row has a new writer.
+      const over = await this.overwritten(sql, key, document, read.envelope, applied.overwrote);
+      try {
+        if (asked.length > 1) await sql.all('savepoint one_change');
+        await this.write(sql, key, read.envelope, applied.diff, seq + 1);
+        await read.with?.(sql);
+      } catch (error) {
+        // What the database cannot do at all fails the request; what it will not write, this change alone.
+        if (asked.length < 2 || isDatabaseAway(error) || isHouseHeld(error)) throw error;
+        await sql.all('rollback to savepoint one_change');
+        answers.push({
+          id: change.id,
+          status: 'refused',
+          code: 'server.failed',
+          message: 'The server could not write this change. Try again.',
+        });
+        continue;
+      }
+      seq += 1;
+      document = applied.document;
+      entered.add(actorId);
+      earlier.set(change.id, { seq, body: shelf.stored(change.body, NOTHING).body });
+      history.set(change.id, { diff: applied.diff, seq });
+      answers.push({
+        id: change.id,
+        status: 'applied',
+        seq,
+        diff: applied.diff,
+        ...(over && { overwrote: over }),
+      });
+    }
+    if (seq !== row.seq) await this.writeHead(sql, key, document, start, seq);
+    return { answers, document, seq, epoch: row.epoch };
+  }
+
+  private async writeHead(
+    sql: Sql,
+    key: Key,
+    document: Document<L, H>,
+    start: Document<L, H>,
+    seq: number,
+  ): Promise<void> {
+    const { headTable, headKey, headColumns } = this.shelf;
+    const isSame = document.head === start.head;
+    const sets = isSame ? [] : headColumns.map(({ name, json }) => `${name} = ?${json ? '::jsonb' : ''}`);
+    await sql.all(
+      `update ${headTable} set ${['seq = ?', 'changed_at = ?', ...sets].join(', ')} where ${isOf(headKey)}`,
+      [seq, this.now(), ...(isSame ? [] : this.shelf.headValues(document.head)), ...key],
+    );
+  }
+
+  /** The rows that a change changed and its journal entry. */
+  private async write(
+    sql: Sql,
+    key: Key,
+    { change, actorId, deviceId, madeAt }: EnvelopeOf<B>,
+    diff: Diff<ListName<L>>,
+    seq: number,
+  ): Promise<void> {
+    await writeDiff(sql, this.shelf, key, diff, seq);
+    const stored = this.shelf.stored(change.body, diff);
+    const [changeText, diffText] = [
+      JSON.stringify({ ...change, body: stored.body }),
+      JSON.stringify(stored.diff),
+    ];
+    await sql.all(
+      `insert into ${this.shelf.journal} (${this.shelf.rowKey.join(', ')}, seq, change_id, actor_id, device_id, made_at,
+         version, "at", change, diff, change_bytes, diff_bytes)
+       values (${key.map(() => '?').join(', ')}, ?, ?, ?, ?, ?, ${CHANGE_VERSION}, ?, ?::jsonb, ?::jsonb, ?, ?)`,
+      [
+        ...key,
+        seq,
+        change.id,
+        actorId,
+        deviceId ?? null,
+        madeAt ?? null,
+        this.now(),
+        changeText,
+        diffText,
+        Buffer.byteLength(changeText),
+        Buffer.byteLength(diffText),
+      ],
+    );
+  }
+
+  /** A refused change, and for an undo that comes too late: who changed what since. */
+  private async refusal(
+    sql: Sql,
+    key: Key,
+    document: Document<L, H>,
+    change: ChangeOf<B>,
+    refusal: RefusalIn<ListName<L>>,
+    history: ReadonlyMap<string, { seq: number }>,
+  ): Promise<ChangeAnswer> {
+    let { message } = refusal;
+    const since = Math.min(...this.shelf.undoes(change.body).flatMap((id) => history.get(id)?.seq ?? []));
+    if (refusal.conflicts?.length && Number.isFinite(since)) {
+      const said: string[] = [];
+      for (const conflict of refusal.conflicts.slice(0, 3)) {
+        const who = await this.entries.whoWrote(sql, key, since, conflict);
+        const name = who && (await this.roster().nameOf(key[0]!, who.actorId, sql));
+        said.push(`${name ?? 'Somebody'} changed ${whatOf(document, conflict)}.`);
+      }
+      message = `${message} ${[...new Set(said)].join(' ')}`.trim();
+    }
+    return {
+      id: change.id,
+      status: 'refused',
+      code: refusal.code,
+      message,
+      ...(refusal.path && { path: refusal.path }),
+    };
+  }
+
+  /** What a change wrote over that others had written since its maker looked, with their names; nothing where nobody else did. */
+  private async overwritten(
+    sql: Sql,
+    key: Key,
+    document: Document<L, H>,
+    author: Writer,
+    conflicts: readonly ConflictIn<ListName<L>>[],
+  ): Promise<string | undefined> {
+    const said: string[] = [];
+    for (const conflict of conflicts.slice(0, 3)) {
+      const who = await this.entries.whoWrote(sql, key, 0, conflict);
+      // What was entered on another of their devices was not seen on this one.
+      if (!who || (who.actorId === author.actorId && who.deviceId === author.deviceId)) continue;
+      const name = await this.roster().nameOf(key[0]!, who.actorId, sql);
+      if (name) said.push(`${name} had changed ${whatOf(document, conflict)} meanwhile; yours stands now.`);
+    }
+    return said.length ? [...new Set(said)].join(' ') : undefined;
+  }
+
+  /** Journal entries after a number, or the newest ones before one. */
+  async journal(
+    key: Key,
+    page: JournalQuery,
+  ): Promise<{ entries: JournalEntry<Diff<ListName<L>>>[]; seq: number; more: boolean }> {
+    const sql = plainSql(this.orm);
+    const { seq } = await this.row(sql, key);
+    return { seq, ...(await this.entries.page(sql, key, page)) };
+  }
+
+  /** One entry, by its change: what a device needs to undo something that it no longer remembers. */
+  async entry(key: Key, changeId: string): Promise<JournalEntry<Diff<ListName<L>>>> {
+    const sql = plainSql(this.orm);
+    await this.row(sql, key);
+    const [entry] = await this.entries.entries(sql, key, 'change_id = ?', changeId, true);
+    if (!entry)
+      throw new HttpProblem(404, 'change.unknown', `This change is not in the journal of this ${this.noun}.`);
+    return entry;
+  }
+
+  protected async row(sql: Sql, key: Key, isLocked = false): Promise<HeadRow> {
+    const { headTable, headKey, headColumns } = this.shelf;
+    const columns = ['id', ...headColumns.map(({ name }) => name), 'seq'].join(', ');
+    const [row] = await sql.all<HeadRow>(
+      `select ${columns}, ${EPOCH} from ${headTable} where ${isOf(headKey)}${isLocked ? ' for update' : ''}`,
+      key,
+    );
+    if (!row) throw new HttpProblem(404, `${this.noun}.unknown`, `There is no such ${this.noun} here.`);
+    this.epoch = row.epoch;
+    return row;
+  }
+
+  /** The document at the number its row stands at: remembered, brought up with the journal, or read from its rows. */
+  private async current(sql: Sql, key: Key, row: HeadRow, isCommitted = true): Promise<Document<L, H>> {
+    const name = nameOfKey(key);
+    const known = this.kept.get(name, row.epoch);
+    if (known && known.seq === row.seq) return known.document;
+    let document: Document<L, H> | undefined;
+    if (this.shelf.folds && known && known.seq < row.seq && row.seq - known.seq <= FOLD_AT_MOST) {
+      const newer = await this.entries.between(sql, key, known.seq, row.seq, FOLD_BYTES);
+      if (newer.length === row.seq - known.seq)
+        document = newer.reduce((at, diff) => applyDiff(at, diff), known.document);
+    }
+    document ??= await readRows(sql, this.shelf, key, this.shelf.headFrom(row));
+    if (isCommitted) this.kept.keep(name, { seq: row.seq, document, epoch: row.epoch });
+    return document;
+  }
+}
+
+const NOTHING = { head: {}, rows: [] };
+
+/** "the tag of box S1" */
+function whatOf<L extends Lists, H extends { id: string }>(
+  document: Document<L, H>,
+  { table, id, field }: ConflictIn<ListName<L>>,
+): string {
+  const { noun, lists } = document.kind;
+  if (!table) return `the ${noun}’s ${field ?? 'settings'}`;
+  const record = id
+    ? (recordOf(document, table, id) as { tag?: string; name?: string } | undefined)
+    : undefined;
+  const name = record?.tag ?? record?.name;
+  const own = lists[table]!.noun;
+  return `${field ? `the ${field} of ` : ''}${name ? `${own} ${name}` : `a ${own}`}`;
+}

@@ -1,0 +1,31 @@
+import type { ChangeBody, HouseDiff, HouseHead as Head } from '@mule-tally/core';
+import { HOUSE, HouseHead, TABLES, applyChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
+import type { Shelf } from '../documents/shelf.js';
+import { COLUMNS } from '../storage/entities.js';
+
+/** Houses: a head in `house`, a table for each list of the house file, entries in `journal`. */
+export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
+  kind: HOUSE,
+  headTable: 'house',
+  headKey: ['crew_id', 'id'],
+  headColumns: [{ name: 'name' }, { name: 'base' }, { name: 'overrides', json: true }],
+  headFrom: ({ id, name, base, overrides }) => HouseHead.parse({ id, name, rulebook: { base, overrides } }),
+  headValues: ({ name, rulebook }) => [name, rulebook.base, JSON.stringify(rulebook.overrides)],
+  rowKey: ['crew_id', 'house_id'],
+  columns: COLUMNS,
+  journal: 'journal',
+  hasNames: true,
+  folds: true,
+  apply: applyChange,
+  undoes: (body) =>
+    body.kind === 'revert'
+      ? [body.of]
+      : body.kind === 'group'
+        ? body.changes.flatMap((change) => (change.kind === 'revert' ? [change.of] : []))
+        : [],
+  isIdle: (body) => body.kind === 'house.replace',
+  stored: (body, diff) => ({ body, diff }),
+  changeFrom: upgradeChange,
+  diffFrom: (diff, version) => upgradeDiff(diff, version) as HouseDiff,
+  mayBeginWith: () => false,
+};
