@@ -4,8 +4,9 @@ import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from 
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
-import { HouseEffects } from './state/house.effects';
-import { houseFeature } from './state/house.feature';
+import { CrewEffects, HouseEffects } from './state/document.effects';
+import { crewFeature, houseFeature } from './state/document.feature';
+import { ExchangeEffects } from './state/exchange.effects';
 
 export const appConfig: ApplicationConfig = {
   providers: [
@@ -19,6 +20,7 @@ export const appConfig: ApplicationConfig = {
     // A house keeps its records in persistent maps that cache inside; freezing them would break them.
     provideStore({}, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),
     provideState(houseFeature),
-    provideEffects(HouseEffects),
+    provideState(crewFeature),
+    provideEffects(HouseEffects, CrewEffects, ExchangeEffects),
   ],
 };

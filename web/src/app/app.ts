@@ -1,4 +1,7 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { CrewEvents } from './state/document.events';
+import { CREW_BOOK } from './sync/outbox';
 import { RouterOutlet } from '@angular/router';
 
 @Component({
@@ -7,4 +10,8 @@ import { RouterOutlet } from '@angular/router';
   imports: [RouterOutlet],
   template: '<router-outlet />',
 })
-export class App {}
+export class App {
+  constructor() {
+    inject(Store).dispatch(CrewEvents.opened({ documentId: CREW_BOOK }));
+  }
+}

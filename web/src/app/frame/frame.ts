@@ -17,9 +17,10 @@ import { Store } from '@ngrx/store';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-import { HouseEvents } from '../state/house.actions';
-import { houseFeature } from '../state/house.feature';
+import { HouseEvents } from '../state/document.events';
+import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
+import { Crew } from '../state/crew';
 import { Session } from '../state/session';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
@@ -43,6 +44,7 @@ export class Frame {
   private readonly modal = inject(NgbModal);
   protected readonly house = inject(OpenHouse);
   protected readonly desk = inject(Desk);
+  protected readonly crew = inject(Crew);
   protected readonly session = inject(Session);
   protected readonly device = inject(DeviceStore);
 
@@ -126,7 +128,7 @@ export class Frame {
     });
     effect(() => {
       const houseId = this.houseId();
-      untracked(() => this.store.dispatch(HouseEvents.houseOpened({ houseId })));
+      untracked(() => this.store.dispatch(HouseEvents.opened({ documentId: houseId })));
     });
     // A sheet is about a room; where none is chosen it is the first one on the walk.
     effect(() => {
@@ -134,11 +136,11 @@ export class Frame {
       const first = this.rooms()[0]?.room.id;
       if (first && !this.here()) untracked(() => void this.goTo(first, true));
     });
-    inject(DestroyRef).onDestroy(() => this.store.dispatch(HouseEvents.houseClosed()));
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(HouseEvents.closed()));
   }
 
   protected reopen(): void {
-    this.store.dispatch(HouseEvents.houseOpened({ houseId: this.houseId() }));
+    this.store.dispatch(HouseEvents.opened({ documentId: this.houseId() }));
   }
 
   protected messageRead(): void {
@@ -167,7 +169,7 @@ export class Frame {
 
   protected async pickWho(event: Event): Promise<void> {
     const { value } = event.target as HTMLSelectElement;
-    if (value !== '+') this.session.be(value);
+    if (value !== '+') this.crew.be(value);
     else {
       await this.router.navigate(['/house', this.houseId(), 'gang-box'], {
         queryParamsHandling: 'merge',

@@ -9,20 +9,21 @@ import {
   sameJson,
   valueText,
 } from '@mule-tally/core';
+import { RuleValue } from '../parts/rule-value';
 import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
-/** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
 /** A value as a change carries it. */
 const valueOf = (value: RuleValueType): RuleOverride['value'] =>
   typeof value === 'object' ? [...value] : (value as number | string | boolean);
 
+/** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [Value, FindingCard],
+  imports: [Value, FindingCard, RuleValue],
   template: `
     <div class="fields">
       <label
@@ -85,58 +86,12 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                 </span>
               </td>
               <td class="value">
-                @if (isList(entry)) {
-                  <details>
-                    <summary>{{ shown(entry.rule, entry.value) || 'none' }}</summary>
-                    @for (option of entry.rule.options; track option.code) {
-                      <label class="tick"
-                        ><input
-                          type="checkbox"
-                          [checked]="has(entry, option.code)"
-                          (change)="toggle(entry, option.code)"
-                        />
-                        {{ option.text }}</label
-                      >
-                    }
-                  </details>
-                } @else if (entry.rule.options; as options) {
-                  <select
-                    class="form-select"
-                    [attr.aria-label]="entry.rule.title"
-                    [mtValue]="entry.value"
-                    (mtValueChange)="set(entry, $event)"
-                  >
-                    @for (option of options; track option.code) {
-                      <option [value]="option.code">{{ option.text }}</option>
-                    }
-                  </select>
-                } @else if (isFlag(entry)) {
-                  <button
-                    type="button"
-                    class="btn btn-line"
-                    role="switch"
-                    [attr.aria-label]="entry.rule.title"
-                    [attr.aria-checked]="entry.value"
-                    (click)="set(entry, !entry.value)"
-                  >
-                    {{ entry.value ? 'Yes' : 'No' }}
-                  </button>
-                } @else {
-                  <span class="number"
-                    ><input
-                      class="form-control num"
-                      inputmode="decimal"
-                      [attr.aria-label]="entry.rule.title"
-                      [mtValue]="entry.value"
-                      mtOnLeave
-                      (mtValueChange)="setNumber(entry, '' + $event)"
-                    />
-                    {{ entry.rule.unit }}</span
-                  >
-                }
-                @if (problem()?.key === entry.rule.key) {
-                  <p role="alert" class="problem">{{ problem()!.message }}</p>
-                }
+                <mt-rule-value
+                  [rule]="entry.rule"
+                  [value]="entry.value"
+                  [problem]="problem()?.key === entry.rule.key ? problem()?.message : undefined"
+                  (chosen)="set(entry, $event)"
+                />
               </td>
             </tr>
           }
@@ -231,25 +186,6 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
     .value {
       min-width: 11rem;
     }
-    .tick {
-      display: flex;
-      gap: 0.4rem;
-      align-items: center;
-      min-height: 44px;
-    }
-    .number {
-      display: flex;
-      gap: 0.4rem;
-      align-items: center;
-    }
-    .number input {
-      width: 5.5rem;
-    }
-    .problem {
-      color: var(--alert);
-      font-weight: 700;
-      margin: 0.3rem 0 0;
-    }
   `,
 })
 export class RulebookPage {
@@ -285,30 +221,10 @@ export class RulebookPage {
   protected list(bundles: readonly Parameters<typeof bundleText>[0][]): string {
     return bundles.map((bundle) => bundleText(bundle)).join(' or ');
   }
-  protected isFlag(entry: StandingRule): boolean {
-    return typeof entry.editionValue === 'boolean';
-  }
-
-  protected isList(entry: StandingRule): boolean {
-    return typeof entry.editionValue === 'object';
-  }
   protected readonly shown = valueText;
-  protected has(entry: StandingRule, code: string): boolean {
-    return typeof entry.value === 'object' && entry.value.includes(code);
-  }
-  protected toggle(entry: StandingRule, code: string): void {
-    const now = typeof entry.value === 'object' ? entry.value : [];
-    this.set(entry, now.includes(code) ? now.filter((one) => one !== code) : [...now, code]);
-  }
 
   protected setBase(base: RulebookBase): void {
     this.desk.make({ kind: 'house.set', base });
-  }
-  protected setNumber(entry: StandingRule, text: string): void {
-    const value = Number(text);
-    if (text.trim() === '' || !Number.isFinite(value)) {
-      this.problem.set({ key: entry.rule.key, message: 'A number is expected.' });
-    } else if (value !== entry.value) this.set(entry, value);
   }
   protected set(entry: StandingRule, value: RuleValueType): void {
     const same = sameJson(value, entry.editionValue) && !entry.override?.reason;

@@ -6,7 +6,7 @@ import { Value } from '../parts/value';
 import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-import { houseFeature } from '../state/house.feature';
+import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import { kept } from '../sync/draft-store';
 import { ControlCard } from './control-card';
@@ -127,7 +127,7 @@ export class ControlsEditor {
   private readonly desk = inject(Desk);
   private readonly store = inject(Store);
   private readonly house = inject(OpenHouse).view;
-  private readonly houseId = this.store.selectSignal(houseFeature.selectHouseId);
+  private readonly houseId = this.store.selectSignal(houseFeature.selectDocumentId);
   readonly roomId = input<string>();
 
   protected readonly line = kept(() => `control-line.${this.houseId()}`, '');

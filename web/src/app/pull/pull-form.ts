@@ -16,6 +16,7 @@ import * as z from 'zod';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { formOf, problemOf } from '../parts/zod-form';
+import { Crew } from '../state/crew';
 import { Session } from '../state/session';
 
 /** A mark on the sheath, in feet. */
@@ -63,7 +64,7 @@ const pullEntry = (system: UnitSystem) =>
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
           }
-          , by {{ session.nameOf(pull.by) }}.
+          , by {{ crew.nameOf(pull.by) }}.
         </p>
         <div class="actions">
           <button type="button" class="btn btn-danger-line" (click)="scrap(pull)">Scrap this pull</button>
@@ -97,7 +98,7 @@ const pullEntry = (system: UnitSystem) =>
           <label
             ><span class="name">Pulled by</span>
             <select class="form-select" formControlName="by">
-              @for (person of session.people(); track person.id) {
+              @for (person of crew.people(); track person.id) {
                 <option [value]="person.id">{{ person.name }}</option>
               }
             </select></label
@@ -129,7 +130,8 @@ export class PullForm {
   private readonly derived = inject(Derived);
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
-  protected readonly session = inject(Session);
+  protected readonly crew = inject(Crew);
+  private readonly session = inject(Session);
   readonly runId = input.required<string>();
   readonly cable = input<CableId | undefined>();
   readonly finished = output();

@@ -1,48 +1,71 @@
 import { Injectable, inject } from '@angular/core';
-import type { ChangeBody, Envelope, Refusal } from '@mule-tally/core';
+import type {
+  CREW_LISTS,
+  ChangeBody,
+  CrewChangeBody,
+  CrewHead,
+  Diff,
+  EnvelopeOf,
+  HouseHead,
+  ListName,
+  Lists,
+  RefusalIn,
+  TABLES,
+} from '@mule-tally/core';
 import { CHANGE_VERSION, isEmptyDiff } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
-import { HouseEvents } from './house.actions';
-import type { Step } from './house.actions';
-import { houseFeature } from './house.feature';
-import { OpenHouse } from './open-house';
 import { Api } from '../sync/api';
+import type { DocumentEvents, Step } from './document.events';
+import { CrewEvents, HouseEvents } from './document.events';
+import { crewFeature, houseFeature } from './document.feature';
+import { OpenCrew } from './open-crew';
+import type { OpenDocument } from './open-document';
+import { OpenHouse } from './open-house';
 import { Session } from './session';
 
 /** Where screens make changes: applied at once to what is shown, kept on the device, sent when the server is there. */
-@Injectable({ providedIn: 'root' })
-export class Desk {
-  private readonly store = inject(Store);
+abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
+  protected readonly store = inject(Store);
   private readonly session = inject(Session);
   private readonly api = inject(Api);
-  private readonly house = inject(OpenHouse);
-  private readonly state = this.store.selectSignal(houseFeature.selectHouseState);
+  protected abstract readonly open: OpenDocument<L, H, B>;
+  protected abstract readonly events: DocumentEvents;
+  protected abstract readonly state: () => {
+    readonly documentId: string | null;
+    readonly undo: readonly string[];
+    readonly redo: readonly string[];
+  };
+  /** The change that takes another one back. */
+  protected abstract revertOf(changeId: string): B;
 
-  /** Makes a change. Gives the refusal when it does not apply; the message is shown either way. */
-  make(asked: ChangeBody, step: Step = 'do'): Refusal | undefined {
-    const tried = this.house.tried(asked);
-    if (!tried) return { code: 'house.closed', message: 'No house is open.' };
+  /**
+   * Makes a change, as the person who works on this device or another. Gives the refusal when it does not apply; the message is
+   * shown either way.
+   */
+  make(asked: B, step: Step = 'do', actorId = this.session.who().id): RefusalIn | undefined {
+    const tried = this.open.tried(asked);
+    if (!tried) return { code: 'document.closed', message: 'This is not here yet. Try again in a moment.' };
     const { applied, body } = tried;
     if (!applied.ok) {
-      this.store.dispatch(HouseEvents.changeNotMade({ refusal: applied.refusal }));
+      this.store.dispatch(this.events.changeNotMade({ refusal: applied.refusal }));
       return applied.refusal;
     }
     // What says what is there already is no change: nothing for the log, nothing to undo.
     if (step === 'do' && isEmptyDiff(applied.diff)) return undefined;
-    const envelope: Envelope = {
+    const envelope: EnvelopeOf<B> = {
       change: { id: crypto.randomUUID(), version: CHANGE_VERSION, body },
-      actorId: this.session.who().id,
+      actorId,
       deviceId: this.session.deviceId,
       madeAt: new Date().toISOString(),
     };
-    this.house.made(envelope, applied);
-    this.store.dispatch(HouseEvents.changeMade({ envelope, step }));
+    this.open.made(envelope, applied);
+    this.store.dispatch(this.events.changeMade({ envelope, step }));
     return undefined;
   }
 
   /** What a change would be refused with as things stand; nothing is made, nothing shown. */
-  refusalOf(asked: ChangeBody): Refusal | undefined {
-    const applied = this.house.tried(asked)?.applied;
+  refusalOf(asked: B): RefusalIn | undefined {
+    const applied = this.open.tried(asked)?.applied;
     return applied && !applied.ok ? applied.refusal : undefined;
   }
 
@@ -58,19 +81,41 @@ export class Desk {
 
   /** Undoes a change, however old: what it did is fetched where this device no longer knows it. */
   async revert(of: string, step: Step = 'do'): Promise<void> {
-    const { houseId } = this.state();
-    if (!houseId) return;
-    if (!this.house.knows(of)) {
+    const { documentId } = this.state();
+    if (!documentId) return;
+    if (!this.open.knows(of)) {
       try {
-        const { diff } = await this.api.entry(houseId, of);
-        if (this.state().houseId !== houseId) return;
-        this.house.remember(of, diff);
+        const { diff } = await this.api.entry(documentId, of);
+        if (this.state().documentId !== documentId) return;
+        this.open.remember(of, diff as Diff<ListName<L>>);
       } catch (error) {
         const message = error instanceof Error ? error.message : 'That could not be undone. Try again.';
-        this.store.dispatch(HouseEvents.changeNotMade({ refusal: { code: 'revert.unknown', message } }));
+        this.store.dispatch(this.events.changeNotMade({ refusal: { code: 'revert.unknown', message } }));
         return;
       }
     }
-    this.make({ kind: 'revert', of }, step);
+    this.make(this.revertOf(of), step);
+  }
+}
+
+/** Changes of the house that is open. */
+@Injectable({ providedIn: 'root' })
+export class Desk extends DocumentDesk<typeof TABLES, HouseHead, ChangeBody> {
+  protected readonly open = inject(OpenHouse);
+  protected readonly events = HouseEvents;
+  protected readonly state = this.store.selectSignal(houseFeature.selectHouseState);
+  protected revertOf(of: string): ChangeBody {
+    return { kind: 'revert', of };
+  }
+}
+
+/** Changes of the crew book. */
+@Injectable({ providedIn: 'root' })
+export class CrewDesk extends DocumentDesk<typeof CREW_LISTS, CrewHead, CrewChangeBody> {
+  protected readonly open = inject(OpenCrew);
+  protected readonly events = CrewEvents;
+  protected readonly state = this.store.selectSignal(crewFeature.selectCrewState);
+  protected revertOf(of: string): CrewChangeBody {
+    return { kind: 'revert', of };
   }
 }

@@ -1,18 +1,30 @@
 import { TestBed } from '@angular/core/testing';
 import type { ChangeBody, Envelope } from '@mule-tally/core';
-import { emptyHouse, personOfVersion1, recordOf, setting, withRow } from '@mule-tally/core';
+import {
+  CREW_CHANGES,
+  emptyHouse,
+  personOfVersion1,
+  recordOf,
+  rowsOf,
+  setting,
+  withRow,
+} from '@mule-tally/core';
 import { provideEffects } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { Store, provideState, provideStore } from '@ngrx/store';
 import { Subject } from 'rxjs';
 import { Api } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
+import { CREW_BOOK } from '../sync/outbox';
 import { LOOK } from '../sync/trigger';
 import { FakeServer } from '../testing/fake-server';
-import { Desk } from './desk';
-import { HouseEvents } from './house.actions';
-import { HouseEffects } from './house.effects';
-import { houseFeature } from './house.feature';
+import { CrewDesk, Desk } from './desk';
+import { Crew } from './crew';
+import { CrewEvents, HouseEvents } from './document.events';
+import { CrewEffects, HouseEffects } from './document.effects';
+import { crewFeature, houseFeature } from './document.feature';
+import { ExchangeEffects } from './exchange.effects';
+import { Session } from './session';
 import { OpenHouse } from './open-house';
 
 const STOREY = '40000000-0000-4000-8000-000000000002';
@@ -53,7 +65,8 @@ class Bench {
           { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } },
         ),
         provideState(houseFeature),
-        provideEffects(HouseEffects),
+        provideState(crewFeature),
+        provideEffects(HouseEffects, CrewEffects, ExchangeEffects),
         { provide: Api, useValue: this.server },
         { provide: LOOK, useValue: this.looks },
       ],
@@ -65,6 +78,7 @@ class Bench {
   }
 
   readonly state = () => this.store.selectSignal(houseFeature.selectHouseState)();
+  readonly crewState = () => this.store.selectSignal(crewFeature.selectCrewState)();
   readonly shown = () => {
     const view = this.house.view();
     return view && recordOf(view, 'storeys', STOREY)?.name;
@@ -76,8 +90,12 @@ class Bench {
   look(): void {
     this.looks.next();
   }
+  async openCrew(): Promise<void> {
+    this.store.dispatch(CrewEvents.opened({ documentId: CREW_BOOK }));
+    await until(() => this.crewState().phase, 'ready');
+  }
   async open(): Promise<void> {
-    this.store.dispatch(HouseEvents.houseOpened({ houseId: this.houseId }));
+    this.store.dispatch(HouseEvents.opened({ documentId: this.houseId }));
     await until(() => this.state().phase, 'ready');
   }
   dispatch(action: Action): void {
@@ -95,7 +113,7 @@ const theirs = (body: ChangeBody): Envelope => ({
 describe('The house that is open', () => {
   afterEach(async () => {
     const device = TestBed.inject(DeviceStore);
-    for (const houseId of await device.unsentHouses())
+    for (const houseId of await device.unsentDocuments())
       await device.dropFromOutbox((await device.outbox(houseId)).map(({ key }) => key));
   });
 
@@ -248,7 +266,7 @@ describe('The house that is open', () => {
     b.server.isAway = true;
     b.desk.make(rename('Mine'));
     await until(() => b.state().away, true);
-    b.dispatch(HouseEvents.houseClosed());
+    b.dispatch(HouseEvents.closed());
     expect(b.house.view()).toBeUndefined();
     await b.open();
     expect([b.shown(), b.house.view()!.head.name, b.state().away]).toEqual(['Mine', 'Theirs', true]);
@@ -256,11 +274,116 @@ describe('The house that is open', () => {
 
   it('says when there is no such house, or none that can be read', async () => {
     const b = new Bench();
-    b.dispatch(HouseEvents.houseOpened({ houseId: STOREY }));
+    b.dispatch(HouseEvents.opened({ documentId: STOREY }));
     await until(() => b.state().phase, 'missing');
-    spyOn(b.server, 'house').and.resolveTo({ file: { format: 'something else' }, seq: 1, text: '' });
-    b.dispatch(HouseEvents.houseOpened({ houseId: b.houseId }));
+    spyOn(b.server, 'document').and.resolveTo({ file: { format: 'something else' }, seq: 1, text: '' });
+    b.dispatch(HouseEvents.opened({ documentId: b.houseId }));
     await until(() => b.state().phase, 'unreadable');
     expect(b.state().message).toBeTruthy();
+  });
+});
+
+describe('The crew book', () => {
+  afterEach(async () => {
+    const device = TestBed.inject(DeviceStore);
+    for (const documentId of await device.unsentDocuments())
+      await device.dropFromOutbox((await device.outbox(documentId)).map(({ key }) => key));
+  });
+  const crewRests = (b: Bench) =>
+    until(() => [b.crewState().outbox.length, b.crewState().seq - b.server.crew.entries.length], [0, 0]);
+
+  it('goes out before the house, so that whoever has just entered themselves is known', async () => {
+    const b = new Bench();
+    await b.openCrew();
+    await b.open();
+    await crewRests(b);
+    const [crew, session] = [TestBed.inject(Crew), TestBed.inject(Session)];
+    b.server.isAway = true;
+    const [before, name] = [session.who(), `Mireille ${crypto.randomUUID()}`];
+    b.desk.make(rename('By the one before'));
+    expect(crew.add(name)).toBeUndefined();
+    expect([session.who().name, crew.nameOf(session.who().id)]).toEqual([name, name]);
+    b.desk.make(rename('By Mireille'));
+    await until(() => [b.state().away, b.crewState().away], [true, true]);
+    b.server.isAway = false;
+    b.look();
+    await b.rest();
+    await crewRests(b);
+    expect(b.server.asked.slice(0, 2)).toEqual([CREW_BOOK, b.houseId]);
+    expect(rowsOf(b.server.crew.now, 'people').map(({ record }) => record.name)).toEqual([name]);
+    expect(b.server.entries.map(({ actorId }) => actorId)).toEqual([before.id, session.who().id]);
+    // Entered under a name that somebody else has: the name that the book gives is theirs.
+    b.server.isAway = true;
+    const twice = `Ada ${crypto.randomUUID()}`;
+    crew.add(twice);
+    const mine = session.who().id;
+    const body = CREW_CHANGES.adding('people', { id: crypto.randomUUID(), name: twice });
+    b.server.crew.take({ change: { id: crypto.randomUUID(), version: 2, body }, actorId: mine });
+    b.server.isAway = false;
+    b.look();
+    await until(() => (TestBed.tick(), [session.who().id, session.who().name]), [mine, `${twice} (2)`]);
+    session.who.set(before);
+  });
+
+  it('is undone, refused and kept for the time without a server by itself', async () => {
+    const b = new Bench();
+    await b.openCrew();
+    const desk = TestBed.inject(CrewDesk);
+    const price = { id: crypto.randomUUID(), kind: 'hour', amount: 60 } as const;
+    const amount = () => recordOf(b.server.crew.now, 'prices', price.id)?.amount;
+    expect(desk.make(CREW_CHANGES.adding('prices', price))).toBeUndefined();
+    expect(desk.make(CREW_CHANGES.adding('prices', { ...price, id: crypto.randomUUID() }))!.code).toBe(
+      'crew.only-one',
+    );
+    expect(b.crewState().message).toContain('price');
+    desk.make(CREW_CHANGES.setting('prices', price.id, { amount: 70 }));
+    desk.undo();
+    await crewRests(b);
+    expect(amount()).toBe(60);
+    b.server.isAway = true;
+    desk.make(CREW_CHANGES.setting('prices', price.id, { amount: 80 }));
+    await until(() => b.crewState().away, true);
+    b.dispatch(CrewEvents.closed());
+    await b.openCrew();
+    await until(() => b.crewState().outbox.length, 1);
+    b.server.isAway = false;
+    b.look();
+    await until(amount, 80);
+    await crewRests(b);
+  });
+
+  it('is asked for again where it could not be read, once the server is there', async () => {
+    const b = new Bench();
+    const document = b.server.document.bind(b.server);
+    const reading = spyOn(b.server, 'document').and.callFake((id) =>
+      id === CREW_BOOK ? Promise.reject(new Error('cut')) : document(id),
+    );
+    b.dispatch(CrewEvents.opened({ documentId: CREW_BOOK }));
+    await until(() => b.crewState().phase, 'unreadable');
+    await b.open();
+    reading.and.callFake(document);
+    b.look();
+    await until(() => b.crewState().phase, 'ready');
+  });
+});
+
+describe('The journal', () => {
+  it('comes to the same in whatever order and however often its pages arrive', async () => {
+    const b = new Bench();
+    await b.open();
+    for (const name of ['One', 'Two', 'Three', 'Four']) b.server.take(theirs(rename(name)));
+    const { entries } = b.server;
+    // An older page after a newer one, and one that overlaps what is there.
+    expect(b.house.arrived(entries.slice(0, 2)).length).toBe(2);
+    expect(b.house.arrived(entries.slice(0, 1))).toEqual([]);
+    expect(b.house.arrived(entries.slice(1, 4)).map(({ seq }) => seq)).toEqual([3, 4]);
+    expect([b.shown(), b.house.head()!.seq]).toEqual(['Four', 4]);
+    // One that is ahead of what is there waits until what is between has come.
+    const gap = b.server.take(theirs(rename('Five')));
+    b.server.take(theirs(rename('Six')));
+    expect(b.house.arrived(b.server.entries.slice(5))).toEqual([]);
+    expect([gap.status, b.shown()]).toEqual(['applied', 'Four']);
+    b.house.arrived(b.server.entries.slice(4));
+    expect([b.shown(), b.house.head()!.seq]).toEqual(['Six', 6]);
   });
 });

@@ -1,16 +1,9 @@
 import { Injectable } from '@angular/core';
-import type { DuplicateHouse, Envelope, HouseFile, OnExisting, Person } from '@mule-tally/core';
-import {
-  BatchAnswer,
-  Crew,
-  HouseSummary,
-  JournalEntry,
-  LIMITS,
-  Person as PersonSchema,
-  ProblemDetails,
-} from '@mule-tally/core';
+import type { DuplicateHouse, EnvelopeOf, HouseFile, OnExisting } from '@mule-tally/core';
+import { BatchAnswer, CrewEntry, HouseSummary, JournalEntry, LIMITS, ProblemDetails } from '@mule-tally/core';
 import * as z from 'zod';
-import type { Transport } from './transport';
+import { CREW_BOOK } from './outbox';
+import type { Entry, JournalPage, Transport } from './transport';
 
 /** The server, or its database, cannot be reached: nothing is known about what was sent. */
 export class ServerAway extends Error {}
@@ -24,7 +17,17 @@ export class Refused extends Error {
 
 const Anything = z.unknown();
 const Imported = z.object({ id: z.string(), how: z.string() });
-const Page = z.object({ seq: z.int(), entries: z.array(JournalEntry), more: z.boolean() });
+
+/** Where a document is, and what the entries of its journal look like. */
+interface Address {
+  readonly path: string;
+  readonly entry: z.ZodType<Entry>;
+}
+const CREW: Address = { path: '/crew/book', entry: CrewEntry as z.ZodType<Entry> };
+const addressOf = (documentId: string): Address =>
+  documentId === CREW_BOOK
+    ? CREW
+    : { path: `/houses/${documentId}`, entry: JournalEntry as z.ZodType<Entry> };
 
 /** How long an answer may take, in milliseconds: a request that hangs is one that failed. */
 const PATIENCE = 20_000;
@@ -50,18 +53,9 @@ export class Api implements Transport {
     return this.ask('GET', `/houses?offset=${offset}&limit=${limit}`, z.array(HouseSummary));
   }
 
-  crew(): Promise<Crew> {
-    return this.ask('GET', '/crew', Crew);
-  }
-
-  /** Gives the person as the list has them: a name that is taken gets a number. */
-  addPerson(person: Person): Promise<Person> {
-    return this.ask('POST', '/crew/people', PersonSchema, person);
-  }
-
   /** The file is read by core at once, so its shape is not checked twice here. */
-  async house(id: string): Promise<{ file: unknown; seq: number; text: string }> {
-    const { json, text } = await this.fetched('GET', `/houses/${id}`, undefined, LONG_PATIENCE);
+  async document(id: string): Promise<{ file: unknown; seq: number; text: string }> {
+    const { json, text } = await this.fetched('GET', addressOf(id).path, undefined, LONG_PATIENCE);
     return { ...z.object({ file: z.unknown(), seq: z.int() }).parse(json), text };
   }
 
@@ -79,18 +73,21 @@ export class Api implements Transport {
     await this.ask('POST', `/houses/${houseId}/duplicate`, Anything, copy);
   }
 
-  change(houseId: string, changes: readonly Envelope[]): Promise<BatchAnswer> {
-    return this.ask('POST', `/houses/${houseId}/changes`, BatchAnswer, { changes });
+  change(documentId: string, changes: readonly EnvelopeOf[]): Promise<BatchAnswer> {
+    return this.ask('POST', `${addressOf(documentId).path}/changes`, BatchAnswer, { changes });
   }
 
   /** One entry of the journal by its change, for undoing what this device no longer remembers. */
-  entry(houseId: string, changeId: string): Promise<JournalEntry> {
-    return this.ask('GET', `/houses/${houseId}/journal/${changeId}`, JournalEntry);
+  entry(documentId: string, changeId: string): Promise<Entry> {
+    const { path, entry } = addressOf(documentId);
+    return this.ask('GET', `${path}/journal/${changeId}`, entry);
   }
 
-  journal(houseId: string, query: Record<string, number | string>): Promise<z.infer<typeof Page>> {
+  journal(documentId: string, query: Record<string, number | string>): Promise<JournalPage> {
     const text = new URLSearchParams(Object.entries(query).map(([name, value]) => [name, String(value)]));
-    return this.ask('GET', `/houses/${houseId}/journal?${text}`, Page);
+    const { path, entry } = addressOf(documentId);
+    const Page = z.object({ seq: z.int(), entries: z.array(entry), more: z.boolean() });
+    return this.ask('GET', `${path}/journal?${text}`, Page);
   }
 
   private async ask<S extends z.ZodType>(

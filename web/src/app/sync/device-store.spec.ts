@@ -3,6 +3,7 @@ import { Envelope, personOfVersion1 } from '@mule-tally/core';
 import { openDB } from 'idb';
 import { DeviceStore, openDevice } from './device-store';
 import { kept } from './draft-store';
+import { CREW_BOOK } from './outbox';
 
 const HOUSE = '20000000-0000-4000-8000-000000000001';
 const OTHER = '20000000-0000-4000-8000-000000000002';
@@ -20,7 +21,7 @@ describe('What the device keeps (IndexedDB)', () => {
     const device = new DeviceStore();
     for (const { key } of await device.outbox(HOUSE)) await device.dropFromOutbox([key]);
     for (let number = 1; number <= 12; number++)
-      await device.enqueue({ houseId: number % 4 ? HOUSE : OTHER, ...sent(number) });
+      await device.enqueue({ documentId: number % 4 ? HOUSE : OTHER, ...sent(number) });
     const again = new DeviceStore();
     const kept = await again.outbox(HOUSE);
     expect(kept.map(({ item }) => item.change.id)).toEqual(
@@ -65,8 +66,8 @@ describe('What the device keeps (IndexedDB)', () => {
     old.close();
     const device = await openDevice(name);
     const [first, second] = await device.getAll('outbox');
-    for (const { houseId: _house, refusal: _refusal, ...envelope } of [first!, second!])
-      expect(Envelope.safeParse(envelope).success).toBeTrue();
+    for (const { documentId, refusal: _refusal, ...envelope } of [first!, second!])
+      expect([documentId, Envelope.safeParse(envelope).success]).toEqual([HOUSE, true]);
     expect(first!.actorId).toBe(personOfVersion1('Mireille'));
     expect((first!.change.body as { fields: unknown }).fields).toEqual(
       jasmine.objectContaining({
@@ -96,37 +97,54 @@ describe('Houses that are kept for the time without a server', () => {
   it('come back as they were read, with what the journal brought since as far as it has no gap', async () => {
     const device = new DeviceStore();
     const keep = (seq: number) =>
-      device.keepHouse({ id: HOUSE, name: 'Lot 9', text: JSON.stringify({ file: { id: HOUSE }, seq }), seq });
+      device.keepDocument({
+        id: HOUSE,
+        name: 'Lot 9',
+        text: JSON.stringify({ file: { id: HOUSE }, seq }),
+        seq,
+      });
     await keep(4);
     await device.keepNews(HOUSE, [entry(5), entry(6)]);
     await device.keepNews(HOUSE, [entry(8)]);
-    const kept = await new DeviceStore().house(HOUSE);
+    const kept = await new DeviceStore().document(HOUSE);
     expect([kept!.file, kept!.seq, kept!.news.map(({ seq }) => seq)]).toEqual([{ id: HOUSE }, 4, [5, 6]]);
     // Read anew, what came before is no news.
     await keep(6);
-    expect((await device.house(HOUSE))!.news).toEqual([]);
+    expect((await device.document(HOUSE))!.news).toEqual([]);
     expect(await device.keptHouses()).toContain({ id: HOUSE, name: 'Lot 9' });
-    expect(await device.house(OTHER)).toBeUndefined();
+    expect(await device.document(OTHER)).toBeUndefined();
   });
 
-  it('of version 2 are read as they were kept', async () => {
-    const name = 'mule-tally-spec-version-2';
-    const old = await openDB(name, 2, {
-      upgrade(db) {
-        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
-        db.createObjectStore('houses', { keyPath: 'id' });
-        db.createObjectStore('undo');
-      },
+  for (const version of [2, 3])
+    it(`of version ${version} are read as they were kept, and so is what was unsent`, async () => {
+      const name = `mule-tally-spec-version-${version}`;
+      const old = await openDB(name, version, {
+        upgrade(db) {
+          db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
+          db.createObjectStore('houses', { keyPath: 'id' });
+          db.createObjectStore('undo');
+          if (version === 3) db.createObjectStore('news', { keyPath: ['houseId', 'seq'] });
+        },
+      });
+      await old.put('houses', { id: HOUSE, file: { id: HOUSE, name: 'Lot 9' }, seq: 4 });
+      await old.add('outbox', { houseId: HOUSE, ...sent(1) });
+      const news = { seq: 5, changeId: sent(5).change.id, diff };
+      if (version === 3) await old.add('news', { houseId: HOUSE, ...news });
+      old.close();
+      const device = await openDevice(name);
+      expect(await device.getAll('news')).toEqual(version === 3 ? [{ documentId: HOUSE, ...news }] : []);
+      expect((await device.get('documents', HOUSE))!.seq).toBe(4);
+      const unsent = await device.getAllFromIndex('outbox', 'document', HOUSE);
+      expect(unsent).toEqual([{ documentId: HOUSE, ...sent(1) }]);
+      device.close();
+      indexedDB.deleteDatabase(name);
     });
-    await old.put('houses', { id: HOUSE, file: { id: HOUSE, name: 'Lot 9' }, seq: 4 });
-    await old.add('outbox', { houseId: HOUSE, ...sent(1) });
-    old.close();
-    const device = await openDevice(name);
-    expect(await device.getAll('news')).toEqual([]);
-    expect((await device.get('houses', HOUSE))!.seq).toBe(4);
-    expect((await device.getAll('outbox')).map(({ change }) => change.id)).toEqual([sent(1).change.id]);
-    device.close();
-    indexedDB.deleteDatabase(name);
+
+  it('are told apart from the crew book, which is no house', async () => {
+    const device = new DeviceStore();
+    await device.keepDocument({ id: CREW_BOOK, name: 'This crew', text: '{"file":{}}', seq: 1 });
+    expect((await device.keptHouses()).map(({ id }) => id)).not.toContain(CREW_BOOK);
+    expect((await device.document(CREW_BOOK))!.seq).toBe(1);
   });
 });
 

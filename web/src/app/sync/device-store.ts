@@ -1,17 +1,19 @@
 import { upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
-import type { Envelope, HouseDiff, HouseFile, JournalEntry } from '@mule-tally/core';
-import type { DBSchema, IDBPDatabase, IDBPObjectStore, StoreNames } from 'idb';
+import type { Diff, Envelope, HouseFile } from '@mule-tally/core';
+import type { DBSchema, IDBPDatabase, IDBPTransaction, StoreNames } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
+import { CREW_BOOK } from './outbox';
+import type { Entry } from './transport';
 
 export interface UndoStacks {
   readonly undo: readonly string[];
   readonly redo: readonly string[];
 }
 
-/** A house as it was read: the text of the answer, JSON with `file`; version 2 kept the file itself. */
-interface KeptHouse {
+/** A document as it was read: the text of the answer, JSON with `file`; version 2 kept the file itself. */
+interface KeptDocument {
   readonly id: string;
   readonly name?: string;
   readonly text?: string;
@@ -21,47 +23,58 @@ interface KeptHouse {
 
 /** An entry of the journal of which only what it did is kept. */
 interface KeptEntry {
-  readonly houseId: string;
+  readonly documentId: string;
   readonly seq: number;
   readonly changeId: string;
-  readonly diff: HouseDiff;
+  readonly diff: Diff;
 }
 
 interface Schema extends DBSchema {
   /** Keys count up: the order in which things were entered on this device. */
-  outbox: { key: number; value: OutboxItem; indexes: { house: string } };
-  houses: { key: string; value: KeptHouse };
-  /** What the journal brought since a house was kept: by house and number. */
+  outbox: { key: number; value: OutboxItem; indexes: { document: string } };
+  documents: { key: string; value: KeptDocument };
+  /** What the journal brought since a document was kept: by document and number. */
   news: { key: [string, number]; value: KeptEntry };
   undo: { key: string; value: UndoStacks };
 }
 
-/**
- * Unsent changes of version 1, each in its envelope. Houses that are kept are brought over when they are read.
- */
-async function bringOver(
-  outbox: IDBPObjectStore<Schema, StoreNames<Schema>[], 'outbox', 'versionchange'>,
-): Promise<void> {
+type Upgrading = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
+
+/** What was kept when there were houses only: unsent changes (of version 1 each in its envelope), kept houses. */
+async function bringOver(db: IDBPDatabase<Schema>, transaction: Upgrading, from: number): Promise<void> {
+  const old = transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>;
+  const outbox = old.objectStore('outbox');
+  outbox.deleteIndex('house');
   for (let at = await outbox.openCursor(); at; at = await at.continue()) {
-    const { change, ...rest } = at.value;
-    await at.update({ ...rest, ...(upgradeEnvelope(change) as Envelope) });
+    const { change, houseId, ...rest } = at.value as { change: unknown; houseId: string };
+    const envelope = from === 1 ? (upgradeEnvelope(change) as Envelope) : { change };
+    await at.update({ ...rest, documentId: houseId, ...envelope });
   }
+  const documents = transaction.objectStore('documents');
+  for (const kept of (await old.objectStore('houses').getAll()) as KeptDocument[]) await documents.put(kept);
+  (db as unknown as IDBPDatabase).deleteObjectStore('houses');
 }
 
-/** All that is kept of the journal of a house. */
-const newsOf = (houseId: string): IDBKeyRange => IDBKeyRange.bound([houseId, 0], [houseId, Infinity]);
+/** All that is kept of the journal of a document. */
+const newsOf = (documentId: string): IDBKeyRange =>
+  IDBKeyRange.bound([documentId, 0], [documentId, Infinity]);
 
 /** The database of this device under a name, in the shape of this program. */
 export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
-  openDB<Schema>(name, 3, {
+  openDB<Schema>(name, 4, {
     async upgrade(db, from, _to, transaction) {
       if (from < 1) {
-        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('house', 'houseId');
-        db.createObjectStore('houses', { keyPath: 'id' });
+        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('document', 'documentId');
         db.createObjectStore('undo');
-      }
-      if (from < 3) db.createObjectStore('news', { keyPath: ['houseId', 'seq'] });
-      if (from === 1) await bringOver(transaction.objectStore('outbox'));
+      } else transaction.objectStore('outbox').createIndex('document', 'documentId');
+      db.createObjectStore('documents', { keyPath: 'id' });
+      const old = transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>;
+      const news =
+        from === 3 ? ((await old.objectStore('news').getAll()) as (KeptEntry & { houseId: string })[]) : [];
+      if (from === 3) db.deleteObjectStore('news');
+      const store = db.createObjectStore('news', { keyPath: ['documentId', 'seq'] });
+      for (const { houseId, ...entry } of news) await store.put({ ...entry, documentId: houseId });
+      if (from > 0) await bringOver(db, transaction, from);
     },
   });
 
@@ -69,7 +82,7 @@ export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
 const IN_MEMORY = 2 ** 40;
 
 /**
- * What this device keeps in IndexedDB: what has not been sent, the last known houses. Where the device keeps nothing (it is
+ * What this device keeps in IndexedDB: what has not been sent, the last known houses and crew book. Where the device keeps nothing (it is
  * full, or a private window), unsent changes stay in memory and go out from there; `isFailing` says so until one is kept again.
  */
 @Injectable({ providedIn: 'root' })
@@ -104,25 +117,25 @@ export class DeviceStore implements Outbox {
     else this.memory.set(this.nextInMemory++, item);
   }
 
-  async outbox(houseId: string): Promise<{ key: number; item: OutboxItem }[]> {
+  async outbox(documentId: string): Promise<{ key: number; item: OutboxItem }[]> {
     const found = await this.tried(async (db) => {
       const kept: { key: number; item: OutboxItem }[] = [];
       const { store } = db.transaction('outbox');
-      for (let at = await store.index('house').openCursor(houseId); at; at = await at.continue())
+      for (let at = await store.index('document').openCursor(documentId); at; at = await at.continue())
         kept.push({ key: at.primaryKey, item: at.value });
       return kept;
     }, []);
-    const own = [...this.memory].filter(([, item]) => item.houseId === houseId);
+    const own = [...this.memory].filter(([, item]) => item.documentId === documentId);
     return [...found, ...own.map(([key, item]) => ({ key, item }))].sort((a, b) => a.key - b.key);
   }
 
-  async unsentHouses(): Promise<string[]> {
+  async unsentDocuments(): Promise<string[]> {
     const found = await this.tried(
       async (db) => (await db.getAll('outbox')).filter(({ refusal }) => !refusal),
       [],
     );
     const own = [...this.memory.values()].filter(({ refusal }) => !refusal);
-    return [...new Set([...found, ...own].map(({ houseId }) => houseId))];
+    return [...new Set([...found, ...own].map(({ documentId }) => documentId))];
   }
 
   async setOutboxItem(key: number, item: OutboxItem): Promise<void> {
@@ -139,33 +152,37 @@ export class DeviceStore implements Outbox {
     }, undefined);
   }
 
-  /** Keeps a house as it was read; what was kept of it before goes. */
-  async keepHouse(house: { id: string; name: string; text: string; seq: number }): Promise<void> {
+  /** Keeps a document as it was read; what was kept of it before goes. */
+  async keepDocument(document: { id: string; name: string; text: string; seq: number }): Promise<void> {
     await this.tried(async (db) => {
-      const transaction = db.transaction(['houses', 'news'], 'readwrite');
+      const transaction = db.transaction(['documents', 'news'], 'readwrite');
       await Promise.all([
-        transaction.objectStore('houses').put(house),
-        transaction.objectStore('news').delete(newsOf(house.id)),
+        transaction.objectStore('documents').put(document),
+        transaction.objectStore('news').delete(newsOf(document.id)),
         transaction.done,
       ]);
     }, undefined);
   }
 
-  /** Keeps what the journal of a kept house has brought. */
-  async keepNews(houseId: string, entries: readonly JournalEntry[]): Promise<void> {
+  /** Keeps what the journal of a kept document has brought. */
+  async keepNews(documentId: string, entries: readonly Entry[]): Promise<void> {
     await this.tried(async (db) => {
       const transaction = db.transaction('news', 'readwrite');
       await Promise.all([
-        ...entries.map(({ seq, changeId, diff }) => transaction.store.put({ houseId, seq, changeId, diff })),
+        ...entries.map(({ seq, changeId, diff }) =>
+          transaction.store.put({ documentId, seq, changeId, diff }),
+        ),
         transaction.done,
       ]);
     }, undefined);
   }
 
-  /** The house as it was kept, and what the journal has brought since, as far as it goes on without a gap. */
-  async house(id: string): Promise<{ file: unknown; seq: number; news: readonly KeptEntry[] } | undefined> {
+  /** The document as it was kept, and what the journal has brought since, as far as it goes on without a gap. */
+  async document(
+    id: string,
+  ): Promise<{ file: unknown; seq: number; news: readonly KeptEntry[] } | undefined> {
     return this.tried(async (db) => {
-      const kept = await db.get('houses', id);
+      const kept = await db.get('documents', id);
       if (!kept) return undefined;
       const news: KeptEntry[] = [];
       for (const entry of await db.getAll('news', newsOf(id)))
@@ -176,15 +193,17 @@ export class DeviceStore implements Outbox {
   }
 
   async keptHouses(): Promise<{ id: string; name: string }[]> {
-    const houses = await this.tried((db) => db.getAll('houses'), []);
-    return houses.map(({ id, file, name }) => ({ id, name: name ?? file?.name ?? '' }));
+    const houses = await this.tried((db) => db.getAll('documents'), []);
+    return houses
+      .filter(({ id }) => id !== CREW_BOOK)
+      .map(({ id, file, name }) => ({ id, name: name ?? file?.name ?? '' }));
   }
 
-  async keepUndo(houseId: string, stacks: UndoStacks): Promise<void> {
-    await this.tried(async (db) => void (await db.put('undo', stacks, houseId)), undefined);
+  async keepUndo(documentId: string, stacks: UndoStacks): Promise<void> {
+    await this.tried(async (db) => void (await db.put('undo', stacks, documentId)), undefined);
   }
 
-  async undo(houseId: string): Promise<UndoStacks> {
-    return (await this.tried((db) => db.get('undo', houseId), undefined)) ?? { undo: [], redo: [] };
+  async undo(documentId: string): Promise<UndoStacks> {
+    return (await this.tried((db) => db.get('undo', documentId), undefined)) ?? { undo: [], redo: [] };
   }
 }

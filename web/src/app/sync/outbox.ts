@@ -1,13 +1,17 @@
-import type { Envelope } from '@mule-tally/core';
+import type { EnvelopeOf } from '@mule-tally/core';
+
+/** The crew book among the documents of a device; all others are houses, by their ids. */
+export const CREW_BOOK = 'crew';
 
 /** A change on its way to the server; `refusal` once the server has said no. */
-export interface OutboxItem extends Envelope {
-  readonly houseId: string;
+export interface OutboxItem<Body = unknown> extends EnvelopeOf<Body> {
+  /** The house that it is of, or the crew book. */
+  readonly documentId: string;
   readonly refusal?: { readonly code: string; readonly message: string };
 }
 
 /** The change as it travels. */
-export const envelopeOf = ({ change, actorId, deviceId, madeAt }: OutboxItem): Envelope => ({
+export const envelopeOf = ({ change, actorId, deviceId, madeAt }: OutboxItem): EnvelopeOf => ({
   change,
   actorId,
   ...(deviceId && { deviceId }),
@@ -16,9 +20,9 @@ export const envelopeOf = ({ change, actorId, deviceId, madeAt }: OutboxItem): E
 
 /** Where unsent changes are kept. */
 export interface Outbox {
-  /** Houses that have something unsent. */
-  unsentHouses(): Promise<string[]>;
-  outbox(houseId: string): Promise<{ key: number; item: OutboxItem }[]>;
+  /** Documents that have something unsent. */
+  unsentDocuments(): Promise<string[]>;
+  outbox(documentId: string): Promise<{ key: number; item: OutboxItem }[]>;
   setOutboxItem(key: number, item: OutboxItem): Promise<void>;
   dropFromOutbox(keys: readonly number[]): Promise<void>;
 }

@@ -53,7 +53,7 @@ describe('The sender', () => {
   });
   const enter = async (house: number, ...names: string[]): Promise<string[]> => {
     const changes = names.map(change);
-    for (const one of changes) await device.enqueue({ houseId: houseId(house), ...one });
+    for (const one of changes) await device.enqueue({ documentId: houseId(house), ...one });
     return changes.map(({ change: { id } }) => id);
   };
   const left = async (house: number) =>
@@ -69,7 +69,7 @@ describe('The sender', () => {
 
   it('keeps a refusal on its item and goes on with the rest', async () => {
     await enter(1, 'A', 'Bad', 'B');
-    const { done, refused } = await sender.sendHouse(houseId(1));
+    const { done, refused } = await sender.sendDocument(houseId(1));
     expect([done.length, refused.map(({ code }) => code)]).toEqual([2, ['change.stale-target']]);
     expect(await left(1)).toEqual(['change.stale-target']);
     // Nothing is sent of it again until a person decides.
@@ -86,7 +86,7 @@ describe('The sender', () => {
         if (changes.some(({ change: { body } }) => 'name' in body && body.name === 'Spoils'))
           throw refusal(status, code);
       };
-      const { refused } = await sender.sendHouse(houseId(1));
+      const { refused } = await sender.sendDocument(houseId(1));
       expect(refused).toEqual([{ id: ids[2]!, code, message: `No: ${code}.` }]);
       expect(server.taken).toEqual(ids.filter((_, at) => at !== 2));
       expect(await left(1)).toEqual([code]);
@@ -124,7 +124,7 @@ describe('The sender', () => {
     expect([device.isFailing(), await left(3)]).toEqual([true, []]);
     await enter(3, 'D');
     expect(device.isFailing()).toBeFalse();
-    expect(await new DeviceStore().unsentHouses()).toEqual([houseId(3)]);
+    expect(await new DeviceStore().unsentDocuments()).toEqual([houseId(3)]);
   });
 
   it('of two tabs sends each change once: one sends at a time, and the other finds nothing left', async () => {

@@ -2,7 +2,7 @@ import type { BatchAnswer } from '@mule-tally/core';
 import { LIMITS } from '@mule-tally/core';
 import { Refused } from './api';
 import type { Outbox, OutboxItem } from './outbox';
-import { envelopeOf } from './outbox';
+import { CREW_BOOK, envelopeOf } from './outbox';
 import type { Receiver } from './transport';
 
 export interface Sent {
@@ -32,7 +32,7 @@ function batchOf(unsent: readonly Kept[]): Kept[] {
 }
 
 /**
- * Sends what is in the outbox, house by house and in the order of entry. Each change is judged alone: one that the server
+ * Sends what is in the outbox, document by document and in the order of entry. Each change is judged alone: one that the server
  * refuses, or that spoils a whole request, keeps its refusal and stays for a person to decide; it never holds up the others.
  */
 export class Sender {
@@ -41,16 +41,20 @@ export class Sender {
     private readonly server: Receiver,
   ) {}
 
-  /** The open house first. Fails only where the server is away; what was answered until then is settled. */
+  /**
+   * The crew book first, so that whoever has changed something is on the list before it; then the open house. Fails only where
+   * the server is away; what was answered until then is settled.
+   */
   async sendAll(first?: string): Promise<ReadonlyMap<string, Sent>> {
     const sent = new Map<string, Sent>();
-    const houses = await this.store.unsentHouses();
-    for (const houseId of new Set([...houses.filter((id) => id === first), ...houses]))
-      sent.set(houseId, await this.sendHouse(houseId));
+    const unsent = await this.store.unsentDocuments();
+    const early = [CREW_BOOK, first].filter((id) => id !== undefined && unsent.includes(id)) as string[];
+    for (const documentId of new Set([...early, ...unsent]))
+      sent.set(documentId, await this.sendDocument(documentId));
     return sent;
   }
 
-  async sendHouse(houseId: string): Promise<Sent> {
+  async sendDocument(documentId: string): Promise<Sent> {
     const done: string[] = [];
     const overwrote: string[] = [];
     const refused: { id: string; code: string; message: string }[] = [];
@@ -62,13 +66,13 @@ export class Sender {
     let alone = 0;
     for (;;) {
       // Read again after each batch: what was entered meanwhile goes out too.
-      const unsent = (await this.store.outbox(houseId)).filter(({ item }) => !item.refusal);
+      const unsent = (await this.store.outbox(documentId)).filter(({ item }) => !item.refusal);
       const batch = alone > 0 ? unsent.slice(0, 1) : batchOf(unsent);
       if (batch.length === 0) return { done, refused, overwrote };
       let answers: BatchAnswer['answers'];
       try {
         ({ answers } = await this.server.change(
-          houseId,
+          documentId,
           batch.map(({ item }) => envelopeOf(item)),
         ));
       } catch (error) {

@@ -1,23 +1,26 @@
-import type { BatchAnswer, Envelope, JournalEntry } from '@mule-tally/core';
+import type { BatchAnswer, Diff, EnvelopeOf, JournalEntry } from '@mule-tally/core';
+
+/** An entry of the journal of a document of any kind. */
+export type Entry = JournalEntry<Diff>;
 
 /** Takes batches of changes. A change that is sent again is taken once. Throws `Refused` for a whole request, or `ServerAway`. */
 export interface Receiver {
-  change(houseId: string, changes: readonly Envelope[]): Promise<BatchAnswer>;
+  change(documentId: string, changes: readonly EnvelopeOf[]): Promise<BatchAnswer>;
 }
 
 /** A page of a journal: all entries of it, or those before a number; without the changes where only diffs are asked for. */
 export interface JournalPage {
   readonly seq: number;
-  readonly entries: readonly JournalEntry[];
+  readonly entries: readonly Entry[];
   readonly more: boolean;
 }
 
-/** What the houses of this device need of the server. Sign-in and another protocol take the place of this alone. */
+/** What the documents of this device need of the server. Sign-in and another protocol take the place of this alone. */
 export interface Transport extends Receiver {
   /** Which database the last answer was of; empty before the first that said so. */
   readonly epoch: string;
-  /** The house and the number of the journal at which it stands; `text` is the answer as it came, JSON with `file` and `seq`. */
-  house(id: string): Promise<{ file: unknown; seq: number; text: string }>;
-  journal(houseId: string, query: Record<string, number | string>): Promise<JournalPage>;
-  entry(houseId: string, changeId: string): Promise<JournalEntry>;
+  /** The document and the number of the journal at which it stands; `text` is the answer as it came, JSON with `file` and `seq`. */
+  document(id: string): Promise<{ file: unknown; seq: number; text: string }>;
+  journal(documentId: string, query: Record<string, number | string>): Promise<JournalPage>;
+  entry(documentId: string, changeId: string): Promise<Entry>;
 }

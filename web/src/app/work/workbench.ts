@@ -126,7 +126,7 @@ export class Workbench {
       hand.send({ kind: 'diff', version: ++this.version, diff });
     } else {
       const text = this.open.textOfHead();
-      this.sent = (text && this.open.head()?.house) || house;
+      this.sent = (text && this.open.head()?.document) || house;
       hand.send({
         kind: 'open',
         version: ++this.version,

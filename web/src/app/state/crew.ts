@@ -1,0 +1,66 @@
+import { Injectable, computed, effect, inject } from '@angular/core';
+import type { Member, RefusalIn } from '@mule-tally/core';
+import { CREW_CHANGES, rowsOf } from '@mule-tally/core';
+import { CrewDesk } from './desk';
+import { OpenCrew } from './open-crew';
+import { Session, forgetUnsentPeople, unsentPeople } from './session';
+
+/** The people of the crew, as the crew book has them. */
+@Injectable({ providedIn: 'root' })
+export class Crew {
+  private readonly session = inject(Session);
+  private readonly desk = inject(CrewDesk);
+  private readonly book = inject(OpenCrew).view;
+
+  /** Everybody, those who have left too. */
+  readonly everybody = computed((): readonly Member[] => {
+    const book = this.book();
+    return book ? rowsOf(book, 'people').map(({ record }) => record) : [];
+  });
+  /** Those who can be picked: whoever is with the crew, and whoever works on this device. */
+  readonly people = computed((): readonly Member[] => {
+    const who = this.session.who();
+    const here = this.everybody().filter(({ id, left }) => !left || id === who.id);
+    return here.some(({ id }) => id === who.id) ? here : [...here, who];
+  });
+  private readonly names = computed(
+    () => new Map([...this.people(), ...this.everybody()].map(({ id, name }) => [id, name])),
+  );
+
+  constructor() {
+    // Whoever works here goes by the name that the book has for them.
+    effect(() => {
+      const { id, name } = this.session.who();
+      const known = this.names().get(id);
+      if (known !== undefined && known !== name) this.session.who.set({ id, name: known });
+    });
+    effect(() => {
+      if (!this.book()) return;
+      for (const person of unsentPeople())
+        this.desk.make(CREW_CHANGES.adding('people', person), 'do', person.id);
+      forgetUnsentPeople();
+    });
+  }
+
+  /** The name of a person of the crew; of one who is on no list here, that. */
+  nameOf(personId: string): string {
+    return this.names().get(personId) ?? 'somebody not on the list';
+  }
+
+  /** Works as this person from now on. */
+  be(personId: string): void {
+    const person = this.people().find(({ id }) => id === personId);
+    if (person) this.session.who.set({ id: person.id, name: person.name });
+  }
+
+  /** Somebody new, who enters themselves, or the one of this name who is there; works as them from now on. */
+  add(name: string): RefusalIn | undefined {
+    const known = this.people().find((person) => person.name === name);
+    const person = known ?? { id: crypto.randomUUID(), name };
+    const refusal = known
+      ? undefined
+      : this.desk.make(CREW_CHANGES.adding('people', person), 'do', person.id);
+    if (!refusal) this.session.who.set({ id: person.id, name: person.name });
+    return refusal;
+  }
+}

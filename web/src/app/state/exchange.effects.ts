@@ -1,0 +1,94 @@
+import { Injectable, inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import type { Action } from '@ngrx/store';
+import { Store } from '@ngrx/store';
+import { exhaustMap, filter, from, merge, mergeMap } from 'rxjs';
+import { Api } from '../sync/api';
+import { DeviceStore } from '../sync/device-store';
+import type { OpenAt } from '../sync/exchange';
+import { Exchange } from '../sync/exchange';
+import { CREW_BOOK } from '../sync/outbox';
+import type { Sent } from '../sync/sender';
+import { LOOK } from '../sync/trigger';
+import { CrewEffects, HouseEffects } from './document.effects';
+import { CrewEvents, HouseEvents } from './document.events';
+import { crewFeature, houseFeature } from './document.feature';
+
+const NOTHING_SENT: Sent = { done: [], refused: [], overwrote: [] };
+
+/** Sends what was entered and fetches what others did, of the crew book and of the house that is open. */
+@Injectable()
+export class ExchangeEffects {
+  private readonly actions = inject(Actions);
+  private readonly store = inject(Store);
+  private readonly exchanges = new Exchange(inject(DeviceStore), inject(Api));
+  private readonly look$ = inject(LOOK);
+  /** The crew first: who made a change is known before it is shown. */
+  private readonly documents = [
+    {
+      events: CrewEvents,
+      state: this.store.selectSignal(crewFeature.selectCrewState),
+      effects: inject(CrewEffects),
+    },
+    {
+      events: HouseEvents,
+      state: this.store.selectSignal(houseFeature.selectHouseState),
+      effects: inject(HouseEffects),
+    },
+  ];
+
+  readonly exchange = createEffect(() =>
+    merge(
+      this.actions.pipe(
+        ofType(HouseEvents.changeKept, HouseEvents.read, CrewEvents.changeKept, CrewEvents.read),
+      ),
+      this.look$,
+    ).pipe(
+      filter(
+        () =>
+          this.documents.every(({ state }) => state().phase !== 'loading') &&
+          document.visibilityState === 'visible',
+      ),
+      exhaustMap(() => from(this.exchanged()).pipe(mergeMap((events) => events))),
+    ),
+  );
+
+  private async exchanged(): Promise<Action[]> {
+    const open = this.documents.flatMap((one) => {
+      const { documentId, phase } = one.state();
+      return documentId && phase === 'ready' ? [{ ...one, documentId }] : [];
+    });
+    const ended = await this.exchanges.run(
+      open.map(({ documentId, state, effects }): OpenAt => ({
+        documentId,
+        now: state,
+        take: (entries) => effects.take(documentId, entries),
+      })),
+    );
+    switch (ended.kind) {
+      case 'done':
+        return [
+          ...open.flatMap(({ events, documentId }) => [
+            events.serverBack(),
+            events.changesAnswered({ documentId, ...(ended.sent.get(documentId) ?? NOTHING_SENT) }),
+          ]),
+          ...this.crewMissed(),
+        ];
+      case 'other-database':
+        // All anew, with what is unsent on top.
+        return open.map(({ events, documentId }) => events.opened({ documentId }));
+      case 'away':
+        return open.map(({ events }) => events.serverAway());
+      case 'failed':
+        return [];
+    }
+  }
+
+  /** The crew book could not be read at first, and the server is there now. */
+  private crewMissed(): Action[] {
+    const { phase } = this.documents[0]!.state();
+    return phase === 'unreadable' || phase === 'missing'
+      ? [CrewEvents.opened({ documentId: CREW_BOOK })]
+      : [];
+  }
+}
