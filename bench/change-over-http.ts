@@ -6,7 +6,8 @@
 import { sent } from './sent.js';
 import { randomUUID } from 'node:crypto';
 import pg from 'pg';
-import { writeDiff } from '../server/src/houses/rows.js';
+import { writeDiff } from '../server/src/documents/rows.js';
+import { HOUSE_SHELF } from '../server/src/houses/house-shelf.js';
 import { connect } from '../server/src/storage/orm.js';
 import { inTransaction } from '../server/src/storage/sql.js';
 import { startServer } from '../scripts/lib/server.mjs';
@@ -116,7 +117,9 @@ try {
     id: randomUUID(),
     added: { at: 1e7 + at, record: { id: '', roomId, tag: `X${at}`, catalogueId } },
   })).map((row) => ({ ...row, added: { ...row.added, record: { ...row.added.record, id: row.id } } }));
-  await inTransaction(orm, (sql) => writeDiff(sql, key, { head: {}, rows: records }, 1));
+  await inTransaction(orm, (sql) =>
+    writeDiff(sql, HOUSE_SHELF, [key.crewId, key.houseId], { head: {}, rows: records }, 1),
+  );
   const gone = {
     head: {},
     rows: records.map(({ table, id, added }) => ({ table, id, removed: added })),
@@ -124,7 +127,7 @@ try {
   const text = JSON.stringify(gone);
   const removing = performance.now();
   await inTransaction(orm, async (sql) => {
-    await writeDiff(sql, key, gone, 2);
+    await writeDiff(sql, HOUSE_SHELF, [key.crewId, key.houseId], gone, 2);
     await sql.all(
       `insert into journal (crew_id, house_id, seq, change_id, version, "at", change, diff, change_bytes, diff_bytes)
        values (?, ?, ?, ?, 2, now(), '{}'::jsonb, ?::jsonb, 2, ?)`,

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { CHANGE_VERSION } from '../core/src/changes/change.js';
+import { CHANGE_VERSION } from '../core/src/documents/envelope.js';
 import { personOfVersion1 } from '../core/src/house/upgrade/version-1.js';
 
 /** A change as a device sends it. Lead and Hand are on the list of a new crew. */

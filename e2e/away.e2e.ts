@@ -14,7 +14,7 @@ test('what is entered while the server is away survives a reload and goes out in
         new Promise<boolean>((resolve) => {
           const opening = indexedDB.open('mule-tally');
           opening.onsuccess = () => {
-            const asked = opening.result.transaction('houses').objectStore('houses').get(id);
+            const asked = opening.result.transaction('documents').objectStore('documents').get(id);
             asked.onsuccess = () => {
               opening.result.close();
               resolve(asked.result !== undefined);

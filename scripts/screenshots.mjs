@@ -16,6 +16,41 @@ const only = process.argv[3];
 const WIDE = { width: 1280, height: 800 };
 const PHONE = { width: 390, height: 844 };
 
+/** A crew book for the pictures: what a crew would have entered. @param {string} base */
+async function enterCrew(base) {
+  const { file } = await (await fetch(`${base}/api/crew/book`)).json();
+  const reel = (/** @type {string} */ name, /** @type {string} */ cable, /** @type {number} */ feet) => ({
+    kind: 'reel.add',
+    record: { id: crypto.randomUUID(), name, kind: 'reel', cable, lengthIn: feet * 12 },
+  });
+  const price = (/** @type {string} */ item, /** @type {number} */ amount) => ({
+    kind: 'price.add',
+    record: { id: crypto.randomUUID(), kind: 'cable', item, amount },
+  });
+  const named = (/** @type {string} */ connector, /** @type {string} */ name) => ({
+    kind: 'connectorName.add',
+    record: { id: crypto.randomUUID(), connector, name },
+  });
+  const bodies = [
+    ...[reel('Reel 3', '14/2', 182), reel('Reel 4', '14/2', 250), reel('Reel 5', '12/2', 96)],
+    ...[reel('Reel 6', '14/3', 211.5), price('14/2', 0.38), price('12/2', 0.55)],
+    named('twist-small', 'Small cone'),
+    {
+      kind: 'habit.add',
+      record: { id: crypto.randomUUID(), key: 'free.length', override: { value: 8 } },
+    },
+  ];
+  const changes = bodies.map((body) => ({
+    change: { id: crypto.randomUUID(), version: 2, body },
+    actorId: file.people[0].id,
+  }));
+  await fetch(`${base}/api/crew/book/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ changes }),
+  });
+}
+
 await main(async () => {
   await ensureChromium();
   await buildAll();
@@ -34,6 +69,7 @@ await main(async () => {
     const box = (/** @type {string} */ tag) => file.boxes.find((/** @type {any} */ b) => b.tag === tag).id;
     const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) =>
       `/house/${id}/${stage}?${new URLSearchParams(query)}`;
+    await enterCrew(base);
     const living = { room: room('Living room') };
     /** @param {import('@playwright/test').Page} page */
     const meaning = async (page) => {
@@ -66,6 +102,7 @@ await main(async () => {
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
       ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],
       ['check', at('check', living), WIDE],
+      ['crew-stock', '/crew?part=stock', WIDE],
       ['rulebook', at('gang-box', { ...living, tab: 'rulebook' }), WIDE],
       ['journal', at('gang-box', { ...living, tab: 'journal' }), WIDE],
       ['phone-pull', at('pull', living), PHONE],

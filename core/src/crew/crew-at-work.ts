@@ -20,6 +20,12 @@ export const habitsFor = (crew: CrewBook, base: string): Readonly<Record<string,
 export const connectorNamesOf = (crew: CrewBook): ReadonlyMap<string, string> =>
   new Map(rowsOf(crew, 'connectorNames').map(({ record }) => [record.connector, record.name]));
 
+/** What a length of cable in inches costs this crew, in its own currency; undefined where it has no price for it. */
+export function costOfCable(crew: CrewBook, cable: string, inches: number): number | undefined {
+  const price = rowsOf(crew, 'prices').find(({ record }) => record.kind === 'cable' && record.item === cable);
+  return price && (inches / 12) * price.record.amount;
+}
+
 /** A tag that no box of the house has yet: the wanted one, else with the next number behind it. */
 function freeTag(taken: ReadonlySet<string>, wanted: string): string {
   for (let number = 1; ; number++) {

@@ -31,18 +31,16 @@ const bodies: fc.Arbitrary<CrewChangeBody> = fc.oneof(
   fc.record({ id: ids, name: names }).map((person) => adding('people', person)),
   fc.tuple(ids, names, fc.boolean()).map(([id, name, left]) => setting('people', id, { name, left })),
   ids.map((id) => removing('people', id)),
-  fc
-    .tuple(ids, names, fc.option(ids, { nil: undefined }))
-    .map(([id, name, parentId]) =>
-      adding('stock', {
-        id,
-        name,
-        kind: 'reel',
-        cable: '14/2',
-        lengthIn: 3000,
-        ...(parentId && { parentId }),
-      }),
-    ),
+  fc.tuple(ids, names, fc.option(ids, { nil: undefined })).map(([id, name, parentId]) =>
+    adding('stock', {
+      id,
+      name,
+      kind: 'reel',
+      cable: '14/2',
+      lengthIn: 3000,
+      ...(parentId && { parentId }),
+    }),
+  ),
   fc.tuple(ids, fc.nat(3000)).map(([id, lengthIn]) => setting('stock', id, { lengthIn })),
   ids.map((id) => removing('stock', id)),
   fc

@@ -65,8 +65,15 @@ const PRACTICE = {
   sheet: 'common practice; the device’s own sheet decides',
 } as const;
 
-/** How a house speaks. The language is the person's; trade words and units are the house's. */
-export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rules())): Say {
+/**
+ * How a house speaks. The language is the person's; trade words and units are the house's. `connectors` are what the crew calls
+ * them, by their ids.
+ */
+export function sayingOf(
+  reader: HouseReader,
+  units: Units = unitsIn(reader.rules()),
+  connectors: ReadonlyMap<string, string> = new Map(),
+): Say {
   const { jurisdiction } = reader.rules();
   const term = (word: Term): string => jurisdiction.glossary[word];
   const ruleOf = (key: string): Rule | undefined => jurisdiction.rules.find((one) => one.key === key);
@@ -109,7 +116,7 @@ export function sayingOf(reader: HouseReader, units: Units = unitsIn(reader.rule
     signals: (signals) => signals.map((signal) => signalText(reader, signal, term)).join(', '),
     conductor: ({ runId, key }) => `${key} of ${run(runId)}`,
     jointTitle: (title) => jointTitle(reader, term, title),
-    connector: (id) => connectorOf(id)?.name ?? id,
+    connector: (id) => connectors.get(id) ?? connectorOf(id)?.name ?? id,
     members: (boxId = '', ends, landings) =>
       [
         ...ends.map(({ runId, key }) => {

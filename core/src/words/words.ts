@@ -34,9 +34,15 @@ type AnyWords = (say: Say, told: unknown) => string;
  */
 export function wordsOf(
   reader: HouseReader,
-  how: { readonly language?: Language; readonly units?: UnitSystem } = {},
+  how: {
+    readonly language?: Language;
+    readonly units?: UnitSystem;
+    /** What the crew calls connectors, by their ids. */
+    readonly connectors?: ReadonlyMap<string, string>;
+  } = {},
 ): Words {
-  const say = sayingOf(reader, how.units ? unitsOf(how.units) : unitsIn(reader.rules()));
+  const units = how.units ? unitsOf(how.units) : unitsIn(reader.rules());
+  const say = sayingOf(reader, units, how.connectors);
   return {
     say,
     finding: (finding) => {

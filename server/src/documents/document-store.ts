@@ -19,7 +19,7 @@ import type { Sql } from '../storage/sql.js';
 import { inTransaction, plainSql } from '../storage/sql.js';
 import type { JournalQuery, Writer } from './journal.js';
 import { Journal } from './journal.js';
-import { KeptDocuments } from './kept.js';
+import type { KeptDocuments } from './kept.js';
 import { Queues } from './queues.js';
 import { isOf, readRows, writeDiff } from './rows.js';
 import type { Key, Shelf } from './shelf.js';

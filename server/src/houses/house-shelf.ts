@@ -1,5 +1,5 @@
-import type { ChangeBody, HouseDiff, HouseHead as Head } from '@mule-tally/core';
-import { HOUSE, HouseHead, TABLES, applyChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
+import type { ChangeBody, HouseDiff, HouseHead as Head , TABLES} from '@mule-tally/core';
+import { HOUSE, HouseHead, applyChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
 import type { Shelf } from '../documents/shelf.js';
 import { COLUMNS } from '../storage/entities.js';
 

@@ -8,11 +8,11 @@ import type {
   HouseHead,
   HouseSummary,
   ReadChange,
-} from '@mule-tally/core';
+
+  TABLES} from '@mule-tally/core';
 import {
   CHANGE_VERSION,
   LIMITS,
-  TABLES,
   copyHouseFile,
   emptyHouse,
   houseOf,

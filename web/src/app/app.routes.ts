@@ -8,6 +8,11 @@ export const routes: Routes = [
     loadComponent: () => import('./yard/new-house').then((m) => m.NewHousePage),
   },
   {
+    path: 'crew',
+    title: 'Crew book · Mule Tally',
+    loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),
+  },
+  {
     path: 'house/:houseId',
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
     children: [

@@ -24,6 +24,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
 import { BoxEditor } from './box-editor';
+import { RoomKits } from './room-kits';
 
 /** What a new box most often is: a model and the devices that fill it. */
 const PRESETS = [
@@ -74,7 +75,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [Value, BoxEditor, FillGauge],
+  imports: [Value, BoxEditor, FillGauge, RoomKits],
   template: `
     <form class="panel-form fields" (submit)="$event.preventDefault(); add()">
       <label
@@ -101,6 +102,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
       /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>
+    <mt-room-kits [roomId]="roomId()" />
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
     }

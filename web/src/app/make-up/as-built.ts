@@ -3,7 +3,6 @@ import type { Box, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
   boxTerminals,
   conductorsOf,
-  connectorOf,
   deviceType,
   devicesIn,
   farName,
@@ -139,7 +138,7 @@ export class AsBuilt {
           )
         : '',
       marked: joint.ends.some((end) => end.marked),
-      connector: connectorOf(joint.connector)?.name ?? joint.connector,
+      connector: joint.connector && this.derived.words()?.say.connector(joint.connector),
     }));
   });
   private readonly taken = computed(() => {

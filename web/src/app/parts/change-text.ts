@@ -14,9 +14,11 @@ const WORDS: Partial<Record<TableName | CrewList, string>> = {
 function ofRecord(body: object, table: TableName | CrewList, noun: string): string {
   const what = WORDS[table] ?? noun;
   if ('record' in body) {
-    const record = body.record as { tag?: string; name?: string };
+    const record = body.record as Partial<Record<'tag' | 'name' | 'item' | 'key' | 'kind', string>>;
     const done = table === 'pulls' ? 'Logged' : 'Added';
-    return `${done} ${what} ${record.tag ?? record.name ?? ''}`.trim();
+    const own =
+      table === 'prices' ? `of ${record.item ?? record.kind ?? ''}` : record.key && `for ${record.key}`;
+    return `${done} ${what} ${record.tag ?? own ?? record.name ?? ''}`.trim();
   }
   const an = what === WORDS.people ? what : `a ${what}`;
   return 'fields' in body

@@ -10,14 +10,35 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
-import type { CableId, Pull, UnitSystem } from '@mule-tally/core';
-import { adding, pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import type {
+  CableId,
+  ChangeBody,
+  Pull,
+  RecordIn,
+  SingleChangeBody,
+  TABLES,
+  UnitSystem,
+} from '@mule-tally/core';
+import {
+  adding,
+  pulledLengthIn,
+  rowsOf,
+  readLength,
+  removing,
+  setting,
+  standingPull,
+} from '@mule-tally/core';
+import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
+import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
+
+type Reel = RecordIn<typeof TABLES, 'reels'>;
 
 /** A mark on the sheath, in feet. */
 const mark = z
@@ -33,6 +54,7 @@ const pullEntry = (system: UnitSystem) =>
   z
     .object({
       cable: z.string(),
+      reel: z.string(),
       start: mark,
       end: mark,
       length: z
@@ -64,7 +86,7 @@ const pullEntry = (system: UnitSystem) =>
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
           }
-          , by {{ crew.nameOf(pull.by) }}.
+          , by {{ crew.nameOf(pull.by) }}{{ reelOf(pull) }}.
         </p>
         <div class="actions">
           <button type="button" class="btn btn-danger-line" (click)="scrap(pull)">Scrap this pull</button>
@@ -79,6 +101,17 @@ const pullEntry = (system: UnitSystem) =>
               <select class="form-select" formControlName="cable">
                 @for (id of cables(); track id) {
                   <option [value]="id">{{ id }}</option>
+                }
+              </select></label
+            >
+          }
+          @if (reels().length) {
+            <label
+              ><span class="name">Off</span>
+              <select class="form-select" formControlName="reel">
+                <option value="">not said</option>
+                @for (reel of reels(); track reel.id) {
+                  <option [value]="reel.id">{{ reel.name }} ({{ units().long(reel.lengthIn) }})</option>
                 }
               </select></label
             >
@@ -131,6 +164,7 @@ export class PullForm {
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   protected readonly crew = inject(Crew);
+  private readonly crewBook = inject(OpenCrew).view;
   private readonly session = inject(Session);
   readonly runId = input.required<string>();
   readonly cable = input<CableId | undefined>();
@@ -142,6 +176,7 @@ export class PullForm {
     formOf(
       {
         cable: this.cable() ?? this.cables()[0] ?? '',
+        reel: '',
         start: '',
         end: '',
         length: '',
@@ -150,6 +185,16 @@ export class PullForm {
       this.entry(),
     ),
   );
+  private readonly typed = toSignal(
+    toObservable(this.form).pipe(switchMap((form) => form.valueChanges.pipe(startWith(form.value)))),
+  );
+  /** Reels of the crew with this cable; those that the house has taken from are told as it knows them. */
+  protected readonly reels = computed(() => {
+    const crew = this.crewBook();
+    const cable = this.typed()?.cable;
+    if (!crew || this.isRaceway()) return [];
+    return rowsOf(crew, 'stock').flatMap(({ record }) => (record.cable === cable ? [record] : []));
+  });
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly isRaceway = computed(
     () => this.derived.reader()?.get('runs', this.runId())?.kind === 'raceway',
@@ -160,6 +205,12 @@ export class PullForm {
     return pull?.state === 'in' ? pull : undefined;
   });
 
+  /** ", off Reel 4" */
+  protected reelOf({ reelId }: Pull): string {
+    const reel = reelId && this.derived.reader()?.get('reels', reelId);
+    return reel ? `, off ${reel.name}` : '';
+  }
+
   protected length(pull: Pull): string | undefined {
     const inches = pulledLengthIn(pull);
     return inches === undefined ? undefined : this.derived.units().long(inches);
@@ -168,22 +219,29 @@ export class PullForm {
   protected log(state: 'in' | 'part' = 'in'): void {
     const read = this.entry().safeParse(this.form().getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form()));
-    const { cable, start: startMark, end: endMark, length: lengthIn, by } = read.data;
-    const refusal = this.desk.make(
-      adding('pulls', {
-        id: crypto.randomUUID(),
-        runId: this.runId(),
-        ...(!this.isRaceway() && { cable }),
-        ...(startMark !== undefined && { startMark }),
-        ...(endMark !== undefined && { endMark }),
-        ...(lengthIn !== undefined && { lengthIn }),
-        at: new Date().toISOString(),
-        by,
-        state,
-      }),
-    );
+    const { cable, reel, start: startMark, end: endMark, length: lengthIn, by } = read.data;
+    const taken = this.reels().find(({ id }) => id === reel);
+    const pull = adding('pulls', {
+      id: crypto.randomUUID(),
+      runId: this.runId(),
+      ...(!this.isRaceway() && { cable }),
+      ...(taken && { reelId: taken.id }),
+      ...(startMark !== undefined && { startMark }),
+      ...(endMark !== undefined && { endMark }),
+      ...(lengthIn !== undefined && { lengthIn }),
+      at: new Date().toISOString(),
+      by,
+      state,
+    });
+    const refusal = this.desk.make(taken ? this.withReel(taken, pull) : pull);
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();
+  }
+
+  /** The house keeps what it needs to know of a reel that it was pulled from; a parent of it stays in the crew book. */
+  private withReel({ parentId: _, ...reel }: Reel, pull: SingleChangeBody): ChangeBody {
+    const isKnown = this.derived.reader()?.get('reels', reel.id);
+    return isKnown ? pull : { kind: 'group', title: 'Logged a pull', changes: [adding('reels', reel), pull] };
   }
 
   protected scrap(pull: Pull): void {

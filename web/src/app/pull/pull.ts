@@ -8,13 +8,14 @@ import {
   signal,
 } from '@angular/core';
 import { Router } from '@angular/router';
-import type { ListedRun, Run } from '@mule-tally/core';
-import { boxFacts, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
+import type { CableTotal, ListedRun, Run } from '@mule-tally/core';
+import { boxFacts, costOfCable, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
 import { soon } from '../parts/soon';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
+import { OpenCrew } from '../state/open-crew';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
 import { RunForm, runDraftName } from './run-form';
@@ -52,6 +53,20 @@ export class PullSheet {
     computation: (name, previous) => (previous?.source === name ? previous.value : hasDraft(name)),
   });
   protected readonly units = this.derived.units;
+
+  private readonly crew = inject(OpenCrew).view;
+  private costIn({ cable, pulledIn }: CableTotal): number | undefined {
+    const crew = this.crew();
+    return crew && costOfCable(crew, cable, pulledIn);
+  }
+  /** The crew has a price for some of the cable that is shown. */
+  protected readonly isPriced = computed(() =>
+    (this.list()?.totals ?? []).some((total) => this.costIn(total) !== undefined),
+  );
+  /** What the measured part of what was pulled costs; "?" where the crew has no price for it. */
+  protected cost(total: CableTotal): string {
+    return this.costIn(total)?.toFixed(2) ?? '?';
+  }
 
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
   protected readonly title = computed(() => {

@@ -1,6 +1,14 @@
 import { Injectable, computed, inject } from '@angular/core';
 import type { HouseReader, Jurisdiction, Units, Words } from '@mule-tally/core';
-import { Derivations, USUAL_EDITION, jurisdictionOf, unitsOf, wordsOf } from '@mule-tally/core';
+import {
+  Derivations,
+  USUAL_EDITION,
+  connectorNamesOf,
+  jurisdictionOf,
+  unitsOf,
+  wordsOf,
+} from '@mule-tally/core';
+import { OpenCrew } from './open-crew';
 import { OpenHouse } from './open-house';
 
 /**
@@ -11,6 +19,7 @@ import { OpenHouse } from './open-house';
 @Injectable({ providedIn: 'root' })
 export class Derived {
   private readonly view = inject(OpenHouse).view;
+  private readonly crew = inject(OpenCrew).view;
   private derivations: Derivations | undefined;
 
   readonly reader = computed((): HouseReader | undefined => {
@@ -21,10 +30,16 @@ export class Derived {
     return this.derivations.reader();
   });
 
+  /** What the crew calls connectors. */
+  private readonly connectors = computed(() => {
+    const crew = this.crew();
+    return crew ? connectorNamesOf(crew) : new Map<string, string>();
+  });
+
   /** Findings, measures and names of the house in words. */
   readonly words = computed((): Words | undefined => {
     const reader = this.reader();
-    return reader && wordsOf(reader);
+    return reader && wordsOf(reader, { connectors: this.connectors() });
   });
 
   /** What is sold and known where this house is built. */

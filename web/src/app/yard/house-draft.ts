@@ -65,8 +65,12 @@ export function draftProblems(draft: HouseDraft): string[] {
   ];
 }
 
-/** The house file of a draft; lines without a name are left out. `newId` makes UUIDs. */
-export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
+/** The house file of a draft; lines without a name are left out. `newId` makes UUIDs; `habits` are the crew's. */
+export function fileOfDraft(
+  draft: HouseDraft,
+  newId: () => string,
+  habits: HouseFile['rulebook']['overrides'] = {},
+): HouseFile {
   const storeys = draft.storeys.map((storey, index) => ({
     id: newId(),
     name: storey.name.trim() || `Storey ${index + 1}`,
@@ -89,7 +93,7 @@ export function fileOfDraft(draft: HouseDraft, newId: () => string): HouseFile {
     version: 2,
     id: newId(),
     name: draft.name.trim(),
-    rulebook: { base: draft.base, overrides: {} },
+    rulebook: { base: draft.base, overrides: { ...habits } },
     people: [],
     storeys: storeys.map(({ id, name }) => ({ id, name })),
     rooms,

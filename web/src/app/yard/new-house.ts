@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { RoomKind, RulebookBase } from '@mule-tally/core';
-import { EDITIONS, RoomKind as RoomKinds } from '@mule-tally/core';
+import { EDITIONS, RoomKind as RoomKinds, habitsFor } from '@mule-tally/core';
 import { Value } from '../parts/value';
+import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
 import { kept } from '../sync/draft-store';
@@ -35,6 +36,13 @@ export class NewHousePage {
     ),
     circuits: this.draft().circuits.filter((circuit) => circuit.name.trim()).length,
   }));
+  private readonly crew = inject(OpenCrew).view;
+  /** What the crew does otherwise than the edition: the house starts with it. */
+  protected readonly habits = computed(() => {
+    const crew = this.crew();
+    return crew ? habitsFor(crew, this.draft().base) : {};
+  });
+  protected readonly habitCount = computed(() => Object.keys(this.habits()).length);
   protected readonly failed = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
   protected edit(change: (draft: HouseDraft) => void): void {
@@ -123,7 +131,7 @@ export class NewHousePage {
     this.failed.set(undefined);
     try {
       const { id } = await this.api.import(
-        fileOfDraft(this.draft(), () => crypto.randomUUID()),
+        fileOfDraft(this.draft(), () => crypto.randomUUID(), this.habits()),
         'refuse',
         this.session.who().id,
       );

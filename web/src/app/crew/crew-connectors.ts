@@ -1,0 +1,73 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { Connector } from '@mule-tally/core';
+import { CREW_CHANGES, bundleText, rowsOf } from '@mule-tally/core';
+import { Value } from '../parts/value';
+import { CrewDesk } from '../state/desk';
+import { OpenCrew } from '../state/open-crew';
+import { CrewRules } from './crew-rules';
+
+/** What this crew calls the connectors: on the bench they go by these names. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-crew-connectors',
+  imports: [Value],
+  template: `
+    <p class="soft">
+      On the bench a connector goes by the name that the crew gives it. What it takes is common practice, from
+      memory; what is printed on the package in hand decides.
+    </p>
+    <table class="ledger entered">
+      <thead>
+        <tr>
+          <th>Connector</th>
+          <th>Takes up to</th>
+          <th>This crew says</th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (connector of rules.trade().connectors; track connector.id) {
+          <tr>
+            <td>{{ connector.name }}</td>
+            <td class="num">{{ upTo(connector) }}</td>
+            <td>
+              <input
+                class="form-control"
+                maxlength="60"
+                [attr.aria-label]="'Name for ' + connector.name"
+                [placeholder]="connector.name"
+                [mtValue]="names().get(connector.id)?.name ?? ''"
+                mtOnLeave
+                (mtValueChange)="set(connector.id, $event)"
+              />
+            </td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+})
+export class CrewConnectors {
+  private readonly desk = inject(CrewDesk);
+  private readonly book = inject(OpenCrew).view;
+  protected readonly rules = inject(CrewRules);
+  protected readonly names = computed(() => {
+    const book = this.book();
+    const rows = book ? rowsOf(book, 'connectorNames') : [];
+    return new Map(rows.map(({ record }) => [record.connector, record]));
+  });
+
+  protected upTo({ upTo }: Connector): string {
+    return upTo.map((bundle) => bundleText(bundle)).join(' or ');
+  }
+
+  /** Nothing typed goes back to the name of the table. */
+  protected set(connector: string, typed: string): void {
+    const name = typed.trim();
+    const known = this.names().get(connector);
+    if (name === (known?.name ?? '')) return;
+    if (!known)
+      this.desk.make(CREW_CHANGES.adding('connectorNames', { id: crypto.randomUUID(), connector, name }));
+    else if (name) this.desk.make(CREW_CHANGES.setting('connectorNames', known.id, { name }));
+    else this.desk.make(CREW_CHANGES.removing('connectorNames', known.id));
+  }
+}

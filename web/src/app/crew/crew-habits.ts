@@ -1,0 +1,139 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import type { Habit, RuleOverride } from '@mule-tally/core';
+import {
+  CREW_CHANGES,
+  USUAL_EDITION,
+  editionName,
+  editionValue,
+  overrideProblem,
+  rowsOf,
+  valueText,
+} from '@mule-tally/core';
+import { RuleValue } from '../parts/rule-value';
+import { Value } from '../parts/value';
+import { CrewDesk } from '../state/desk';
+import { OpenCrew } from '../state/open-crew';
+import { CrewRules } from './crew-rules';
+
+/** Rulebook values that this crew's houses start with. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-crew-habits',
+  imports: [Value, RuleValue],
+  template: `
+    <div class="panel-form">
+      <label
+        ><span class="name">A habit for</span>
+        <select class="form-select" [mtValue]="''" (mtValueChange)="add($event)">
+          <option value="">choose a value of the rulebook</option>
+          @for (rule of open(); track rule.key) {
+            <option [value]="rule.key">{{ rule.title }}</option>
+          }
+        </select></label
+      >
+    </div>
+    <p class="soft">
+      A new house starts with these; in its own rulebook they stand as house values and can be changed there.
+      Houses that are there already stay as they are. Values are compared with {{ edition }}.
+    </p>
+    <table class="ledger entered">
+      <thead>
+        <tr>
+          <th>Rule</th>
+          <th>Where from</th>
+          <th>This crew</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (entry of habits(); track entry.habit.id) {
+          <tr>
+            <td>
+              {{ entry.rule?.title ?? entry.habit.key }}
+              @if (entry.rule; as rule) {
+                <br /><span class="soft"
+                  >The edition has {{ text(rule, entry.edition!) }} {{ rule.unit }}</span
+                >
+              }
+            </td>
+            <td class="soft">{{ entry.source }}</td>
+            <td>
+              @if (entry.rule; as rule) {
+                <mt-rule-value
+                  [rule]="rule"
+                  [value]="entry.habit.override.value"
+                  [problem]="problem()?.id === entry.habit.id ? problem()?.message : undefined"
+                  (chosen)="set(entry.habit, $event)"
+                />
+              } @else {
+                <span class="soft">no value of this edition</span>
+              }
+            </td>
+            <td>
+              <button
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'Take out the habit ' + (entry.rule?.title ?? entry.habit.key)"
+                (click)="remove(entry.habit.id)"
+              >
+                Take it out
+              </button>
+            </td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="4" class="soft">No habit yet: new houses start with the edition’s own values.</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+})
+export class CrewHabits {
+  private readonly desk = inject(CrewDesk);
+  private readonly book = inject(OpenCrew).view;
+  private readonly crewRules = inject(CrewRules);
+  protected readonly edition = editionName(USUAL_EDITION);
+  protected readonly text = valueText;
+  protected readonly problem = signal<{ id: string; message: string } | undefined>(undefined);
+
+  private readonly rules = computed(() => this.crewRules.trade().rules);
+  protected readonly habits = computed(() => {
+    const book = this.book();
+    if (!book) return [];
+    return rowsOf(book, 'habits').map(({ record: habit }) => {
+      const rule = this.rules().find(({ key }) => key === habit.key);
+      const section = rule?.section && `${this.crewRules.trade().code} ${rule.section}, `;
+      return {
+        habit,
+        rule,
+        edition: rule && editionValue(rule, USUAL_EDITION),
+        source: rule ? `${section ?? ''}${rule.provenance}` : '',
+      };
+    });
+  });
+  /** Values for which there is none yet. */
+  protected readonly open = computed(() => {
+    const taken = new Set(this.habits().map(({ habit }) => habit.key));
+    return this.rules().filter(({ key }) => !taken.has(key));
+  });
+
+  protected add(key: string): void {
+    const rule = this.rules().find((one) => one.key === key);
+    if (!rule) return;
+    const value = editionValue(rule, USUAL_EDITION);
+    const own = typeof value === 'object' ? [...value] : (value as string | number | boolean);
+    this.desk.make(CREW_CHANGES.adding('habits', { id: crypto.randomUUID(), key, override: { value: own } }));
+  }
+
+  protected set(habit: Habit, value: RuleOverride['value']): void {
+    const override = { ...habit.override, value };
+    const wrong = overrideProblem(USUAL_EDITION, habit.key, override);
+    this.problem.set(wrong && { id: habit.id, message: wrong.message });
+    if (!wrong) this.desk.make(CREW_CHANGES.setting('habits', habit.id, { override }));
+  }
+
+  protected remove(id: string): void {
+    this.desk.make(CREW_CHANGES.removing('habits', id));
+  }
+}

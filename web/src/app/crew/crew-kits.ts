@@ -1,0 +1,93 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import type { Kit, RoomKind } from '@mule-tally/core';
+import { CREW_CHANGES, RoomKind as RoomKinds, builtInBox, builtInDevice, rowsOf } from '@mule-tally/core';
+import { Value } from '../parts/value';
+import { CrewDesk } from '../state/desk';
+import { OpenCrew } from '../state/open-crew';
+
+/** Kits of the crew: boxes and devices that go into rooms of a kind. They are made from a room, in Lay out. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-crew-kits',
+  imports: [Value],
+  template: `
+    <p class="soft">
+      A kit is kept from a room that stands as it should: in Lay out, “Keep this room as a kit”. There it is
+      put into other rooms too.
+    </p>
+    @for (kit of kits(); track kit.id) {
+      <section class="panel-form">
+        <div class="fields">
+          <label
+            ><span class="name">Name</span
+            ><input
+              class="form-control"
+              maxlength="200"
+              [mtValue]="kit.name"
+              mtOnLeave
+              (mtValueChange)="rename(kit, $event)"
+          /></label>
+          <label
+            ><span class="name">For</span>
+            <select class="form-select" [mtValue]="kit.roomKind ?? ''" (mtValueChange)="setKind(kit, $event)">
+              <option value="">any room</option>
+              @for (kind of kinds; track kind) {
+                <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
+              }
+            </select></label
+          >
+          <button
+            type="button"
+            class="btn btn-line"
+            [attr.aria-label]="'Take out kit ' + kit.name"
+            (click)="remove(kit.id)"
+          >
+            Take it out
+          </button>
+        </div>
+        <ul>
+          @for (box of kit.boxes; track $index) {
+            <li>
+              <strong class="num">{{ box.tag }}</strong> {{ boxName(box.catalogueId) }}:
+              {{ devices(box.devices) || 'no device' }}
+            </li>
+          }
+        </ul>
+      </section>
+    } @empty {
+      <p>No kit yet.</p>
+    }
+  `,
+  styles: `
+    ul {
+      margin: 0.6rem 0 0;
+      padding-left: 1.2rem;
+    }
+  `,
+})
+export class CrewKits {
+  private readonly desk = inject(CrewDesk);
+  private readonly book = inject(OpenCrew).view;
+  protected readonly kinds = RoomKinds.options;
+  protected readonly kits = computed(() => {
+    const book = this.book();
+    return book ? rowsOf(book, 'kits').map(({ record }) => record) : [];
+  });
+
+  protected boxName(id: string): string {
+    return builtInBox(id)?.name ?? id;
+  }
+  protected devices(devices: Kit['boxes'][number]['devices']): string {
+    return devices.map(({ catalogueId }) => builtInDevice(catalogueId)?.name ?? catalogueId).join(', ');
+  }
+  protected rename(kit: Kit, typed: string): void {
+    const name = typed.trim();
+    if (name && name !== kit.name) this.desk.make(CREW_CHANGES.setting('kits', kit.id, { name }));
+  }
+  protected setKind(kit: Kit, kind: string): void {
+    this.desk.make(CREW_CHANGES.setting('kits', kit.id, { roomKind: (kind as RoomKind) || null }));
+  }
+  protected remove(id: string): void {
+    this.desk.make(CREW_CHANGES.removing('kits', id));
+  }
+}

@@ -1,0 +1,122 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import type { Member } from '@mule-tally/core';
+import { CREW_CHANGES, Name } from '@mule-tally/core';
+import * as z from 'zod';
+import { Confirm } from '../parts/confirm';
+import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
+import { Crew } from '../state/crew';
+import { CrewDesk } from '../state/desk';
+import { Session } from '../state/session';
+
+const entry = z.object({ name: z.string().trim().pipe(Name.max(200, 'A name has up to 200 characters.')) });
+
+/** Everybody of the crew, and who works on this device. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-crew-people',
+  imports: [ReactiveFormsModule, Value],
+  template: `
+    <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
+      <label
+        ><span class="name">Add somebody</span
+        ><input class="form-control" formControlName="name" autocomplete="off"
+      /></label>
+      <button type="submit" class="btn btn-main">Add</button>
+    </form>
+    @if (problem(); as sentence) {
+      <p role="alert">{{ sentence }}</p>
+    }
+    <table class="ledger entered">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>With the crew</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (person of crew.everybody(); track person.id) {
+          <tr>
+            <td>
+              <input
+                class="form-control"
+                maxlength="200"
+                aria-label="Name"
+                [mtValue]="person.name"
+                mtOnLeave
+                (mtValueChange)="rename(person, $event)"
+              />
+            </td>
+            <td>
+              <button
+                type="button"
+                class="btn btn-line"
+                role="switch"
+                [attr.aria-checked]="!person.left"
+                [attr.aria-label]="person.name + ' is with the crew'"
+                (click)="setLeft(person)"
+              >
+                {{ person.left ? 'Has left' : 'Yes' }}
+              </button>
+            </td>
+            <td>
+              <div class="actions">
+                @if (person.id === session.who().id) {
+                  <span class="soft">works on this device</span>
+                } @else if (!person.left) {
+                  <button type="button" class="btn btn-line" (click)="crew.be(person.id)">
+                    Works here now
+                  </button>
+                } @else {
+                  <button type="button" class="btn btn-danger-line" (click)="erase(person)">
+                    Erase the name
+                  </button>
+                }
+              </div>
+            </td>
+          </tr>
+        }
+      </tbody>
+    </table>
+    <p class="soft">
+      Names stand in this list only; the journals know people by number. Whoever has left is not offered any
+      more, and is still named where their work stands, until the name is erased.
+    </p>
+  `,
+})
+export class CrewPeople {
+  private readonly desk = inject(CrewDesk);
+  private readonly confirm = inject(Confirm);
+  protected readonly crew = inject(Crew);
+  protected readonly session = inject(Session);
+  protected readonly form = formOf({ name: '' }, entry);
+  protected readonly problem = signal<string | undefined>(undefined);
+
+  protected add(): void {
+    const read = entry.safeParse(this.form.getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form));
+    const person = { id: crypto.randomUUID(), name: read.data.name };
+    const refusal = this.desk.make(CREW_CHANGES.adding('people', person));
+    this.problem.set(refusal?.message);
+    if (!refusal) this.form.reset();
+  }
+
+  protected rename(person: Member, name: string): void {
+    if (name.trim() && name.trim() !== person.name)
+      this.desk.make(CREW_CHANGES.setting('people', person.id, { name: name.trim() }));
+  }
+
+  protected setLeft(person: Member): void {
+    this.desk.make(CREW_CHANGES.setting('people', person.id, { left: person.left ? null : true }));
+  }
+
+  protected async erase(person: Member): Promise<void> {
+    const isSure = await this.confirm.ask({
+      message: `Erase the name of ${person.name}? Their work stays, as of somebody who is not on the list. This cannot be undone.`,
+      yes: 'Erase the name',
+    });
+    if (isSure) this.desk.make(CREW_CHANGES.removing('people', person.id));
+  }
+}

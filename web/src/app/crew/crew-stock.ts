@@ -1,0 +1,179 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
+import type { UnitSystem } from '@mule-tally/core';
+import { CREW_CHANGES, Name, readLength, rowsOf } from '@mule-tally/core';
+import * as z from 'zod';
+import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
+import { CrewDesk } from '../state/desk';
+import { OpenCrew } from '../state/open-crew';
+import { CrewRules } from './crew-rules';
+
+const KINDS = [
+  { id: 'reel', name: 'Reel' },
+  { id: 'coil', name: 'Coil' },
+  { id: 'offcut', name: 'Offcut' },
+] as const;
+
+const entryOf = (system: UnitSystem) =>
+  z.object({
+    name: z.string().trim().pipe(Name),
+    kind: z.enum(['reel', 'coil', 'offcut']),
+    cable: z.string(),
+    length: z
+      .string()
+      .transform((text) => readLength(text, system))
+      .refine(
+        (inches): inches is number => inches !== undefined && inches > 0,
+        system === 'metric' ? 'The length is in metres, such as 75.' : 'The length is in feet, such as 250.',
+      ),
+  });
+
+/** Reels, coils and offcuts of the crew, with what is left on them. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-crew-stock',
+  imports: [ReactiveFormsModule, Value],
+  template: `
+    <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
+      <label
+        ><span class="name">Name</span
+        ><input class="form-control" formControlName="name" placeholder="Reel 4" autocomplete="off"
+      /></label>
+      <label
+        ><span class="name">Kind</span>
+        <select class="form-select" formControlName="kind">
+          @for (kind of kinds; track kind.id) {
+            <option [value]="kind.id">{{ kind.name }}</option>
+          }
+        </select></label
+      >
+      <label
+        ><span class="name">Cable</span>
+        <select class="form-select" formControlName="cable">
+          @for (cable of rules.trade().cables; track cable.id) {
+            <option [value]="cable.id">{{ cable.id }}</option>
+          }
+        </select></label
+      >
+      <label
+        ><span class="name">Length ({{ rules.units().typed }})</span
+        ><input class="form-control num" formControlName="length" inputmode="decimal" placeholder="250"
+      /></label>
+      <button type="submit" class="btn btn-main">Put it in stock</button>
+    </form>
+    @if (problem(); as sentence) {
+      <p role="alert">{{ sentence }}</p>
+    }
+    <table class="ledger entered">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Kind</th>
+          <th>Cable</th>
+          <th class="right">Length</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        @for (reel of stock(); track reel.id) {
+          <tr>
+            <td>
+              <input
+                class="form-control"
+                maxlength="200"
+                [attr.aria-label]="'Name of ' + reel.name"
+                [mtValue]="reel.name"
+                mtOnLeave
+                (mtValueChange)="rename(reel, $event)"
+              />
+            </td>
+            <td>{{ reel.kind }}</td>
+            <td class="num">{{ reel.cable }}</td>
+            <td class="right">
+              <input
+                class="form-control num length"
+                [attr.aria-label]="'Length of ' + reel.name"
+                [mtValue]="rules.units().long(reel.lengthIn)"
+                mtOnLeave
+                (mtValueChange)="measure(reel, $event)"
+              />
+            </td>
+            <td>
+              <button
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'Take out ' + reel.name"
+                (click)="remove(reel.id)"
+              >
+                Used up
+              </button>
+            </td>
+          </tr>
+        } @empty {
+          <tr>
+            <td colspan="5" class="soft">No reel yet. What is in stock is offered where a pull is logged.</td>
+          </tr>
+        }
+      </tbody>
+    </table>
+  `,
+  styles: `
+    .length {
+      width: 8rem;
+      margin-left: auto;
+      text-align: right;
+    }
+  `,
+})
+export class CrewStock {
+  private readonly desk = inject(CrewDesk);
+  private readonly book = inject(OpenCrew).view;
+  protected readonly rules = inject(CrewRules);
+  protected readonly kinds = KINDS;
+
+  private readonly entry = computed(() => entryOf(this.rules.units().system));
+  protected readonly form = formOf(
+    {
+      name: '',
+      kind: 'reel' as (typeof KINDS)[number]['id'],
+      cable: this.rules.trade().cables[0]!.id,
+      length: '',
+    },
+    this.entry(),
+  );
+  protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly stock = computed(() => {
+    const book = this.book();
+    return book ? rowsOf(book, 'stock').map(({ record }) => record) : [];
+  });
+
+  protected add(): void {
+    const read = this.entry().safeParse(this.form.getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form));
+    const { length: lengthIn, ...reel } = read.data;
+    const refusal = this.desk.make(
+      CREW_CHANGES.adding('stock', { id: crypto.randomUUID(), ...reel, lengthIn }),
+    );
+    this.problem.set(refusal?.message);
+    if (!refusal) this.form.patchValue({ name: '', length: '' });
+  }
+
+  protected rename({ id, name: now }: { id: string; name: string }, typed: string): void {
+    const name = typed.trim();
+    if (name && name !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { name }));
+  }
+
+  protected measure({ id, lengthIn: now }: { id: string; lengthIn: number }, text: string): void {
+    const { units } = this.rules;
+    if (text === units().long(now)) return;
+    const lengthIn = readLength(text, units().system);
+    const isLength = lengthIn !== undefined && lengthIn >= 0;
+    this.problem.set(isLength ? undefined : `A length is expected, such as 180 (${units().typed}).`);
+    if (isLength && lengthIn !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { lengthIn }));
+  }
+
+  protected remove(id: string): void {
+    this.desk.make(CREW_CHANGES.removing('stock', id));
+  }
+}

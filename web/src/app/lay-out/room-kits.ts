@@ -1,0 +1,110 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
+import { CREW_CHANGES, kitChanges, kitOfRoom, rowsOf } from '@mule-tally/core';
+import { Value } from '../parts/value';
+import { CrewDesk, Desk } from '../state/desk';
+import { OpenCrew } from '../state/open-crew';
+import { OpenHouse } from '../state/open-house';
+
+/** Puts a kit of the crew into a room, and keeps a room that stands as it should as a kit. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-room-kits',
+  imports: [Value],
+  template: `
+    @if (kits().length || canKeep()) {
+      <details>
+        <summary>Kits of the crew</summary>
+        <div class="actions">
+          @if (kits().length) {
+            <select
+              class="form-select"
+              aria-label="Kit"
+              [mtValue]="chosen()?.id"
+              (mtValueChange)="picked.set($event)"
+            >
+              @for (kit of kits(); track kit.id) {
+                <option [value]="kit.id">{{ kit.name }}: {{ kit.boxes.length }} boxes</option>
+              }
+            </select>
+            <button type="button" class="btn btn-line" (click)="put()">Put it into this room</button>
+          }
+          @if (canKeep()) {
+            <button type="button" class="btn btn-line" (click)="keep()">Keep this room as a kit</button>
+          }
+        </div>
+        @if (said(); as sentence) {
+          <p role="status">{{ sentence }}</p>
+        }
+      </details>
+    }
+  `,
+  styles: `
+    summary {
+      min-height: 44px;
+      display: flex;
+      align-items: center;
+      cursor: pointer;
+    }
+    select {
+      width: auto;
+      max-width: 20rem;
+    }
+  `,
+})
+export class RoomKits {
+  private readonly desk = inject(Desk);
+  private readonly crewDesk = inject(CrewDesk);
+  private readonly house = inject(OpenHouse).view;
+  private readonly crew = inject(OpenCrew).view;
+  readonly roomId = input<string>();
+
+  private readonly room = computed(() => {
+    const [house, id] = [this.house(), this.roomId()];
+    return house && id ? house.tables.rooms.get(id)?.record : undefined;
+  });
+  /** Those that are meant for such a room first. */
+  protected readonly kits = computed(() => {
+    const [crew, kind] = [this.crew(), this.room()?.kind];
+    if (!crew || !kind) return [];
+    const all = rowsOf(crew, 'kits').map(({ record }) => record);
+    const isMeant = (own: string | undefined): number => (own === kind ? 0 : own === undefined ? 1 : 2);
+    return all.sort((a, b) => isMeant(a.roomKind) - isMeant(b.roomKind));
+  });
+  protected readonly picked = linkedSignal<string | undefined, string | undefined>({
+    source: this.roomId,
+    computation: () => undefined,
+  });
+  protected readonly chosen = computed(
+    () => this.kits().find(({ id }) => id === this.picked()) ?? this.kits()[0],
+  );
+  private readonly asKit = computed(() => {
+    const [house, room] = [this.house(), this.room()];
+    return house && room ? kitOfRoom(house, room.id, '', room.name) : undefined;
+  });
+  protected readonly canKeep = computed(() => this.crew() !== undefined && this.asKit() !== undefined);
+  protected readonly said = signal<string | undefined>(undefined);
+
+  protected put(): void {
+    const [house, room, kit] = [this.house(), this.room(), this.chosen()];
+    if (!house || !room || !kit) return;
+    const changes = kitChanges(house, room.id, kit, () => crypto.randomUUID());
+    const title = `Put kit “${kit.name}” into ${room.name}`.slice(0, 200);
+    const refusal = this.desk.make({ kind: 'group', title, changes });
+    this.said.set(refusal?.message ?? `${kit.boxes.length} boxes are set. Undo takes them out again.`);
+  }
+
+  protected keep(): void {
+    const kit = this.asKit();
+    if (!kit) return;
+    const refusal = this.crewDesk.make(CREW_CHANGES.adding('kits', { ...kit, id: crypto.randomUUID() }));
+    this.said.set(refusal?.message ?? `Kept in the crew book as “${kit.name}”.`);
+  }
+}
