@@ -32,7 +32,7 @@ const entry = z.object({ name: z.string().trim().pipe(Name.max(200, 'A name has 
       <thead>
         <tr>
           <th>Name</th>
-          <th>With the crew</th>
+          <th></th>
           <th></th>
         </tr>
       </thead>
@@ -58,7 +58,7 @@ const entry = z.object({ name: z.string().trim().pipe(Name.max(200, 'A name has 
                 [attr.aria-label]="person.name + ' is with the crew'"
                 (click)="setLeft(person)"
               >
-                {{ person.left ? 'Has left' : 'Yes' }}
+                {{ person.left ? 'Has left' : 'With the crew' }}
               </button>
             </td>
             <td>
