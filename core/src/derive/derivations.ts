@@ -86,6 +86,10 @@ class TrackedRules implements Rulebook {
     this.note(EDITION);
     return this.rules.jurisdiction;
   }
+  has(key: string): boolean {
+    this.note(EDITION);
+    return this.rules.has(key);
+  }
   number(key: string): number {
     this.read(key);
     return this.rules.number(key);

@@ -9,7 +9,9 @@ import { partOf } from '../derive/part.js';
 import { BURIED_POINT, MODEL_FIELDS } from '../house/model.js';
 import type { CatalogueBox } from '../vocabulary/catalogue-types.js';
 import type { Clamps } from '../vocabulary/kinds.js';
-import type { Awg, Colour } from '../vocabulary/text.js';
+import type { Gauge } from '../vocabulary/size.js';
+import { gaugeOf } from '../vocabulary/size.js';
+import type { Colour } from '../vocabulary/text.js';
 
 /** What is known of a box's shape, from the catalogue or from what is marked in it. */
 export interface BoxFacts {
@@ -101,7 +103,7 @@ export interface Conductor {
   readonly runId: string;
   readonly key: string;
   readonly colour: Colour;
-  readonly awg: Awg;
+  readonly gauge: Gauge;
   readonly ground: boolean;
 }
 
@@ -130,7 +132,7 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
         runId: run.id,
         key: number === 1 ? colour : `${colour}#${number}`,
         colour,
-        awg: size.value,
+        gauge: gaugeOf(size),
         ground,
       };
     });
@@ -139,15 +141,15 @@ export function conductorsOf(reader: HouseReader, run: Run): readonly Conductor[
   if (!id) return [];
   let known = IN_CABLE.get(run);
   if (known?.id !== id) {
-    const { colours, awg, groundAwg } = cableOf(id);
+    const { colours, gauge, groundGauge } = cableOf(id);
     const conductors = colours.map((colour): Conductor => ({
       runId: run.id,
       key: colour,
       colour,
-      awg,
+      gauge,
       ground: false,
     }));
-    conductors.push({ runId: run.id, key: 'BARE', colour: 'BARE', awg: groundAwg, ground: true });
+    conductors.push({ runId: run.id, key: 'BARE', colour: 'BARE', gauge: groundGauge, ground: true });
     IN_CABLE.set(run, (known = { id, conductors }));
   }
   return known.conductors;

@@ -40,7 +40,7 @@ describe('Box fill, worked examples (NEC 314.16, computed by hand from the table
     expect(fill.totalIn3).toBe(14);
     expect(fill.leftIn3).toBe(4);
     expect(fill.fits).toBeTrue();
-    expect(fill.lines.map(({ count, awg, totalIn3 }) => [count, awg, totalIn3])).toEqual([
+    expect(fill.lines.map(({ count, gauge, totalIn3 }) => [count, gauge, totalIn3])).toEqual([
       [4, 14, 8],
       [1, 14, 2],
       [1, 14, 4],
@@ -131,7 +131,7 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
     const other = plan.circuit(2, 'Other', panel, 20);
     plan.run(panel, box, '12/2', other);
     const yoke = fill(box).lines.find((line) => line.what.startsWith('Dimmer'))!;
-    expect([yoke.awg, yoke.assumed]).toEqual([12, true]);
+    expect([yoke.gauge, yoke.assumed]).toEqual([12, true]);
   });
 
   const grounds = (base: RulebookBase, cables: number): number => {

@@ -12,10 +12,12 @@ import {
 } from '../facts/box-facts.js';
 import { cableOf } from '../rulebook/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
-import type { Awg } from '../vocabulary/text.js';
+import type { Gauge } from '../vocabulary/size.js';
+import { gaugeIn } from '../rulebook/gauge-in.js';
+import { areaOf, gaugeOf, isThicker, thickest } from '../vocabulary/size.js';
 import type { FillMethod } from '../vocabulary/jurisdiction.js';
 import type { BoxType } from '../vocabulary/catalogue-types.js';
-import { boxJoints, gaugeOnDevice, thickest } from '../wiring/joints/box-joints.js';
+import { boxJoints, gaugeOnDevice } from '../wiring/joints/box-joints.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
@@ -23,8 +25,8 @@ import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 export interface FillLine {
   readonly what: string;
   readonly count: number;
-  readonly awg: Awg;
-  /** Volume of each counted thing: its allowances times the volume of one conductor of `awg`, in³. */
+  readonly gauge: Gauge;
+  /** Volume of each counted thing: its allowances times the volume of one conductor of that gauge, in³. */
   readonly eachIn3: number;
   readonly totalIn3: number;
   /** Section or provenance. */
@@ -56,14 +58,14 @@ interface Contents {
   readonly insulated: readonly { readonly conductor: Conductor; readonly assumed: boolean }[];
   readonly grounds: readonly Conductor[];
   /** Unbroken conductors: they take two of `insulated` but are one. */
-  readonly through: readonly { readonly awg: Awg; readonly loopIn: number }[];
+  readonly through: readonly { readonly gauge: Gauge; readonly loopIn: number }[];
 }
 
 function contentsOf(reader: HouseReader, box: FilledBox): Contents {
   const insulated: { conductor: Conductor; assumed: boolean }[] = [];
   const grounds: Conductor[] = [];
-  const uncut = new Map<string, { awg?: Awg; loopIn: number; used: boolean }>();
-  const loops: { awg?: Awg; loopIn: number; used: boolean }[] = [];
+  const uncut = new Map<string, { gauge?: Gauge; loopIn: number; used: boolean }>();
+  const loops: { gauge?: Gauge; loopIn: number; used: boolean }[] = [];
   for (const joint of boxJoints(reader, box.id).joints) {
     if (joint.kind !== 'uncut') continue;
     const loop = { loopIn: joint.loopIn ?? 0, used: false };
@@ -73,7 +75,7 @@ function contentsOf(reader: HouseReader, box: FilledBox): Contents {
   const take = (conductor: Conductor, assumed: boolean): void => {
     const loop = uncut.get(`${conductor.runId} ${conductor.key}`);
     if (loop && !conductor.ground) {
-      loop.awg = loop.awg === undefined || conductor.awg < loop.awg ? conductor.awg : loop.awg;
+      if (loop.gauge === undefined || isThicker(conductor.gauge, loop.gauge)) loop.gauge = conductor.gauge;
       loop.used = true;
     } else if (conductor.ground) grounds.push(conductor);
     else insulated.push({ conductor, assumed });
@@ -86,14 +88,14 @@ function contentsOf(reader: HouseReader, box: FilledBox): Contents {
     // No cable chosen: count the one that the wiring asks for.
     const needed = run.circuitIds.map((id) => wireCircuit(reader, id).runs.get(run.id)?.needed).find(Boolean);
     if (!needed) continue;
-    const { awg, groundAwg, colours } = cableOf(needed);
-    for (const colour of colours) take({ runId: run.id, key: colour, colour, awg, ground: false }, true);
-    take({ runId: run.id, key: 'BARE', colour: 'BARE', awg: groundAwg, ground: true }, true);
+    const { gauge, groundGauge, colours } = cableOf(needed);
+    for (const colour of colours) take({ runId: run.id, key: colour, colour, gauge, ground: false }, true);
+    take({ runId: run.id, key: 'BARE', colour: 'BARE', gauge: groundGauge, ground: true }, true);
   }
   return {
     insulated,
     grounds,
-    through: loops.filter((loop) => loop.used).map((loop) => ({ awg: loop.awg!, loopIn: loop.loopIn })),
+    through: loops.filter((loop) => loop.used).map((loop) => ({ gauge: loop.gauge!, loopIn: loop.loopIn })),
   };
 }
 
@@ -117,65 +119,66 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
   const add = (
     what: string,
     count: number,
-    awg: Awg,
+    gauge: Gauge,
     allowances: number,
     rule: string,
     assumed = false,
   ): void => {
     if (count === 0 || allowances === 0) return;
-    const eachIn3 = allowances * rules.number(`fill.volume.${awg}`);
-    lines.push({ what, count, awg, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
+    const counted = gaugeIn(rules, 'fill.volume.', gauge);
+    const eachIn3 = allowances * rules.number(`fill.volume.${counted}`);
+    lines.push({ what, count, gauge, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
   };
-  const present: Awg[] = [
-    ...insulated.map(({ conductor }) => conductor.awg),
-    ...through.map(({ awg }) => awg),
-    ...grounds.map(({ awg }) => awg),
-    ...(box.isolatedGround ? [box.isolatedGround.size.value] : []),
+  const present: Gauge[] = [
+    ...insulated.map(({ conductor }) => conductor.gauge),
+    ...through.map(({ gauge }) => gauge),
+    ...grounds.map(({ gauge }) => gauge),
+    ...(box.isolatedGround ? [gaugeOf(box.isolatedGround.size)] : []),
   ];
   const largest = thickest(present);
   const gauges = [
-    ...new Set([...insulated.map((entry) => entry.conductor.awg), ...through.map(({ awg }) => awg)]),
+    ...new Set([...insulated.map((entry) => entry.conductor.gauge), ...through.map(({ gauge }) => gauge)]),
   ];
-  for (const awg of gauges.sort((a, b) => b - a)) {
+  for (const gauge of gauges.sort((a, b) => areaOf(a) - areaOf(b))) {
     for (const assumed of [false, true]) {
       const count = insulated.filter(
-        (entry) => entry.conductor.awg === awg && entry.assumed === assumed,
+        (entry) => entry.conductor.gauge === gauge && entry.assumed === assumed,
       ).length;
       add(
         assumed ? 'insulated conductors of a cable not chosen yet' : 'insulated conductors',
         count,
-        awg,
+        gauge,
         rules.number('fill.conductor'),
         'fill.conductor',
         assumed,
       );
     }
-    const own = through.filter((entry) => entry.awg === awg);
+    const own = through.filter((entry) => entry.gauge === gauge);
     const long = own.filter(({ loopIn }) => loopIn >= 2 * rules.number('free.length'));
     add(
       'conductors passing through unbroken',
       own.length - long.length,
-      awg,
+      gauge,
       rules.number('fill.through'),
       'fill.through',
     );
     add(
       'unbroken loops, twice the free length or more',
       long.length,
-      awg,
+      gauge,
       rules.number('fill.loop'),
       'fill.loop',
     );
   }
   const wires = box.fixtureWires;
   if (wires) {
-    const exempt =
-      wires.fromCanopy && wires.size.value > 14 && wires.count <= rules.number('fill.freeFixtureWires');
+    const isThin = isThicker(rules.jurisdiction.sizes[0], gaugeOf(wires.size));
+    const exempt = wires.fromCanopy && isThin && wires.count <= rules.number('fill.freeFixtureWires');
     if (!exempt)
       add(
         'fixture wires',
         wires.count,
-        wires.size.value,
+        gaugeOf(wires.size),
         rules.number('fill.conductor'),
         'fill.freeFixtureWires',
       );
@@ -198,27 +201,34 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     if (fitting.kind === 'hickey' && largest)
       add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
     if (fitting.kind !== 'terminal-block') continue;
-    const awg = fitting.size?.value ?? largest;
-    if (awg)
-      add('terminal block', 1, awg, rules.number('fill.terminalBlock'), 'fill.terminalBlock', !fitting.size);
+    const gauge = fitting.size ? gaugeOf(fitting.size) : largest;
+    if (gauge)
+      add(
+        'terminal block',
+        1,
+        gauge,
+        rules.number('fill.terminalBlock'),
+        'fill.terminalBlock',
+        !fitting.size,
+      );
   }
   for (const device of devicesIn(reader, box.id)) {
     const type = deviceType(reader, device);
     if (type.mount !== 'yoke') continue;
     const known = gaugeOnDevice(reader, box.id, device.id);
     // Nothing in the box at all: the thinnest branch-circuit conductor is the least there will be.
-    const awg = known ?? largest ?? 14;
+    const gauge = known ?? largest ?? rules.jurisdiction.sizes[0];
     const gangs = gangsOf(reader, device);
     if (gangs > 1) {
       add(
         `${type.name}, gang ${device.gang}, for each of ${gangs} gangs`,
         gangs,
-        awg,
+        gauge,
         rules.number('fill.wideYoke'),
         'fill.wideYoke',
         !known,
       );
-    } else add(`${type.name}, gang ${device.gang}`, 1, awg, rules.number('fill.yoke'), 'fill.yoke', !known);
+    } else add(`${type.name}, gang ${device.gang}`, 1, gauge, rules.number('fill.yoke'), 'fill.yoke', !known);
   }
   return lines;
 }
@@ -227,26 +237,26 @@ function groundLines(
   reader: HouseReader,
   box: FilledBox,
   grounds: readonly Conductor[],
-  add: (what: string, count: number, awg: Awg, allowances: number, rule: string) => void,
+  add: (what: string, count: number, gauge: Gauge, allowances: number, rule: string) => void,
 ): void {
   const rules = reader.rules();
   const covered = rules.number('fill.groundsCovered');
   const isolated = box.isolatedGround;
   const separate = rules.number('fill.isolatedGrounds') > 0;
-  const gauges = grounds.map(({ awg }) => awg);
-  if (isolated && !separate) gauges.push(...Array<Awg>(isolated.count).fill(isolated.size.value));
-  const awg = thickest(gauges);
-  if (awg) {
+  const gauges = grounds.map(({ gauge }) => gauge);
+  if (isolated && !separate) gauges.push(...Array<Gauge>(isolated.count).fill(gaugeOf(isolated.size)));
+  const gauge = thickest(gauges);
+  if (gauge) {
     const extra = covered === 0 ? 0 : Math.max(0, gauges.length - covered);
     const first = gauges.length - extra;
-    add(`equipment grounds, ${first} together`, 1, awg, rules.number('fill.grounds'), 'fill.grounds');
-    add('equipment grounds beyond those', extra, awg, rules.number('fill.extraGround'), 'fill.extraGround');
+    add(`equipment grounds, ${first} together`, 1, gauge, rules.number('fill.grounds'), 'fill.grounds');
+    add('equipment grounds beyond those', extra, gauge, rules.number('fill.extraGround'), 'fill.extraGround');
   }
   if (isolated && separate) {
     add(
       'isolated grounds, all together',
       1,
-      isolated.size.value,
+      gaugeOf(isolated.size),
       rules.number('fill.isolatedGrounds'),
       'fill.isolatedGrounds',
     );

@@ -5,7 +5,8 @@ import type { NeutralException, PointRole } from '../vocabulary/kinds.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { CarriedFacts, SignalFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
-import type { Awg, Colour } from '../vocabulary/text.js';
+import type { Gauge } from '../vocabulary/size.js';
+import type { Colour } from '../vocabulary/text.js';
 
 /** A conductor of a run. */
 export interface ConductorRef {
@@ -163,7 +164,7 @@ export interface FindingFacts {
     readonly more?: number;
   };
   'proof.white-unmarked': None;
-  'raceway.cannot-count': { readonly gauges: readonly number[] };
+  'raceway.cannot-count': { readonly gauges: readonly Gauge[] };
   'raceway.no-size': None;
   'raceway.too-full': { readonly wires: number; readonly tradeSize: string; readonly percent: number };
   'rule.loosened': { readonly key: string; readonly reason: string };
@@ -176,8 +177,8 @@ export interface FindingFacts {
   'slot.none-such': { readonly slot: number; readonly slots: number };
   'slot.too-many': { readonly slot: number; readonly count: number; readonly limit: number };
   'wire.too-thin': {
-    readonly thinnest: number;
-    readonly least: number;
+    readonly thinnest: Gauge;
+    readonly least: Gauge;
     readonly isIn: boolean;
     readonly amps: number;
     /** By nameplate, in amperes. */
@@ -204,7 +205,7 @@ export type ProofCode = Extract<FindingCode, `proof.${string}`>;
 export interface FixFacts {
   'change-box': { readonly boxId: string; readonly catalogueId: string };
   'derive-order': { readonly controlId: string };
-  'draw-wires': { readonly wires: readonly { readonly awg: Awg; readonly colour: Colour }[] };
+  'draw-wires': { readonly wires: readonly { readonly gauge: Gauge; readonly colour: Colour }[] };
   'edition-value': None;
   excuse: { readonly boxId: string; readonly reason: NeutralException };
   'feed-other-end': { readonly boxId: string; readonly insteadOf: string };
@@ -227,7 +228,7 @@ export type Measure =
   | { readonly kind: 'volume'; readonly in3: number }
   | { readonly kind: 'area'; readonly in2: number }
   | { readonly kind: 'amps'; readonly amps: number }
-  | { readonly kind: 'gauge'; readonly awg: number }
+  | { readonly kind: 'gauge'; readonly gauge: Gauge }
   | { readonly kind: 'cable'; readonly id: CableId }
   | { readonly kind: 'number'; readonly number: number }
   | { readonly kind: 'cables' | 'slots' | 'slot'; readonly number: number }

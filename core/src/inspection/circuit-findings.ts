@@ -1,3 +1,4 @@
+import { gaugeOf, isThicker, thinnest } from '../vocabulary/size.js';
 import { proofFindings } from './proof-findings.js';
 import { supplyOf } from '../facts/circuit-facts.js';
 import { NO_FACTS } from '../findings/finding.js';
@@ -92,10 +93,10 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
         run.kind === 'raceway'
           ? (run.wires ?? [])
               .filter((wire) => !wire.circuitId || wire.circuitId === circuitId)
-              .map((wire) => wire.size.value)
-          : [cableIn(reader, run)].flatMap((id) => (id ? [cableOf(id).awg] : []));
-      const thinnest = Math.max(0, ...gauges);
-      if (thinnest <= least) return [];
+              .map((wire) => gaugeOf(wire.size))
+          : [cableIn(reader, run)].flatMap((id) => (id ? [cableOf(id).gauge] : []));
+      const thin = thinnest(gauges);
+      if (!thin || !isThicker(least, thin)) return [];
       const pulled = standingPull(reader, run.id) !== undefined;
       return [
         {
@@ -103,14 +104,14 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
           severity: 'stop',
           where: { circuitId, runId: run.id, boxId: run.from.boxId },
           facts: {
-            thinnest,
+            thinnest: thin,
             least,
             isIn: pulled,
             amps: circuit.breakerAmps,
             mca: circuit.nameplate?.mca,
           },
-          measured: { kind: 'gauge', awg: thinnest },
-          allowed: { kind: 'gauge', awg: least },
+          measured: { kind: 'gauge', gauge: thin },
+          allowed: { kind: 'gauge', gauge: least },
           source: { rule: limit },
         },
       ];

@@ -3,9 +3,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { roomOf, runsAt } from '../facts/box-facts.js';
 import type { Run } from '../house/model.js';
 import type { Finding } from '../findings/finding.js';
-
-/** Gauges of which the rulebook has the area of a wire. */
-const AREAS: readonly number[] = [14, 12, 10, 8, 6];
+import { gaugeOf } from '../vocabulary/size.js';
 
 /** How much of a raceway its wires fill: areas in square inches; undefined while its size or a wire's area is not known. */
 export interface RacewayFill {
@@ -21,9 +19,9 @@ export function racewayFill(reader: HouseReader, run: Run): RacewayFill | undefi
   const rules = reader.rules();
   if (!run.tradeSize) return undefined;
   const wires = run.wires ?? [];
-  if (wires.some(({ size }) => !AREAS.includes(size.value))) return undefined;
+  if (wires.some(({ size }) => !rules.has(`raceway.area.${gaugeOf(size)}`))) return undefined;
   const inside = rules.number(`raceway.emt.${run.tradeSize}`);
-  const wiresIn2 = wires.reduce((sum, { size }) => sum + rules.number(`raceway.area.${size.value}`), 0);
+  const wiresIn2 = wires.reduce((sum, { size }) => sum + rules.number(`raceway.area.${gaugeOf(size)}`), 0);
   const percent = rules.number(`raceway.fill.${Math.min(3, Math.max(1, wires.length))}`);
   return { wiresIn2, allowedIn2: (inside * percent) / 100, percent };
 }
@@ -46,7 +44,7 @@ export function racewayFindings(reader: HouseReader, boxId: string): Finding[] {
                   gauges: [
                     ...new Set(
                       (run.wires ?? []).flatMap(({ size }) =>
-                        AREAS.includes(size.value) ? [] : [size.value],
+                        reader.rules().has(`raceway.area.${gaugeOf(size)}`) ? [] : [gaugeOf(size)],
                       ),
                     ),
                   ],

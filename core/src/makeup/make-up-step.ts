@@ -2,7 +2,9 @@ import { loadModel } from '../wiring/circuit/device-models.js';
 import { numberOf, supplyOf } from '../facts/circuit-facts.js';
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
-import type { Awg, Colour } from '../vocabulary/text.js';
+import type { Gauge } from '../vocabulary/size.js';
+import { isThicker } from '../vocabulary/size.js';
+import type { Colour } from '../vocabulary/text.js';
 import type { Bundle, Connector } from '../vocabulary/catalogue-types.js';
 import { connectorFor, connectorOf, takes } from '../rulebook/connectors.js';
 import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
@@ -20,13 +22,13 @@ export interface StepConductor {
   readonly runId: string;
   readonly slot?: number;
   readonly colour: Colour;
-  readonly awg: Awg;
+  readonly gauge: Gauge;
 }
 
 export interface Pigtail {
   /** Where it goes, from one terminal on to the next. */
   readonly to: readonly Landing[];
-  readonly awg: Awg;
+  readonly gauge: Gauge;
   readonly colour: Colour;
   readonly lengthIn: number;
   /** Strip at the device, in inches. */
@@ -116,9 +118,6 @@ export const STAGE_OF: Record<BoxJoint['role'], Stage> = {
   undecided: 'open',
 };
 
-/** Leads of canopies are thin, those of other devices as thick as the wire they meet: common practice. */
-const LEAD_AWG = { canopy: 18, yoke: 14, direct: 14 } as const;
-
 /** Strip of a conductor that goes into a splice, in inches, by the house's school. */
 function spliceStrip(reader: HouseReader): number {
   const rules = reader.rules();
@@ -138,33 +137,33 @@ function isClamp(reader: HouseReader, landing: Landing): boolean {
 }
 
 /** Strip at a device's screw or clamp, in inches. Leads of a device, and links, are spliced. */
-function terminalStrip(reader: HouseReader, landing: Landing, awg: Awg): number {
+function terminalStrip(reader: HouseReader, landing: Landing, gauge: Gauge): number {
   const rules = reader.rules();
   if (isLead(reader, landing) || isLink(landing)) return spliceStrip(reader);
   if (isClamp(reader, landing)) return rules.number('makeup.strip.clamp');
   const school = rules.text('makeup.termination');
-  // Push-in takes 14 AWG solid only; thicker wire goes round the screw. The ground always does.
+  // Push-in takes the thinnest circuit conductor only (14 AWG solid); thicker wire goes round the screw. The ground always does.
   const hooked =
     school === 'hooks' ||
     !landing.deviceId ||
     landing.terminal.kind === 'ground' ||
-    (school === 'push-in' && awg < 14);
+    (school === 'push-in' && isThicker(gauge, rules.jurisdiction.sizes[0]));
   return rules.number(hooked ? 'makeup.strip.hook' : 'makeup.strip.pushIn');
 }
 
 /** The connector between a wire and a lead of a device. */
-function leadConnector(reader: HouseReader, landing: Landing, awg: Awg): string | undefined {
+function leadConnector(reader: HouseReader, landing: Landing, gauge: Gauge): string | undefined {
   const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
   if (!device || !isLead(reader, landing)) return undefined;
-  return leadFitting(reader, landing, awg)?.id;
+  return leadFitting(reader, landing, gauge)?.id;
 }
 
-const leadAwg = (reader: HouseReader, { deviceId }: Landing): Awg =>
-  LEAD_AWG[deviceType(reader, reader.get('devices', deviceId!)!).mount];
+const leadGauge = (reader: HouseReader, { deviceId }: Landing): Gauge =>
+  reader.rules().jurisdiction.leads[deviceType(reader, reader.get('devices', deviceId!)!).mount];
 
-function leadFitting(reader: HouseReader, landing: Landing, awg: Awg): Connector | undefined {
+function leadFitting(reader: HouseReader, landing: Landing, gauge: Gauge): Connector | undefined {
   const kind = reader.rules().text('makeup.connector') === 'lever' ? 'lever' : 'twist-on';
-  return connectorFor(reader.rules(), bundleOf([awg, leadAwg(reader, landing)]), [kind, 'twist-on']);
+  return connectorFor(reader.rules(), bundleOf([gauge, leadGauge(reader, landing)]), [kind, 'twist-on']);
 }
 
 /** The circuit of a joint; of a neutral that circuits share, all of them by number. */
@@ -218,10 +217,10 @@ function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitl
   }
 }
 
-const conductorOf = ({ runId, slot, colour, awg }: CableEnd): StepConductor => ({
+const conductorOf = ({ runId, slot, colour, gauge }: CableEnd): StepConductor => ({
   runId,
   colour,
-  awg,
+  gauge,
   ...(slot !== undefined && { slot }),
 });
 
@@ -269,25 +268,25 @@ function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
   const spliced = isSpliced(joint) && joint.ends.length + joint.landings.length > 1;
   const tails = spliced ? tailsOf(reader, joint) : [];
   const inSplice = tails.filter((tail) => tail.inSplice);
-  const gauges = joint.ends.map((end) => end.awg);
+  const gauges = joint.ends.map((end) => end.gauge);
   const fit = fittingFor(
     reader,
     joint.role,
     gauges,
-    inSplice.map(() => joint.awg),
+    inSplice.map(() => joint.gauge),
   );
   // Nothing to twist together: a link between terminals, or one wire that goes from supply to supply.
   const isLinked = spliced && (joint.ends.length === 0 || gauges.length + inSplice.length < 2);
   const isSplice = spliced && !isLinked;
   const lead = joint.kind === 'land' ? joint.landings.find((to) => isLead(reader, to)) : undefined;
-  const fitting = isSplice ? fit.connector : lead && leadFitting(reader, lead, joint.awg);
+  const fitting = isSplice ? fit.connector : lead && leadFitting(reader, lead, joint.gauge);
   const recorded = isSplice ? connectorOf(joint.connector) : undefined;
   const connector = recorded ?? fitting;
   const goesThrough =
     connector?.kind === 'grounding' && joint.role === 'ground' && inSplice.length > 0 && gauges.length > 0;
   const bundle = lead
-    ? bundleOf([joint.awg, leadAwg(reader, lead)])
-    : bundleOf([...gauges, ...inSplice.slice(goesThrough ? 1 : 0).map(() => joint.awg)]);
+    ? bundleOf([joint.gauge, leadGauge(reader, lead)])
+    : bundleOf([...gauges, ...inSplice.slice(goesThrough ? 1 : 0).map(() => joint.gauge)]);
   return {
     tails,
     inSplice,
@@ -311,14 +310,14 @@ function pigtailsOf(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint
     const landing = tail.to[0]!;
     // A link is cut once, with the splice that comes first.
     if (isLink(landing) && isCutBefore(joint, landing, all)) return [];
-    const own = leadConnector(reader, landing, joint.awg);
+    const own = leadConnector(reader, landing, joint.gauge);
     return [
       {
         to: tail.to,
-        awg: joint.awg,
+        gauge: joint.gauge,
         colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
         lengthIn: lengthIn * tail.to.length,
-        stripIn: terminalStrip(reader, landing, joint.awg),
+        stripIn: terminalStrip(reader, landing, joint.gauge),
         ...(tail.kind === 'link' && { link: true as const }),
         ...(own && { connector: own }),
       },
@@ -400,7 +399,7 @@ function stripOf(reader: HouseReader, joint: BoxJoint, { isDirect }: Made): numb
   if (joint.kind === 'cap' || joint.kind === 'uncut' || joint.kind === 'undecided') return undefined;
   const [first] = joint.landings;
   const isAtTerminal = joint.kind === 'land' || joint.landings.some(isGroundBar) || isDirect;
-  return first && isAtTerminal ? terminalStrip(reader, first, joint.awg) : spliceStrip(reader);
+  return first && isAtTerminal ? terminalStrip(reader, first, joint.gauge) : spliceStrip(reader);
 }
 
 /** A joint of a box as work, in facts; `words.makeUp` says it. */

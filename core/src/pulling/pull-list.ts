@@ -3,6 +3,7 @@ import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js
 import type { CableId } from '../rulebook/cables.js';
 import type { Pull, Run } from '../house/model.js';
 import type { Steps } from '../structures/steps.js';
+import { areaOf } from '../vocabulary/size.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
@@ -75,7 +76,7 @@ function listed(reader: HouseReader, run: Run): ListedRun {
  * the next, power before legs, and outward from the home run.
  */
 function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
-  const circuits = new Map<string, { gauge: number; number: number; step: Map<string, number> }>();
+  const circuits = new Map<string, { area: number; number: number; step: Map<string, number> }>();
   const place = (run: Run): readonly number[] => {
     const id = run.circuitIds[0];
     const circuit = id ? reader.get('circuits', id) : undefined;
@@ -88,11 +89,12 @@ function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
         const feed = tree.feed.get(node);
         if (feed) step.set(feed.run.id, index);
       });
-      known = { gauge: -(gaugeOfCircuit(reader, circuit) ?? 0), number: circuit.number, step };
+      const gauge = gaugeOfCircuit(reader, circuit);
+      known = { area: gauge ? areaOf(gauge) : Infinity, number: circuit.number, step };
       circuits.set(id, known);
     }
     const role = listed(reader, run).role === 'power' ? 0 : 1;
-    return [known.gauge, known.number, role, known.step.get(run.id) ?? 9999];
+    return [known.area, known.number, role, known.step.get(run.id) ?? 9999];
   };
   return runs
     .map((run) => ({ run, place: place(run) }))

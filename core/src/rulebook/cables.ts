@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { Cable } from '../vocabulary/catalogue-types.js';
-import type { Awg } from '../vocabulary/text.js';
+import type { Gauge } from '../vocabulary/size.js';
 import { JURISDICTIONS } from './jurisdictions.js';
 import type { Rulebook } from './rulebook.js';
 
@@ -14,12 +14,14 @@ export type CableId = z.infer<typeof CableId>;
 export const cableOf = (id: CableId): Cable => BY_ID.get(id)!;
 
 /** The cable of one gauge that carries so many insulated conductors; undefined when none is made. */
-export const cableFor = (rules: Rulebook, awg: Awg, conductors: number): Cable | undefined =>
-  rules.jurisdiction.cables.find((cable) => cable.awg === awg && cable.colours.length >= conductors);
+export const cableFor = (rules: Rulebook, gauge: Gauge, conductors: number): Cable | undefined =>
+  rules.jurisdiction.cables.find((cable) => cable.gauge === gauge && cable.colours.length >= conductors);
 
 /** The most insulated conductors that a cable of this gauge is made with. */
-export const mostConductors = (rules: Rulebook, awg: Awg): number =>
+export const mostConductors = (rules: Rulebook, gauge: Gauge): number =>
   Math.max(
     0,
-    ...rules.jurisdiction.cables.filter((cable) => cable.awg === awg).map(({ colours }) => colours.length),
+    ...rules.jurisdiction.cables
+      .filter((cable) => cable.gauge === gauge)
+      .map(({ colours }) => colours.length),
   );

@@ -1,5 +1,5 @@
 import type { Bundle, Connector } from '../vocabulary/catalogue-types.js';
-import type { Awg } from '../vocabulary/text.js';
+import { GAUGES, gaugeNumber } from '../vocabulary/size.js';
 import { JURISDICTIONS } from './jurisdictions.js';
 import type { Rulebook } from './rulebook.js';
 
@@ -8,13 +8,11 @@ const BY_ID = new Map(JURISDICTIONS.flatMap(({ connectors }) => connectors).map(
 /** A connector of any country by its id. */
 export const connectorOf = (id: string | undefined): Connector | undefined => BY_ID.get(id ?? '');
 
-const GAUGES: readonly Awg[] = [6, 8, 10, 12, 14, 16, 18];
-
 /** Whether every wire of `small` can be matched with a wire of `large` that is as thick or thicker. */
 export function isWithin(small: Bundle, large: Bundle): boolean {
   let spare = 0;
-  for (const awg of GAUGES) {
-    spare += (large[awg] ?? 0) - (small[awg] ?? 0);
+  for (const gauge of GAUGES) {
+    spare += (large[gauge] ?? 0) - (small[gauge] ?? 0);
     if (spare < 0) return false;
   }
   return true;
@@ -45,6 +43,6 @@ export function connectorFor(
 
 /** "3×14, 1×12" */
 export const bundleText = (bundle: Bundle): string =>
-  GAUGES.filter((awg) => bundle[awg])
-    .map((awg) => `${bundle[awg]}×${awg}`)
+  GAUGES.filter((gauge) => bundle[gauge])
+    .map((gauge) => `${bundle[gauge]}×${gaugeNumber(gauge)}`)
     .join(', ');

@@ -29,6 +29,8 @@ export interface Rulebook {
   /** Whose rules and words they are. */
   readonly jurisdiction: Jurisdiction;
   readonly standing: readonly StandingRule[];
+  /** Whether there is a value of this key: of a size, say, that another country sells. */
+  has(key: string): boolean;
   number(key: string): number;
   text(key: string): string;
   flag(key: string): boolean;
@@ -136,6 +138,7 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
     base: own.base,
     jurisdiction,
     standing,
+    has: (key) => byKey.has(key),
     number: (key) => Number(read(key).value),
     text: (key) => String(read(key).value),
     flag: (key) => read(key).value === true,

@@ -3,7 +3,8 @@ import { BoxKind, BoxMaterial, Clamps, PointRole } from './kinds.js';
 import { LIMITS } from './limits.js';
 import { Size } from './size.js';
 import type { Provenance } from './rule.js';
-import type { Awg, Colour } from './text.js';
+import type { Gauge } from './size.js';
+import type { Colour } from './text.js';
 import { CubicInches, Id, Inches, Name } from './text.js';
 
 /** What is known of a box's shape. */
@@ -76,7 +77,7 @@ export interface FittingType extends Fitting {
 }
 
 /** So many conductors of each gauge, thickest mattering most. */
-export type Bundle = Readonly<Partial<Record<Awg, number>>>;
+export type Bundle = Readonly<Partial<Record<Gauge, number>>>;
 
 export interface Connector {
   readonly id: string;
@@ -90,8 +91,8 @@ export interface Connector {
 /** A cable as it is sold: what it is called, its gauge, its colours. */
 export interface Cable {
   readonly id: string;
-  readonly awg: Awg;
-  readonly groundAwg: Awg;
+  readonly gauge: Gauge;
+  readonly groundGauge: Gauge;
   /** Insulated conductors, in the order in which the sheath lays them. */
   readonly colours: readonly Colour[];
 }

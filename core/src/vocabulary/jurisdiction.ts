@@ -1,7 +1,16 @@
-import type { BoxType, Cable, ColourPlan, Connector, DeviceType, FittingType } from './catalogue-types.js';
+import type {
+  BoxType,
+  Cable,
+  CatalogueDevice,
+  ColourPlan,
+  Connector,
+  DeviceType,
+  FittingType,
+} from './catalogue-types.js';
 import type { Glossary } from './glossary.js';
 import type { NeutralException, RoomKind } from './kinds.js';
 import type { Rule } from './rule.js';
+import type { Gauge } from './size.js';
 
 /** Rules without a number of their own that the core asks for by name; each jurisdiction says where they stand. */
 export type SectionKey =
@@ -58,6 +67,10 @@ export interface Jurisdiction {
   /** Rooms from whose ceiling a paddle fan could hang, and those where a fan draws out air. */
   readonly fanRooms: readonly RoomKind[];
   readonly exhaustRooms: readonly RoomKind[];
+  /** Conductors of circuits, the thinnest first: it is the least that a branch circuit is wired with. */
+  readonly sizes: readonly [Gauge, ...Gauge[]];
+  /** Leads of devices by how these are mounted: common practice. */
+  readonly leads: Readonly<Record<CatalogueDevice['mount'], Gauge>>;
   /** What is sold there, the smallest first. */
   readonly cables: readonly Cable[];
   readonly boxes: readonly BoxType[];

@@ -1,3 +1,4 @@
+import { gaugeText } from '../vocabulary/size.js';
 import type { FindingCode } from '../findings/facts.js';
 import type { FindingOf, Where } from '../findings/finding.js';
 import { bundleText } from '../rulebook/connectors.js';
@@ -184,7 +185,7 @@ export const FINDING_WORDS: Sentences = {
   'proof.white-unmarked': (say, { where }) =>
     `A white of ${say.run(where.runId)} is ${say.term('hot')} in ${say.box(where.boxId)} and not marked: the next hand takes it for ${say.term('neutral')}.`,
   'raceway.cannot-count': (say, { facts, where }) =>
-    `${say.run(where.runId)}: the rulebook has no area for one of its wires (${facts.gauges.map((awg) => `${awg} AWG`).join(', ')}), so its fill cannot be counted.`,
+    `${say.run(where.runId)}: the rulebook has no area for one of its wires (${facts.gauges.map(gaugeText).join(', ')}), so its fill cannot be counted.`,
   'raceway.no-size': (say, { where }) =>
     `${say.run(where.runId)}: say the trade size of the ${say.term('raceway')}, so that its fill can be counted.`,
   'raceway.too-full': (say, { facts, where }) =>
@@ -208,11 +209,11 @@ export const FINDING_WORDS: Sentences = {
   'slot.too-many': (say, { facts, where }) =>
     `Slot ${facts.slot} of ${say.box(where.boxId)} has ${facts.count} cables; it takes ${facts.limit}.`,
   'wire.too-thin': (say, { facts, where }) =>
-    `${say.run(where.runId)}: ${facts.thinnest} AWG ${facts.isIn ? 'is in' : 'is planned'} ${
+    `${say.run(where.runId)}: ${gaugeText(facts.thinnest)} ${facts.isIn ? 'is in' : 'is planned'} ${
       facts.mca === undefined
         ? `on the ${facts.amps} A ${say.term('breaker')}`
         : `for the ${facts.mca} A of the nameplate`
-    } of ${say.circuit(where.circuitId)}. It needs ${facts.least} AWG or thicker.`,
+    } of ${say.circuit(where.circuitId)}. It needs ${gaugeText(facts.least)} or thicker.`,
   'wiring.cut-off': (say, { facts, where }) =>
     `${say.boxes(facts.boxIds)} hang together on ${say.circuit(where.circuitId)} but nothing joins them to the ${say.term('panel')}: a ${say.term('jumper')} is missing.`,
   'wiring.loop': (say, { where }) =>

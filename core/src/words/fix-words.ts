@@ -1,3 +1,4 @@
+import { gaugeNumber } from '../vocabulary/size.js';
 import type { FixCode, FixFacts } from '../findings/facts.js';
 import type { Say } from './say.js';
 
@@ -8,7 +9,7 @@ export const FIX_WORDS: Labels = {
   'change-box': (say, { boxId, catalogueId }) => `Change ${say.box(boxId)} to ${say.boxType(catalogueId)}`,
   'derive-order': (say, { controlId }) => `Let the order of ${say.control(controlId)} be derived`,
   'draw-wires': (_say, { wires }) =>
-    `Draw ${wires.map(({ awg, colour }) => `${awg} ${colour}`).join(', ')} into it`,
+    `Draw ${wires.map(({ gauge, colour }) => `${gaugeNumber(gauge)} ${colour}`).join(', ')} into it`,
   'edition-value': () => 'Go back to the edition’s value',
   excuse: (say, { boxId, reason }) => `Excuse ${say.box(boxId)}: ${say.exception(reason)}`,
   'feed-other-end': (say, { boxId, insteadOf }) =>

@@ -1,3 +1,4 @@
+import { gaugeText } from '../vocabulary/size.js';
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts } from '../facts/box-facts.js';
 import { boxName, circuitName, farName, runName } from '../facts/naming.js';
@@ -144,7 +145,7 @@ export function sayingOf(
         case 'amps':
           return `${measure.amps} A`;
         case 'gauge':
-          return `${measure.awg} AWG`;
+          return gaugeText(measure.gauge);
         case 'cable':
           return measure.id;
         case 'number':

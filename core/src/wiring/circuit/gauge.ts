@@ -2,13 +2,13 @@ import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor } from '../../rulebook/cables.js';
-import type { Awg } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
 
-const GAUGES: readonly Awg[] = [14, 12, 10, 8, 6];
-
-/** The thinnest copper that carries so many amperes (240.4(D); NM above that at 60 °C, 334.80); undefined above 6 AWG. */
-const gaugeFor = (reader: HouseReader, amps: number): Awg | undefined =>
-  GAUGES.find((awg) => reader.rules().number(`wire.maxBreaker.${awg}`) >= amps);
+/** The thinnest copper that carries so many amperes, by the house's rulebook; undefined where none of its sizes does. */
+const gaugeFor = (reader: HouseReader, amps: number): Gauge | undefined =>
+  reader
+    .rules()
+    .jurisdiction.sizes.find((gauge) => reader.rules().number(`wire.maxBreaker.${gauge}`) >= amps);
 
 /**
  * What the wire of a circuit has to carry, in amperes: its breaker; of a motor or an air conditioner the minimum circuit
@@ -18,15 +18,15 @@ const wireAmps = ({ breakerAmps, nameplate }: Pick<CircuitSupply, 'breakerAmps' 
   nameplate?.mca ?? breakerAmps;
 
 /** The thinnest copper for a circuit. */
-export const gaugeOfCircuit = (reader: HouseReader, circuit: CircuitSupply): Awg | undefined =>
+export const gaugeOfCircuit = (reader: HouseReader, circuit: CircuitSupply): Gauge | undefined =>
   gaugeFor(reader, wireAmps(circuit));
 
 /** The cable that a run of a circuit usually is: two-wire, three-wire where circuits share the neutral; by the rulebook. */
 export function usualCable(reader: HouseReader, circuit: CircuitSupply): CableId | undefined {
-  const awg = gaugeOfCircuit(reader, circuit);
-  return awg && cableFor(reader.rules(), awg, circuit.neutralGroup ? 3 : 2)?.id;
+  const gauge = gaugeOfCircuit(reader, circuit);
+  return gauge && cableFor(reader.rules(), gauge, circuit.neutralGroup ? 3 : 2)?.id;
 }
 
 /** The thinnest copper for circuits that are wired as one. */
-export const gaugeOfGroup = (reader: HouseReader, group: readonly CircuitSupply[]): Awg | undefined =>
+export const gaugeOfGroup = (reader: HouseReader, group: readonly CircuitSupply[]): Gauge | undefined =>
   gaugeFor(reader, Math.max(...group.map(wireAmps)));

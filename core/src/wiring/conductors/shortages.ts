@@ -5,7 +5,9 @@ import type { HouseReader } from '../../derive/reader.js';
 import { cableIn, conductorsOf, standingPull } from '../../facts/box-facts.js';
 import type { CableId } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
-import type { Awg, Colour } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
+import { sizeOf } from '../../vocabulary/size.js';
+import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
 import type { RacewayPalette } from './conductors.js';
@@ -51,25 +53,25 @@ export interface Shortage {
   readonly missing: readonly Signal[];
   /** The cable that would do; undefined where there is none, and for raceway. */
   readonly needed: CableId | undefined;
-  readonly gauge: Awg | undefined;
+  readonly gauge: Gauge | undefined;
   /** How many signals would go without on this run if the group were wired that way. */
   readonly lackOf: (tried: TreeNeeds) => number;
 }
 
 /** Draws the wires that are missing into a raceway, in the house's colours. */
-function addWires(reader: HouseReader, { group, run, missing }: Shortage, awg: Awg): Fix {
+function addWires(reader: HouseReader, { group, run, missing }: Shortage, gauge: Gauge): Fix {
   const palette = paletteOf(reader);
   const plan = reader.rules().jurisdiction.colours;
   const isShared = run.circuitIds.some((id) => group.every((circuit) => circuit.id !== id));
   const more = missing.map((signal) => ({
-    size: { system: 'awg' as const, value: awg },
+    size: sizeOf(gauge),
     colour: paletteColour(signal, palette, plan) ?? plan.other,
     // Where circuits with a neutral each share the raceway, a wire says whose it is.
     ...(isShared && { circuitId: circuitOfHot(signal) ?? group[0]!.id }),
   }));
   return {
     code: 'draw-wires',
-    facts: { wires: more.map(({ colour }) => ({ awg, colour })) },
+    facts: { wires: more.map(({ colour }) => ({ gauge, colour })) },
     change: setting('runs', run.id, { wires: [...(run.wires ?? []), ...more] }),
   };
 }

@@ -29,14 +29,14 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   const group = wiringGroup(reader, circuitId);
   const runs = runsOfGroup(reader, group);
   const run = runs.find(({ id }) => id === runId);
-  const awg = gaugeOfGroup(reader, group);
+  const gauge = gaugeOfGroup(reader, group);
   const [leader] = group;
-  if (!run || !awg || !leader || run.kind !== 'cable') return [];
+  if (!run || !gauge || !leader || run.kind !== 'cable') return [];
   const id = idBeside(run.id);
   if (runs.some((one) => one.id === id)) return [];
   const before = withBranches(reader, group, circuitTree(reader, leader.panelId, runs));
   const isPulled = standingPull(reader, run.id) !== undefined;
-  const largest = cableFor(reader.rules(), awg, mostConductors(reader.rules(), awg))!.id;
+  const largest = cableFor(reader.rules(), gauge, mostConductors(reader.rules(), gauge))!.id;
   const own = isPulled ? cableIn(reader, run)! : largest;
   const beside: Run = {
     id,
@@ -52,7 +52,7 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   if (tried.missing >= before.missing || tried.tree.loops.some((loop) => loop.id === id)) return [];
   /** The smallest cable for what a run carries then; undefined where there is still too much. */
   const cableOfRun = (one: string): CableId | undefined =>
-    cableFor(reader.rules(), awg, Math.max(2, tried.needs.get(one)?.length ?? 0))?.id;
+    cableFor(reader.rules(), gauge, Math.max(2, tried.needs.get(one)?.length ?? 0))?.id;
   const [first, second] = [cableOfRun(run.id), cableOfRun(id)];
   if (!first || !second) return [];
   if (isPulled && cableOf(own).colours.length < cableOf(first).colours.length) return [];

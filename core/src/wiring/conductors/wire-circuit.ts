@@ -8,7 +8,8 @@ import { deviceType } from '../../facts/box-facts.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
-import type { Awg, Colour } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
+import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import { needsGfci } from '../../rulebook/rooms.js';
 import { withBranches } from '../needs/branches.js';
@@ -213,7 +214,7 @@ function withoutCable(
   { circuitIds }: Task,
   run: Run,
   needed: CableId | undefined,
-  gauge: Awg | undefined,
+  gauge: Gauge | undefined,
   count: number,
 ): Finding[] {
   if (run.kind !== 'cable') return [];

@@ -1,5 +1,5 @@
 import type { Conductor } from '../../facts/box-facts.js';
-import type { Awg } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
 import type { Landing } from '../../vocabulary/terminal.js';
 import type { Signal, SignalKind } from '../../vocabulary/signal.js';
 
@@ -24,7 +24,7 @@ export interface BoxJoint {
   /** For 'land' the one terminal; for 'splice' one pigtail each. */
   readonly landings: readonly Landing[];
   /** The thickest conductor in it; a pigtail is cut from that gauge. */
-  readonly awg: Awg;
+  readonly gauge: Gauge;
   /** Length of an unbroken loop left in the box, in inches. */
   readonly loopIn?: number;
   /** More may belong to this joint: something in this box cannot be derived. */

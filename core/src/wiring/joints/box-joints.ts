@@ -14,7 +14,8 @@ import {
   runsAt,
 } from '../../facts/box-facts.js';
 import type { Run } from '../../house/model.js';
-import type { Awg } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
+import { isThicker, thickest } from '../../vocabulary/size.js';
 import { neutralOfCircuit } from '../circuit/device-sides.js';
 import { divideSplices } from './divide-splices.js';
 import { overlayMade } from './made-joints.js';
@@ -38,31 +39,35 @@ import { gaugeOfCircuit } from '../circuit/gauge.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 import type { BoxJoint, BoxJoints, CableEnd, JointRole } from './box-joint.js';
 
-/** The thickest of these gauges; undefined for none. */
-export const thickest = (gauges: readonly Awg[]): Awg | undefined =>
-  gauges.length ? gauges.reduce((a, b) => (b < a ? b : a)) : undefined;
-
 /** Whose a joint is, and how thick its wires are where it has none of a cable. */
 interface Belongs {
   readonly circuitId?: string | undefined;
   readonly controlId?: string | undefined;
   readonly signal?: Signal | undefined;
-  readonly linkAwg?: Awg | undefined;
+  readonly linkGauge?: Gauge | undefined;
 }
 
 const NOBODYS: Belongs = {};
 
 function join(
+  reader: HouseReader,
   role: JointRole,
   ends: readonly CableEnd[],
   landings: readonly Landing[],
   open: boolean,
-  { linkAwg, circuitId, controlId, signal }: Belongs = NOBODYS,
+  { linkGauge, circuitId, controlId, signal }: Belongs = NOBODYS,
 ): BoxJoint {
   const kind = role === 'undecided' ? 'undecided' : shapeOf(ends.length, landings.length);
-  let awg: Awg | undefined = linkAwg;
-  for (const end of ends) if (awg === undefined || end.awg < awg) awg = end.awg;
-  const joint: Mutable<BoxJoint> = { kind, role, ends, landings, awg: awg ?? 14, open };
+  let gauge: Gauge | undefined = linkGauge;
+  for (const end of ends) if (gauge === undefined || isThicker(end.gauge, gauge)) gauge = end.gauge;
+  const joint: Mutable<BoxJoint> = {
+    kind,
+    role,
+    ends,
+    landings,
+    gauge: gauge ?? reader.rules().jurisdiction.sizes[0],
+    open,
+  };
   if (circuitId !== undefined) joint.circuitId = circuitId;
   if (controlId !== undefined) joint.controlId = controlId;
   if (signal !== undefined) joint.signal = signal;
@@ -83,11 +88,11 @@ interface Strand {
 }
 
 function endOf(
-  { runId, key, colour, awg, ground }: Conductor,
+  { runId, key, colour, gauge, ground }: Conductor,
   slot: number | undefined,
   reidentified: boolean,
 ): CableEnd {
-  const end: Mutable<CableEnd> = { runId, key, colour, awg, ground };
+  const end: Mutable<CableEnd> = { runId, key, colour, gauge, ground };
   if (slot !== undefined) end.slot = slot;
   if (reidentified) end.reidentified = true;
   return end;
@@ -178,7 +183,8 @@ function derivedJoints(reader: HouseReader, boxId: string): Omit<BoxJoints, 'con
   for (const { wiring, carried, ends, landings } of strands) {
     const circuitId = circuitOf(carried, wiring);
     if (carried === 'spare' || carried === 'undecided') {
-      for (const end of ends) joints.push(join(carried, [end], [], carried === 'undecided', { circuitId }));
+      for (const end of ends)
+        joints.push(join(reader, carried, [end], [], carried === 'undecided', { circuitId }));
       continue;
     }
     // A single terminal that nothing reaches is no joint; two terminals alone are joined by a link.
@@ -191,12 +197,12 @@ function derivedJoints(reader: HouseReader, boxId: string): Omit<BoxJoints, 'con
     const spare = sparePigtail(reader, carried, landings, devices);
     const circuit = circuitId ? supplyOf(reader, circuitId) : undefined;
     const all = spare.length ? [...landings, ...spare] : landings;
-    const joint = join(roleOf(carried), ends, all, !wiring || openWirings.has(wiring), {
+    const joint = join(reader, roleOf(carried), ends, all, !wiring || openWirings.has(wiring), {
       circuitId,
       controlId,
       signal: carried,
       // Without a cable the link is as thick as the circuit asks for.
-      linkAwg: circuit && ends.length === 0 ? gaugeOfCircuit(reader, circuit) : undefined,
+      linkGauge: circuit && ends.length === 0 ? gaugeOfCircuit(reader, circuit) : undefined,
     });
     joints.push(uncutLoop(reader, joint, runs, devices) ?? joint);
   }
@@ -218,9 +224,11 @@ function groundJoint(
       .filter((device) => deviceType(reader, device).mount !== 'direct' || grounds.length > 0)
       .map((device) => ({ deviceId: device.id, terminal: GROUND })),
   ];
-  if (grounds.length) return { joint: join('ground', grounds, landings, false), unfed: [] };
+  if (grounds.length) return { joint: join(reader, 'ground', grounds, landings, false), unfed: [] };
   if (byRaceway)
-    return landings.length > 1 ? { joint: join('ground', [], landings, false), unfed: [] } : { unfed: [] };
+    return landings.length > 1
+      ? { joint: join(reader, 'ground', [], landings, false), unfed: [] }
+      : { unfed: [] };
   return { unfed: landings };
 }
 
@@ -263,7 +271,8 @@ function uncutLoop(
           point.role === 'lever' && neutralOfCircuit(reader, circuitOfPoint(reader, point) ?? '') === own,
       ),
   );
-  if (!inRaceway || !atSwitch || one!.awg !== other!.awg || one!.colour !== other!.colour) return undefined;
+  if (!inRaceway || !atSwitch || one!.gauge !== other!.gauge || one!.colour !== other!.colour)
+    return undefined;
   return { ...joint, kind: 'uncut', loopIn: 2 * reader.rules().number('free.length') };
 }
 
@@ -296,7 +305,7 @@ function panelJoints(
 ): Omit<BoxJoints, 'conflicts'> {
   // Every ground has a screw of its own on the bar; they are one joint.
   const joints: BoxJoint[] = grounds.length
-    ? [join('ground', grounds, [{ terminal: GROUND_BAR }], false)]
+    ? [join(reader, 'ground', grounds, [{ terminal: GROUND_BAR }], false)]
     : [];
   for (const { wiring, carried, ends } of strands) {
     const circuitId = circuitOf(carried, wiring);
@@ -308,13 +317,19 @@ function panelJoints(
       // Switched conductors that pass the panel on their way are spliced there.
       const controlId = controlOf(carried);
       joints.push(
-        join(isLost ? 'undecided' : roleOf(carried), ends, [], isLost, { circuitId, controlId, signal }),
+        join(reader, isLost ? 'undecided' : roleOf(carried), ends, [], isLost, {
+          circuitId,
+          controlId,
+          signal,
+        }),
       );
       continue;
     }
     for (const end of ends) {
       const role = landing ? roleOf(carried) : carried === 'spare' ? 'spare' : 'undecided';
-      joints.push(join(role, [end], landing ? [landing] : [], role === 'undecided', { circuitId, signal }));
+      joints.push(
+        join(reader, role, [end], landing ? [landing] : [], role === 'undecided', { circuitId, signal }),
+      );
     }
   }
   return { joints, unfed: [], openDevices: new Set() };
@@ -354,13 +369,13 @@ export function jointsForGroup(
 }
 
 /** The thickest insulated conductor on a device; undefined while that is not known. */
-export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: string): Awg | undefined {
+export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: string): Gauge | undefined {
   const { joints, openDevices } = boxJoints(reader, boxId);
   if (openDevices.has(deviceId)) return undefined;
   const gauges = joints
     .filter(
       (joint) => joint.role !== 'ground' && joint.landings.some((landing) => landing.deviceId === deviceId),
     )
-    .map((joint) => joint.awg);
+    .map((joint) => joint.gauge);
   return thickest(gauges);
 }

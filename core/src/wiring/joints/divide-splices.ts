@@ -1,5 +1,6 @@
 import type { HouseReader } from '../../derive/reader.js';
-import type { Awg } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
+import { isThicker } from '../../vocabulary/size.js';
 import type { BoxJoint, CableEnd } from './box-joint.js';
 import type { Landing } from '../../vocabulary/terminal.js';
 import { landingKey, linkOf } from '../../vocabulary/terminal.js';
@@ -49,8 +50,8 @@ export function divideSplices(reader: HouseReader, joints: readonly BoxJoint[]):
     const number = before * MOST_PARTS + at + 1;
     return number > 1 ? `${base} ${number}` : base;
   };
-  const isSmall = ({ ends, landings, awg }: BoxJoint): boolean =>
-    awg >= 12 && ends.length + landings.length <= ALWAYS_FITS;
+  const isSmall = ({ ends, landings, gauge }: BoxJoint): boolean =>
+    !isThicker(gauge, 12) && ends.length + landings.length <= ALWAYS_FITS;
   if (joints.every(isSmall)) return joints;
   return joints.flatMap((joint): BoxJoint[] => {
     if (
@@ -62,9 +63,9 @@ export function divideSplices(reader: HouseReader, joints: readonly BoxJoint[]):
     )
       return [joint];
     const tails = tailsOf(reader, joint);
-    const gauges = (ends: readonly CableEnd[]): Awg[] => ends.map(({ awg }) => awg);
-    const tailGauges = (own: readonly Tail[], links: number): Awg[] =>
-      Array<Awg>(own.filter(({ inSplice }) => inSplice).length + links).fill(joint.awg);
+    const gauges = (ends: readonly CableEnd[]): Gauge[] => ends.map(({ gauge }) => gauge);
+    const tailGauges = (own: readonly Tail[], links: number): Gauge[] =>
+      Array<Gauge>(own.filter(({ inSplice }) => inSplice).length + links).fill(joint.gauge);
     const fits = (part: Part, links: number): boolean => {
       const inIt = [...gauges(part.ends), ...tailGauges(part.tails, links)];
       return (

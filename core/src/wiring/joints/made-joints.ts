@@ -292,7 +292,7 @@ export function overlayMade(
       ...(nearest?.signal && { signal: nearest.signal }),
       ends,
       landings,
-      awg: nearest?.awg ?? ends[0]?.awg ?? 14,
+      gauge: nearest?.gauge ?? ends[0]?.gauge ?? reader.rules().jurisdiction.sizes[0],
       open: false,
       made: true,
       ...(record.connector && { connector: record.connector }),

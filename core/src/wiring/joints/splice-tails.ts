@@ -1,6 +1,6 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
-import type { Awg } from '../../vocabulary/text.js';
+import type { Gauge } from '../../vocabulary/size.js';
 import type { Bundle, Connector } from '../../vocabulary/catalogue-types.js';
 import { connectorFor } from '../../rulebook/connectors.js';
 import type { BoxJoint } from './box-joint.js';
@@ -49,9 +49,9 @@ export function tailsOf(reader: HouseReader, joint: BoxJoint): readonly Tail[] {
 }
 
 /** So many of each gauge. */
-export const bundleOf = (gauges: readonly Awg[]): Bundle => {
-  const bundle: Partial<Record<Awg, number>> = {};
-  for (const awg of gauges) bundle[awg] = (bundle[awg] ?? 0) + 1;
+export const bundleOf = (gauges: readonly Gauge[]): Bundle => {
+  const bundle: Partial<Record<Gauge, number>> = {};
+  for (const gauge of gauges) bundle[gauge] = (bundle[gauge] ?? 0) + 1;
   return bundle;
 };
 
@@ -78,8 +78,8 @@ export interface Fitting {
 export function fittingFor(
   reader: HouseReader,
   role: BoxJoint['role'],
-  ends: readonly Awg[],
-  tails: readonly Awg[],
+  ends: readonly Gauge[],
+  tails: readonly Gauge[],
 ): Fitting {
   const bundle = bundleOf([...ends, ...tails]);
   for (const kind of connectorKinds(reader, role)) {

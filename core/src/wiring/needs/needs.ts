@@ -56,7 +56,7 @@ export interface TreeNeeds {
 
 /** The most insulated conductors that a cable for this group can have. */
 const largestCable = (reader: HouseReader, group: readonly CircuitSupply[]): number =>
-  mostConductors(reader.rules(), gaugeOfGroup(reader, group) ?? 14);
+  mostConductors(reader.rules(), gaugeOfGroup(reader, group) ?? reader.rules().jurisdiction.sizes[0]);
 
 const isBeside = (run: Run, other: Run): boolean => {
   const [one, two] = [boxesOf(run), boxesOf(other)];

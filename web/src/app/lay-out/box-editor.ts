@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type {
-  Awg,
+  Size,
   Box,
   BoxType,
   Device,
@@ -12,7 +12,7 @@ import type {
 } from '@mule-tally/core';
 import {
   adding,
-  awg,
+  sizeOf,
   boxFacts,
   builtInDevice,
   circuitsAt,
@@ -26,6 +26,7 @@ import {
 } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
+import { SizeField } from '../parts/size-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -35,15 +36,15 @@ const MARKED = 'marked';
 interface NewFitting {
   readonly kind: string;
   readonly volume?: string;
-  readonly awg: Awg;
+  readonly size?: Size;
 }
-const NO_FITTING: NewFitting = { kind: '', awg: 12 };
+const NO_FITTING: NewFitting = { kind: '' };
 
 /** Everything about one box: its model, clamps, fittings, height, and the devices in its gangs. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
-  imports: [Value],
+  imports: [Value, SizeField],
   templateUrl: './box-editor.html',
   styleUrl: './box-editor.scss',
 })
@@ -82,7 +83,6 @@ export class BoxEditor {
     this.devices().some(({ points }) => points.some(({ point }) => point.role === 'lever')),
   );
   protected readonly stockedFittings = computed(() => this.derived.trade().fittings);
-  protected readonly gauges: readonly Awg[] = [18, 16, 14, 12, 10, 8, 6];
   /** What is half entered of a fitting; a volume only once one has been typed. */
   private readonly entry = kept<NewFitting>(() => `fitting.${this.boxId()}`, NO_FITTING);
   /** A stocked fitting's id or a kind of fitting. */
@@ -92,7 +92,9 @@ export class BoxEditor {
   protected readonly newVolume = computed(
     () => this.entry.value().volume ?? this.shownVolume(this.stocked()?.volumeIn3),
   );
-  protected readonly newAwg = computed(() => this.entry.value().awg);
+  /** The thinnest wire of circuits, and of leads, where nothing else is said. */
+  private readonly usual = computed(() => sizeOf(this.derived.trade().sizes[0]));
+  protected readonly newSize = computed(() => this.entry.value().size ?? this.usual());
   private readonly stocked = computed(() =>
     this.stockedFittings().find(({ id }) => id === this.newFitting()),
   );
@@ -191,9 +193,9 @@ export class BoxEditor {
 
   /** Enters a part of the fitting; another kind brings its own volume. */
   protected enterFitting(part: Partial<NewFitting>): void {
-    const { kind, awg, volume } = { ...this.entry.value(), ...part };
+    const { kind, size, volume } = { ...this.entry.value(), ...part };
     const keeps = !part.kind && volume !== undefined;
-    this.entry.set({ kind, awg, ...(keeps && { volume }) });
+    this.entry.set({ kind, ...(size && { size }), ...(keeps && { volume }) });
   }
 
   protected addFitting(): void {
@@ -206,7 +208,7 @@ export class BoxEditor {
       kind,
       ...(volume > 0 && { volumeIn3: volume }),
       ...(stocked?.gangs !== undefined && { gangs: stocked.gangs }),
-      ...(kind === 'terminal-block' && { size: awg(this.newAwg()) }),
+      ...(kind === 'terminal-block' && { size: this.newSize() }),
     };
     this.setBox({ fittings: [...(this.box()?.fittings ?? []), fitting] });
     this.entry.set(NO_FITTING);
@@ -220,7 +222,9 @@ export class BoxEditor {
   /** Wires of a fixture that come into the box, or isolated grounds: none at zero. */
   protected setWires(field: 'fixtureWires' | 'isolatedGround', text: string, part: object = {}): void {
     const count = Number(text);
-    const before = { size: awg(field === 'fixtureWires' ? 16 : 14), ...this.box()?.[field] };
+    const { leads } = this.derived.trade();
+    const size = field === 'fixtureWires' ? sizeOf(leads.canopy) : this.usual();
+    const before = { size, ...this.box()?.[field] };
     const canopy = field === 'fixtureWires' && { fromCanopy: this.box()?.fixtureWires?.fromCanopy ?? true };
     this.setBox({ [field]: count === 0 ? null : { ...before, ...canopy, ...part, count } });
   }
@@ -274,7 +278,6 @@ export class BoxEditor {
     this.make(setting('points', pointId, { circuitId: circuitId || null }));
   }
 
-  protected readonly sizeOf = awg;
   protected number(text: string): number {
     return Number(text);
   }

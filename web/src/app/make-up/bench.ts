@@ -16,6 +16,7 @@ import {
   adding,
   boxFacts,
   fillBox,
+  gaugeText,
   jointWords,
   makeUpBox,
   recordOfJoint,
@@ -82,6 +83,7 @@ export class Bench {
   }
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
   protected readonly units = this.derived.units;
+  protected readonly gauge = gaugeText;
   /** What kind of box it is. */
   protected readonly model = computed(() => {
     const reader = this.derived.reader();
@@ -159,7 +161,7 @@ export class Bench {
       for (const pigtail of step.pigtails) {
         if (pigtail.connector) count(pigtail.connector);
         count(
-          `${this.derived.trade().glossary.pigtail} ${pigtail.awg} AWG ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
+          `${this.derived.trade().glossary.pigtail} ${gaugeText(pigtail.gauge)} ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
         );
       }
     }

@@ -8,6 +8,7 @@ import {
   landingKey,
   terminalKey,
   terminalText,
+  gaugeNumber,
 } from '@mule-tally/core';
 
 /**
@@ -112,7 +113,7 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
     );
     cables.push({
       cable,
-      gauge: isCable(cable.cable) ? String(cableOf(cable.cable).awg) : '',
+      gauge: isCable(cable.cable) ? gaugeNumber(cableOf(cable.cable).gauge) : '',
       x,
       y: MARGIN,
       width,

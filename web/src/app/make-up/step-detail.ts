@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { SaidStep } from '@mule-tally/core';
+import { gaugeNumber } from '@mule-tally/core';
 import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
@@ -33,6 +34,7 @@ import { Derived } from '../state/derived';
 export class StepDetail {
   readonly step = input.required<SaidStep>();
   private readonly derived = inject(Derived);
+  protected readonly gauge = gaugeNumber;
   protected inches(length: number): string {
     return this.derived.units().short(length);
   }

@@ -1,4 +1,4 @@
-import { cableOf } from '@mule-tally/core';
+import { cableOf, gaugeNumber } from '@mule-tally/core';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
 /** A cable type on a stripe of its gauge's sheath colour (common practice: white 14, yellow 12, orange 10). */
@@ -41,6 +41,6 @@ export class CableChip {
   readonly cable = input.required<string | undefined>();
   protected readonly gauge = computed(() => {
     const id = this.cable();
-    return id ? String(cableOf(id).awg) : '';
+    return id ? gaugeNumber(cableOf(id).gauge) : '';
   });
 }

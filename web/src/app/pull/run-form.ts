@@ -21,6 +21,7 @@ import {
   readLength,
   setting,
   usualCable,
+  sizeOf,
 } from '@mule-tally/core';
 import { BoxField } from '../parts/pick-field';
 import { TermPipe } from '../parts/term';
@@ -201,6 +202,7 @@ export class RunForm {
     const read = readWireLine(
       this.draft().wires,
       this.circuits().filter(({ id }) => circuitIds.includes(id)),
+      sizeOf(this.derived.trade().sizes[0]).system,
     );
     if (kind === 'raceway' && 'problem' in read) {
       this.problem.set(read.problem);

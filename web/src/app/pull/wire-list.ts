@@ -1,5 +1,5 @@
 import type { Circuit, Run } from '@mule-tally/core';
-import { Awg, Colour, awg } from '@mule-tally/core';
+import { Colour, Size } from '@mule-tally/core';
 
 export type Wires = NonNullable<Run['wires']>;
 
@@ -13,24 +13,25 @@ export function wireLine(wires: Wires, circuits: readonly Circuit[]): string {
     .join(', ');
 }
 
-/** Reads such a line; `circuits` are those of the run. A sentence where it cannot be read. */
+/** Reads such a line; `circuits` are those of the run, `system` is that of the sizes. A sentence where it cannot be read. */
 export function readWireLine(
   text: string,
   circuits: readonly Circuit[],
+  system: Size['system'] = 'awg',
 ): { wires: Wires } | { problem: string } {
   const wires: Wires = [];
   for (const part of text.split(',')) {
     if (!part.trim()) continue;
-    const match = /^(\d{1,2})\s*([a-z]+)(?:\s+of\s+(\d+))?$/i.exec(part.trim());
+    const match = /^(\d{1,2}(?:\.\d+)?)\s*([a-z]+)(?:\s+of\s+(\d+))?$/i.exec(part.trim());
     const colour = Colour.safeParse(match?.[2]?.toUpperCase());
-    const gauge = Awg.safeParse(Number(match?.[1]));
-    if (!colour.success || !gauge.success)
+    const size = Size.safeParse({ system, value: Number(match?.[1]) });
+    if (!colour.success || !size.success)
       return {
         problem: `“${part.trim()}” is no wire: say gauge and colour code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.`,
       };
     const circuit = circuits.find(({ number }) => number === Number(match![3]));
     if (match![3] && !circuit) return { problem: `Circuit ${match![3]} does not run in this raceway.` };
-    wires.push({ size: awg(gauge.data), colour: colour.data, ...(circuit && { circuitId: circuit.id }) });
+    wires.push({ size: size.data, colour: colour.data, ...(circuit && { circuitId: circuit.id }) });
   }
   return wires.length
     ? { wires }

@@ -6,10 +6,10 @@ const COLOURS: readonly (readonly Colour[])[] = [
   ['BK', 'RD', 'WH'],
   ['BK', 'RD', 'BU', 'WH'],
 ];
-const cable = (awg: Awg, count: 2 | 3 | 4): Cable => ({
-  id: `${awg}/${count}`,
-  awg,
-  groundAwg: awg >= 10 ? awg : 10,
+const cable = (gauge: Awg, count: 2 | 3 | 4): Cable => ({
+  id: `${gauge}/${count}`,
+  gauge,
+  groundGauge: gauge >= 10 ? gauge : 10,
   colours: COLOURS[count - 2]!,
 });
 
@@ -18,8 +18,8 @@ const cable = (awg: Awg, count: 2 | 3 | 4): Cable => ({
  * 10 AWG, 10 AWG above (common practice, follows NEC table 250.122 from memory).
  */
 export const US_CABLES: readonly Cable[] = [
-  ...([14, 12] as const).flatMap((awg) => ([2, 3, 4] as const).map((count) => cable(awg, count))),
-  ...([10, 8, 6] as const).flatMap((awg) => ([2, 3] as const).map((count) => cable(awg, count))),
+  ...([14, 12] as const).flatMap((gauge) => ([2, 3, 4] as const).map((count) => cable(gauge, count))),
+  ...([10, 8, 6] as const).flatMap((gauge) => ([2, 3] as const).map((count) => cable(gauge, count))),
 ];
 
 /**

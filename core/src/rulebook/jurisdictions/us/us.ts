@@ -26,6 +26,9 @@ export const US: Jurisdiction = {
   neutralExceptions: US_NEUTRAL_EXCEPTIONS,
   fanRooms: US_FAN_ROOMS,
   exhaustRooms: US_EXHAUST_ROOMS,
+  sizes: [14, 12, 10, 8, 6],
+  // Leads of canopies are thin, those of other devices as thick as the wire they meet.
+  leads: { canopy: 18, yoke: 14, direct: 14 },
   cables: US_CABLES,
   boxes: US_BOXES,
   devices: US_DEVICES,
