@@ -52,7 +52,6 @@ export * from './rulebook/catalogue.js';
 export * from './rulebook/connectors.js';
 export * from './rulebook/jurisdictions.js';
 export * from './vocabulary/jurisdiction.js';
-export * from './rulebook/nominal-watts.js';
 export * from './rulebook/rooms.js';
 export * from './vocabulary/rule.js';
 export * from './rulebook/rulebook.js';

@@ -95,7 +95,7 @@ export interface FindingFacts {
   'control.two-circuits': { readonly circuitIds: readonly string[] };
   'control.unreached': { readonly circuitId: string };
   'device.cannot-serve': { readonly kind: string; readonly serves: readonly string[] };
-  'device.wrong-voltage': { readonly wants: 120 | 240 };
+  'device.wrong-voltage': { readonly hots: 1 | 2 };
   'fill.too-full': { readonly overIn3: number };
   'gang.none-such': { readonly has: number; readonly takes: number };
   'gang.taken-twice': { readonly gang: number };

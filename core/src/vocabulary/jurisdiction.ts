@@ -8,7 +8,7 @@ import type {
   FittingType,
 } from './catalogue-types.js';
 import type { Glossary } from './glossary.js';
-import type { NeutralException, RoomKind } from './kinds.js';
+import type { LoadRole, NeutralException, RoomKind } from './kinds.js';
 import type { Rule } from './rule.js';
 import type { Gauge } from './size.js';
 
@@ -79,6 +79,10 @@ export interface Jurisdiction {
   /** Common practice, from memory: what is printed on the package of the connector in hand decides. */
   readonly connectors: readonly Connector[];
   readonly colours: ColourPlan;
+  /** Volts between a hot and neutral. */
+  readonly lineVolts: number;
+  /** What a load draws when nothing is stated, in watts. */
+  readonly watts: Readonly<Record<LoadRole, number>>;
   /** How it is counted whether a box is too full. */
   readonly fillMethod: FillMethod;
 }

@@ -58,3 +58,6 @@ export const NeutralException = z.enum([
   'other',
 ]);
 export type NeutralException = z.infer<typeof NeutralException>;
+
+/** What draws: a load that a device is there for, or the electronics of a switch that needs a neutral. */
+export type LoadRole = Exclude<PointRole, 'lever'> | 'electronics';

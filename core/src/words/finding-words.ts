@@ -48,7 +48,7 @@ export const FINDING_WORDS: Sentences = {
   'circuit.number-twice': (say, { facts, where }) =>
     `${facts.circuitIds.length} ${say.term('circuits')} of ${say.box(where.boxId)} have number ${facts.number} (${facts.circuitIds.map((id) => say.circuit(id)).join(', ')}). Whoever turns ${say.term('breaker')} ${facts.number} off must know which it is.`,
   'control.240-volt': (say, { where }) =>
-    `Control ${say.control(where.controlId)} is on a 240 V ${say.term('circuit')}: switching both its ${say.term('hots')} is not a matter of a switch box.`,
+    `Control ${say.control(where.controlId)} is on a ${say.volts(2)} ${say.term('circuit')}: switching both its ${say.term('hots')} is not a matter of a switch box.`,
   'control.no-load': (say, { where }) =>
     `Control ${say.control(where.controlId)} switches nothing. Say what it switches.`,
   'control.no-place': (say, { where }) =>
@@ -77,7 +77,7 @@ export const FINDING_WORDS: Sentences = {
   'device.cannot-serve': (say, { facts, where }) =>
     `${say.device(where.deviceId)} in ${say.box(where.boxId)} stands where ${say.control(where.controlId)} needs a ${facts.kind}: its kind is made as ${facts.serves.join(' or ')}.`,
   'device.wrong-voltage': (say, { facts, where }) =>
-    `${say.device(where.deviceId)} in ${say.box(where.boxId)} wants ${facts.wants} V; ${say.circuit(where.circuitId)} has ${facts.wants === 240 ? 'one pole' : 'two poles'}.`,
+    `${say.device(where.deviceId)} in ${say.box(where.boxId)} wants ${say.volts(facts.hots)}; ${say.circuit(where.circuitId)} has ${facts.hots === 2 ? 'one pole' : 'two poles'}.`,
   'fill.too-full': (say, { facts, where }) =>
     `${say.box(where.boxId)} is too full by ${say.units.volume(facts.overIn3)}.`,
   'gang.none-such': (say, { facts, where }) =>

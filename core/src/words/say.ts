@@ -26,6 +26,8 @@ export type Language = 'en';
 /** How things of one house are called: names of its records, words of its trade, its units. Nothing of it is kept. */
 export interface Say {
   readonly term: (term: Term) => string;
+  /** "240 V": of so many hots. */
+  readonly volts: (hots: number) => string;
   readonly units: Units;
   readonly box: (id: string | undefined) => string;
   readonly boxes: (ids: readonly string[]) => string;
@@ -117,6 +119,7 @@ export function sayingOf(
     signals: (signals) => signals.map((signal) => signalText(reader, signal, term)).join(', '),
     conductor: ({ runId, key }) => `${key} of ${run(runId)}`,
     jointTitle: (title) => jointTitle(reader, term, title),
+    volts: (hots) => `${hots * jurisdiction.lineVolts} V`,
     connector: (id) => connectors.get(id) ?? connectorOf(id)?.name ?? id,
     members: (boxId = '', ends, landings) =>
       [

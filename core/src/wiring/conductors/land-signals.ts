@@ -71,7 +71,7 @@ export function landSignals(
         code: 'device.wrong-voltage',
         severity: 'stop',
         where: { circuitId, boxId, deviceId: device.id },
-        facts: { wants: both ? 240 : 120 },
+        facts: { hots: both ? 2 : 1 },
       });
       continue;
     }

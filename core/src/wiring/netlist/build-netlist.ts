@@ -5,7 +5,7 @@ import { shapeOfBox, boxesOf, circuitOfPoint, deviceType, devicesIn } from '../.
 import type { BoxJoint } from '../joints/box-joint.js';
 import { jointsForGroup } from '../joints/box-joints.js';
 import { groundReach } from './ground-reach.js';
-import { LINE_VOLTS, netDevice, pointFacts } from './net-devices.js';
+import { netDevice, pointFacts } from './net-devices.js';
 import { PairMap } from '../../structures/pair-map.js';
 import type { Terminal } from '../../vocabulary/terminal.js';
 import {
@@ -185,7 +185,7 @@ export function buildNetlist(
       sources.push({
         joint: index,
         kind: hot ? 'hot' : 'neutral',
-        volts: hot ? sign * LINE_VOLTS : 0,
+        volts: hot ? sign * reader.rules().jurisdiction.lineVolts : 0,
         circuitId: circuit.id,
         landing,
         isOnBreaker: terminal.kind !== 'neutral-bar',

@@ -1,7 +1,6 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../../facts/box-facts.js';
 import type { Device, Point } from '../../house/model.js';
-import { NOMINAL_WATTS } from '../../rulebook/nominal-watts.js';
 import { controlsOf } from '../circuit/controls.js';
 import { sidesOf } from '../circuit/device-sides.js';
 import type { NetLever, NetLoad } from './netlist.js';
@@ -10,9 +9,6 @@ import { LEVER_KINDS, LEVER_MODELS, THROUGH, leverKind, loadModel } from '../cir
 import type { Terminal } from '../../vocabulary/terminal.js';
 import { COMMON, HOT, INTERCONNECT, LINE, NEUTRAL, SUPPLY } from '../../vocabulary/terminal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
-
-/** Volts between a hot and neutral. */
-export const LINE_VOLTS = 120;
 
 type Contacts = readonly (readonly [number, number])[];
 
@@ -110,6 +106,7 @@ export function netDevice(
   );
   const backOf = (point: Point): number | undefined =>
     at(NEUTRAL(sides.numberOf(point.id))) ?? at(NEUTRAL()) ?? at(LINE.neutral);
+  const { lineVolts, watts: usual } = reader.rules().jurisdiction;
   const loads: NetLoad[] = [];
   const [first] = sides.levers;
   if (type.needsNeutral && first && isOwn(first)) {
@@ -122,16 +119,16 @@ export function netDevice(
       circuitId: circuitOfPoint(reader, first)!,
       hot: isFed ? (supplyOf(0) ?? terminalsOf(0)(COMMON)) : undefined,
       back: backOf(first),
-      volts: LINE_VOLTS,
-      ohms: LINE_VOLTS ** 2 / NOMINAL_WATTS.electronics,
+      volts: lineVolts,
+      ohms: lineVolts ** 2 / usual.electronics,
       controlId: undefined,
     });
   }
   const load = loadModel(type);
   sides.loads.forEach((point, index) => {
     if (point.role === 'lever' || !isOwn(point)) return;
-    const volts = load.hots * LINE_VOLTS;
-    const watts = point.watts || NOMINAL_WATTS[point.role] * (load.hots === 2 ? 3 : 1);
+    const volts = load.hots * lineVolts;
+    const watts = point.watts || usual[point.role] * (load.hots === 2 ? 3 : 1);
     loads.push({
       pointId: point.id,
       deviceId,

@@ -1,5 +1,5 @@
 import type { Landing } from '../../vocabulary/terminal.js';
-import type { LoadRole } from '../../rulebook/nominal-watts.js';
+import type { LoadRole } from '../../vocabulary/kinds.js';
 import type { BoxJoint } from '../joints/box-joint.js';
 import type { LeverKind } from '../circuit/device-models.js';
 

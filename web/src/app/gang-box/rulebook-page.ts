@@ -1,14 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
-import {
-  EDITIONS,
-  NOMINAL_WATTS,
-  RULE_FINDINGS,
-  USUAL_EDITION,
-  bundleText,
-  sameJson,
-  valueText,
-} from '@mule-tally/core';
+import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
 import { RuleValue } from '../parts/rule-value';
 import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
@@ -176,7 +168,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
     <h2>Loads</h2>
     <p>
       Watts taken where none are stated (common practice, for pictures and comparisons only):
-      {{ watts }}.
+      {{ watts() }}.
     </p>
   `,
   styles: `
@@ -209,10 +201,12 @@ export class RulebookPage {
   protected readonly neutralExceptions = computed(() =>
     (this.jurisdiction()?.neutralExceptions ?? []).map(({ text }) => text).join('; '),
   );
-  protected readonly watts = Object.entries(NOMINAL_WATTS)
-    .filter(([, watts]) => watts > 0)
-    .map(([role, watts]) => `${role} ${watts} W`)
-    .join(', ');
+  protected readonly watts = computed(() =>
+    Object.entries(this.derived.trade().watts)
+      .filter(([, watts]) => watts > 0)
+      .map(([role, watts]) => `${role} ${watts} W`)
+      .join(', '),
+  );
   protected readonly rules = computed(() => this.derived.reader()?.rules().standing ?? []);
   protected readonly base = computed(() => this.derived.reader()?.rules().base ?? USUAL_EDITION);
   protected readonly findings = computed(() => this.derived.reader()?.derive(RULE_FINDINGS, '') ?? []);

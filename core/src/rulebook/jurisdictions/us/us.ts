@@ -4,6 +4,7 @@ import { US_BOXES, US_DEVICES, US_FITTINGS } from './catalogue.js';
 import { US_CONNECTORS } from './connectors.js';
 import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
+import { US_LINE_VOLTS, US_WATTS } from './loads.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
 import { US_RULES } from './rules.js';
 import { US_SECTIONS } from './sections.js';
@@ -35,5 +36,7 @@ export const US: Jurisdiction = {
   fittings: US_FITTINGS,
   connectors: US_CONNECTORS,
   colours: US_COLOURS,
+  lineVolts: US_LINE_VOLTS,
+  watts: US_WATTS,
   fillMethod: 'volume-allowances',
 };
