@@ -1,16 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { Member } from '@mule-tally/core';
-import { CREW_CHANGES, Name } from '@mule-tally/core';
-import * as z from 'zod';
+import { CREW_CHANGES } from '@mule-tally/core';
 import { Confirm } from '../parts/confirm';
+import { personEntry } from '../parts/person-entry';
 import { Value } from '../parts/value';
 import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
 import { CrewDesk } from '../state/desk';
 import { Session } from '../state/session';
-
-const entry = z.object({ name: z.string().trim().pipe(Name.max(200, 'A name has up to 200 characters.')) });
 
 /** Everybody of the crew, and who works on this device. */
 @Component({
@@ -91,11 +89,11 @@ export class CrewPeople {
   private readonly confirm = inject(Confirm);
   protected readonly crew = inject(Crew);
   protected readonly session = inject(Session);
-  protected readonly form = formOf({ name: '' }, entry);
+  protected readonly form = formOf({ name: '' }, personEntry);
   protected readonly problem = signal<string | undefined>(undefined);
 
   protected add(): void {
-    const read = entry.safeParse(this.form.getRawValue());
+    const read = personEntry.safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
     const person = { id: crypto.randomUUID(), name: read.data.name };
     const refusal = this.desk.make(CREW_CHANGES.adding('people', person));

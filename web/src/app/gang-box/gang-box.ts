@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
@@ -10,6 +11,8 @@ import type { Theme } from '../state/session';
 import { Crew } from '../state/crew';
 import { Session } from '../state/session';
 import { Tabs } from '../parts/tabs';
+import { personEntry } from '../parts/person-entry';
+import { formOf, problemOf } from '../parts/zod-form';
 import { changeText } from '../parts/change-text';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
@@ -19,7 +22,7 @@ import { RulebookPage } from './rulebook-page';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-gang-box',
-  imports: [RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
+  imports: [ReactiveFormsModule, RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
   templateUrl: './gang-box.html',
 })
 export class GangBox {
@@ -31,7 +34,7 @@ export class GangBox {
   readonly tab = input<string>();
 
   protected readonly state = this.store.selectSignal(houseFeature.selectHouseState);
-  protected readonly newName = signal('');
+  protected readonly form = formOf({ name: '' }, personEntry);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly themes: readonly { id: Theme; name: string }[] = [
     { id: 'paper', name: 'Paper' },
@@ -60,11 +63,11 @@ export class GangBox {
   );
 
   protected addPerson(): void {
-    const name = this.newName().trim();
-    if (!name) return;
-    const refusal = this.crew.add(name);
+    const read = personEntry.safeParse(this.form.getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form));
+    const refusal = this.crew.add(read.data.name);
     this.problem.set(refusal?.message);
-    if (!refusal) this.newName.set('');
+    if (!refusal) this.form.reset();
   }
 
   protected retry(changeId: string): void {

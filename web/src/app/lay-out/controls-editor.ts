@@ -1,8 +1,20 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+  untracked,
+} from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import type { Point } from '@mule-tally/core';
 import { adding, deviceType, outlook, roomOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
+import * as z from 'zod';
 import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
 import type { Choice } from '../parts/pick-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -13,23 +25,23 @@ import { ControlCard } from './control-card';
 import { pointName, pointWord, readControlLine, withName, withPoint } from './control-line';
 import { OutlookPanel } from './outlook-panel';
 
+/** A control in one line; what it says is read as it is typed. */
+const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 characters.') });
+
 /** What switches what: typed in one line or picked by touch, with what it means before it is added. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-controls-editor',
-  imports: [ControlCard, Value, OutlookPanel],
+  imports: [ReactiveFormsModule, ControlCard, Value, OutlookPanel],
   template: `
-    <form class="panel-form" (submit)="$event.preventDefault(); addTyped()">
+    <form class="panel-form" [formGroup]="form()" (ngSubmit)="addTyped()">
       <label class="line"
         ><span class="name">Type it: name, switches, an arrow, loads</span>
         <input
           class="form-control"
-          name="line"
-          maxlength="500"
+          formControlName="line"
           autocomplete="off"
           placeholder="stairs: S5.4, S6 -> L18"
-          [mtValue]="line.value()"
-          (mtValueChange)="line.set($event)"
       /></label>
       <p class="soft">
         Or touch the switches and what they switch. Another room of the list keeps what is picked.
@@ -130,7 +142,15 @@ export class ControlsEditor {
   private readonly houseId = this.store.selectSignal(houseFeature.selectDocumentId);
   readonly roomId = input<string>();
 
-  protected readonly line = kept(() => `control-line.${this.houseId()}`, '');
+  private readonly line = kept(() => `control-line.${this.houseId()}`, '');
+  protected readonly form = linkedSignal({
+    source: this.houseId,
+    computation: () => {
+      const form = formOf({ line: untracked(this.line.value) }, lineEntry);
+      form.controls.line.valueChanges.subscribe((typed) => this.line.set(typed));
+      return form;
+    },
+  });
   protected readonly problem = signal<string | undefined>(undefined);
 
   protected readonly typed = computed(() => {
@@ -205,22 +225,29 @@ export class ControlsEditor {
     return !!read && (read.places.includes(id) || read.loads.includes(id));
   }
 
+  /** Writes the line as if it had been typed. */
+  private write(line: string): void {
+    this.form().controls.line.setValue(line);
+  }
+
   protected touch(point: Point): void {
     const reader = this.derived.reader();
-    if (reader) this.line.set(withPoint(reader, this.line.value(), point));
+    if (reader) this.write(withPoint(reader, this.line.value(), point));
   }
 
   protected call(name: string): void {
     const reader = this.derived.reader();
-    if (reader) this.line.set(withName(reader, this.line.value(), name.trim()));
+    if (reader) this.write(withName(reader, this.line.value(), name.trim()));
   }
 
   protected addTyped(): void {
+    const long = problemOf(this.form());
+    if (long) return this.problem.set(long);
     const look = this.preview();
     if (!look) return;
     // With the cables that it asks for, so that what was shown is what is planned.
     const refusal = this.desk.make(look.change);
     this.problem.set(refusal?.message);
-    if (!refusal) this.line.set('');
+    if (!refusal) this.write('');
   }
 }

@@ -2,13 +2,18 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  effect,
   inject,
   input,
   linkedSignal,
   signal,
+  untracked,
 } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import type { SingleChangeBody } from '@mule-tally/core';
+import * as z from 'zod';
 import {
+  ShortText,
   builtInBox,
   adding,
   boxFacts,
@@ -18,7 +23,7 @@ import {
   devicesIn,
   fillBox,
 } from '@mule-tally/core';
-import { Value } from '../parts/value';
+import { formOf, problemOf } from '../parts/zod-form';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -65,8 +70,23 @@ const PRESETS = [
   { id: 'panel', name: 'Panel', prefix: 'PANEL', model: 'panel', devices: [] },
 ] as const;
 
+type Preset = (typeof PRESETS)[number]['id'];
+const presetOf = (id: Preset) => PRESETS.find((preset) => preset.id === id)!;
+
+/** A new box, as it is entered. */
+const boxEntry = z.object({
+  preset: z.enum(PRESETS.map(({ id }) => id)),
+  tag: z
+    .string()
+    .trim()
+    .min(1, 'A box needs a tag.')
+    .max(60, 'A tag has up to 60 characters.')
+    .pipe(ShortText),
+});
+
+/** What is kept of a half-entered box: its tag only once one has been typed. */
 interface NewBox {
-  readonly preset: (typeof PRESETS)[number]['id'];
+  readonly preset: Preset;
   readonly tag?: string;
 }
 const NO_BOX: NewBox = { preset: 'switch-1' };
@@ -75,30 +95,19 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [Value, BoxEditor, FillGauge, RoomKits],
+  imports: [ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
   template: `
-    <form class="panel-form fields" (submit)="$event.preventDefault(); add()">
+    <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
       <label
         ><span class="name">New box</span>
-        <select
-          class="form-select"
-          name="preset"
-          [mtValue]="preset()"
-          (mtValueChange)="enter({ preset: $event })"
-        >
+        <select class="form-select" formControlName="preset">
           @for (entry of presets; track entry.id) {
             <option [value]="entry.id">{{ entry.name }}</option>
           }
         </select></label
       >
       <label
-        ><span class="name">Tag</span
-        ><input
-          class="form-control"
-          name="tag"
-          maxlength="60"
-          [mtValue]="tag()"
-          (mtValueChange)="enter({ tag: $event })"
+        ><span class="name">Tag</span><input class="form-control" formControlName="tag" autocomplete="off"
       /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>
@@ -186,8 +195,18 @@ export class RoomBoxes {
   protected readonly presets = PRESETS;
   /** What is half entered for a new box; a tag only once one has been typed. */
   private readonly entry = kept<NewBox>(() => `box.${this.derived.reader()?.houseId ?? ''}`, NO_BOX);
-  protected readonly preset = computed(() => this.entry.value().preset);
-  protected readonly tag = computed(() => this.entry.value().tag ?? this.nextTag());
+  protected readonly form = linkedSignal({
+    source: () => this.derived.reader()?.houseId,
+    computation: () => {
+      const { preset, tag } = untracked(this.entry.value);
+      const form = formOf({ preset, tag: tag ?? untracked(() => this.nextTag(preset)) }, boxEntry);
+      form.controls.preset.valueChanges.subscribe((next) => this.presetChosen(next));
+      form.controls.tag.valueChanges.subscribe((typed) =>
+        this.entry.set({ ...this.entry.value(), tag: typed }),
+      );
+      return form;
+    },
+  });
   protected readonly opened = linkedSignal(() => this.open());
   protected readonly problem = signal<string | undefined>(undefined);
 
@@ -205,16 +224,30 @@ export class RoomBoxes {
     }));
   });
 
-  private nextTag(): string {
-    const prefix = PRESETS.find(({ id }) => id === this.preset())!.prefix;
+  constructor() {
+    // Boxes that others set meanwhile have taken their tags.
+    effect(() => {
+      this.derived.reader();
+      untracked(() => this.entry.value().tag === undefined && this.suggest(this.entry.value().preset));
+    });
+  }
+
+  private nextTag(preset: Preset): string {
+    const { prefix } = presetOf(preset);
     const taken = new Set((this.derived.reader()?.all('boxes') ?? []).map((box) => box.tag));
     if (!taken.has(prefix) && prefix === 'PANEL') return prefix;
     for (let number = 1; ; number++) if (!taken.has(`${prefix}${number}`)) return `${prefix}${number}`;
   }
 
-  /** Enters a part of the new box. */
-  protected enter(part: Partial<NewBox>): void {
-    this.entry.set({ ...this.entry.value(), ...part });
+  /** Another kind of box brings the next tag of its kind, unless one has been typed. */
+  private presetChosen(preset: Preset): void {
+    const { tag } = this.entry.value();
+    this.entry.set({ preset, ...(tag !== undefined && { tag }) });
+    if (tag === undefined) this.suggest(preset);
+  }
+
+  private suggest(preset: Preset): void {
+    this.form().controls.tag.setValue(this.nextTag(preset), { emitEvent: false });
   }
 
   protected toggle(boxId: string): void {
@@ -223,14 +256,17 @@ export class RoomBoxes {
 
   protected add(): void {
     const roomId = this.roomId();
-    const preset = PRESETS.find(({ id }) => id === this.preset())!;
-    if (!roomId || !this.tag().trim()) return;
+    const read = boxEntry.safeParse(this.form().getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form()));
+    const preset = presetOf(read.data.preset);
+    const { tag } = read.data;
+    if (!roomId) return;
     const boxId = crypto.randomUUID();
     const changes: SingleChangeBody[] = [
       adding('boxes', {
         id: boxId,
         roomId,
-        tag: this.tag().trim(),
+        tag,
         catalogueId: builtInBox(preset.model)!.id,
       }),
     ];
@@ -240,10 +276,11 @@ export class RoomBoxes {
       for (const role of builtInDevice(catalogueId)!.points)
         changes.push(adding('points', { id: crypto.randomUUID(), deviceId, role }));
     });
-    const refusal = this.desk.make({ kind: 'group', title: `Set box ${this.tag().trim()}`, changes });
+    const refusal = this.desk.make({ kind: 'group', title: `Set box ${tag}`, changes });
     this.problem.set(refusal?.message);
     if (refusal) return;
     this.entry.set({ preset: preset.id });
+    this.suggest(preset.id);
     this.opened.set(boxId);
   }
 }

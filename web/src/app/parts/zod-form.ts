@@ -1,5 +1,5 @@
 import type { AbstractControl, ValidationErrors, ValidatorFn } from '@angular/forms';
-import { FormControl, FormGroup } from '@angular/forms';
+import { FormArray, FormControl, FormGroup } from '@angular/forms';
 import type * as z from 'zod';
 
 /** A typed form of which every field is a control of its own. */
@@ -33,3 +33,23 @@ export function formOf<Value extends object>(value: Value, schema: z.ZodType<unk
 /** What stands in the way of a form, in a sentence; undefined where nothing does. */
 export const problemOf = (form: AbstractControl): string | undefined =>
   (form.errors?.['zod'] as Wrong | undefined)?.sentence;
+
+/** The control of a value with parts: groups for objects, arrays for lists, a control for everything else. */
+export type ControlOf<Value> = [Value] extends [readonly (infer Entry)[]]
+  ? FormArray<ControlOf<Entry>>
+  : [Value] extends [object]
+    ? FormGroup<{ [Field in keyof Value]: ControlOf<Value[Field]> }>
+    : FormControl<Value>;
+
+/** A control with this value; one with parts grows and shrinks by `FormArray.insert(at, controlOf(entry))`. */
+export function controlOf<Value>(value: Value): ControlOf<Value> {
+  const make = (part: unknown): AbstractControl => {
+    if (Array.isArray(part)) return new FormArray(part.map(make));
+    if (typeof part === 'object' && part !== null)
+      return new FormGroup(
+        Object.fromEntries(Object.entries(part).map(([field, own]) => [field, make(own)])),
+      );
+    return new FormControl(part, { nonNullable: true });
+  };
+  return make(value) as ControlOf<Value>;
+}

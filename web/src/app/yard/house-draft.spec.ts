@@ -1,5 +1,15 @@
+import type { RoomKind } from '@mule-tally/core';
 import { readHouseFile } from '@mule-tally/core';
-import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine } from './house-draft';
+import { controlOf, problemOf, zodValidator } from '../parts/zod-form';
+import {
+  draftProblems,
+  emptyDraft,
+  emptyRoom,
+  fileOfDraft,
+  houseEntry,
+  kindFromName,
+  readCircuitLine,
+} from './house-draft';
 
 describe('A house as it is typed in', () => {
   it('becomes a house file that core reads, in the order of typing, without the empty lines', () => {
@@ -39,6 +49,22 @@ describe('A house as it is typed in', () => {
 
   it('says what is missing before it can be one', () => {
     expect(draftProblems(emptyDraft())).toEqual(['Give the house a name.', 'Name at least one room.']);
+  });
+
+  it('is a form that grows and shrinks with its lines, and is valid when it can be a house', () => {
+    const form = controlOf(emptyDraft());
+    form.addValidators(zodValidator(houseEntry));
+    form.updateValueAndValidity();
+    expect(problemOf(form)).toBe('Give the house a name.');
+    form.controls.name.setValue('Lot 31');
+    const { rooms } = form.controls.storeys.at(0).controls;
+    rooms.insert(0, controlOf({ ...emptyRoom(), name: 'Hall', kind: 'hall' as RoomKind }));
+    expect([form.valid, form.getRawValue().storeys[0]!.rooms.map(({ name }) => name)]).toEqual([
+      true,
+      ['Hall', ''],
+    ]);
+    rooms.removeAt(0);
+    expect(problemOf(form)).toBe('Name at least one room.');
   });
 
   it('reads the kind of a room off its name and the breaker off the end of a circuit', () => {

@@ -1,4 +1,5 @@
 import { USUAL_EDITION } from '@mule-tally/core';
+import * as z from 'zod';
 import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
 
 /** A house as it is typed in, before it is one. */
@@ -11,10 +12,13 @@ export interface HouseDraft {
   panelRoom: string;
 }
 
+type RoomDraft = HouseDraft['storeys'][number]['rooms'][number];
+export const emptyRoom = (): RoomDraft => ({ name: '', kind: 'other', kindChosen: false });
+
 export const emptyDraft = (): HouseDraft => ({
   name: '',
   base: USUAL_EDITION,
-  storeys: [{ name: 'Ground floor', rooms: [{ name: '', kind: 'other', kindChosen: false }] }],
+  storeys: [{ name: 'Ground floor', rooms: [emptyRoom()] }],
   circuits: [{ name: '', amps: 15, protection: 'afci' }],
   panelRoom: '0.0',
 });
@@ -53,6 +57,11 @@ export function readCircuitLine(
 }
 
 const circuitName = (typed: string): string => typed.replace(/\s(15|20|25|30|40|50|60)\s?A?$/i, '').trim();
+
+/** The draft as its form has it: what it lacks to be a house, in sentences. */
+export const houseEntry = z.custom<HouseDraft>().superRefine((draft, { addIssue }) => {
+  for (const message of draftProblems(draft)) addIssue({ code: 'custom', message });
+});
 
 export function draftProblems(draft: HouseDraft): string[] {
   const rooms = draft.storeys.flatMap((storey) => storey.rooms.filter((room) => room.name.trim()));

@@ -1,20 +1,28 @@
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
+import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import type { RoomKind, RulebookBase } from '@mule-tally/core';
 import { EDITIONS, RoomKind as RoomKinds, habitsFor } from '@mule-tally/core';
-import { Value } from '../parts/value';
+import { controlOf, zodValidator } from '../parts/zod-form';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
 import { kept } from '../sync/draft-store';
 import type { HouseDraft } from './house-draft';
-import { draftProblems, emptyDraft, fileOfDraft, kindFromName, readCircuitLine } from './house-draft';
+import {
+  draftProblems,
+  emptyDraft,
+  emptyRoom,
+  fileOfDraft,
+  houseEntry,
+  kindFromName,
+  readCircuitLine,
+} from './house-draft';
 
 /** A new house, by keyboard: storeys and rooms in walking order, then the circuits of the panel. Enter starts the next line. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-new-house',
-  imports: [Value, RouterLink],
+  imports: [ReactiveFormsModule, RouterLink],
   templateUrl: './new-house.html',
   styleUrl: './new-house.scss',
 })
@@ -26,8 +34,11 @@ export class NewHousePage {
 
   private readonly empty = emptyDraft();
   private readonly kept = kept<HouseDraft>(() => 'new-house', this.empty);
-  protected readonly draft = this.kept.value;
+  protected readonly form = controlOf(this.kept.value());
+  /** What is typed, as it is kept on the device with each key. */
+  private readonly draft = this.kept.value;
   protected readonly kinds = RoomKinds.options;
+  protected readonly editions = EDITIONS;
   protected readonly problems = computed(() => draftProblems(this.draft()));
   protected readonly counts = computed(() => ({
     rooms: this.draft().storeys.reduce(
@@ -36,6 +47,11 @@ export class NewHousePage {
     ),
     circuits: this.draft().circuits.filter((circuit) => circuit.name.trim()).length,
   }));
+  protected readonly roomChoices = computed(() =>
+    this.draft().storeys.flatMap((storey, s) =>
+      storey.rooms.flatMap((room, r) => (room.name.trim() ? [{ value: `${s}.${r}`, name: room.name }] : [])),
+    ),
+  );
   private readonly crew = inject(OpenCrew).view;
   /** What the crew does otherwise than the edition: the house starts with it. */
   protected readonly habits = computed(() => {
@@ -45,80 +61,53 @@ export class NewHousePage {
   protected readonly habitCount = computed(() => Object.keys(this.habits()).length);
   protected readonly failed = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
-  protected edit(change: (draft: HouseDraft) => void): void {
-    const next = structuredClone(this.draft());
-    change(next);
-    this.kept.set(next);
+  constructor() {
+    this.form.addValidators(zodValidator(houseEntry));
+    this.form.valueChanges.subscribe(() => this.kept.set(this.form.getRawValue()));
   }
 
-  protected setName(name: string): void {
-    this.edit((draft) => (draft.name = name));
+  private rooms(storey: number) {
+    return this.form.controls.storeys.at(storey).controls.rooms;
   }
-  protected readonly editions = EDITIONS;
-  protected setBase(base: RulebookBase): void {
-    this.edit((draft) => (draft.base = base));
+
+  /** The name says the kind until a person has said it. */
+  protected named(storey: number, room: number): void {
+    const { name, kind, kindChosen } = this.rooms(storey).at(room).controls;
+    if (!kindChosen.value) kind.setValue(kindFromName(name.value));
   }
-  protected setRoom(storey: number, room: number, name: string): void {
-    this.edit((draft) => {
-      const entry = draft.storeys[storey]!.rooms[room]!;
-      // The name says the kind until a person has said it.
-      if (!entry.kindChosen) entry.kind = kindFromName(name);
-      entry.name = name;
-    });
-  }
-  protected setKind(storey: number, room: number, kind: RoomKind): void {
-    this.edit((draft) => Object.assign(draft.storeys[storey]!.rooms[room]!, { kind, kindChosen: true }));
-  }
-  protected setStoreyName(storey: number, name: string): void {
-    this.edit((draft) => (draft.storeys[storey]!.name = name));
+  protected kindChosen(storey: number, room: number): void {
+    this.rooms(storey).at(room).controls.kindChosen.setValue(true);
   }
   protected addRoom(storey: number, after?: number): void {
-    const rooms = this.draft().storeys[storey]!.rooms;
+    const rooms = this.rooms(storey);
     const at = (after ?? rooms.length - 1) + 1;
-    this.edit((draft) =>
-      draft.storeys[storey]!.rooms.splice(at, 0, { name: '', kind: 'other', kindChosen: false }),
-    );
+    rooms.insert(at, controlOf(emptyRoom()));
     this.focus(`room-${storey}-${at}`);
   }
   protected dropRoom(storey: number, room: number): void {
-    this.edit((draft) => draft.storeys[storey]!.rooms.splice(room, 1));
+    this.rooms(storey).removeAt(room);
   }
   protected addStorey(): void {
-    const at = this.draft().storeys.length;
-    this.edit((draft) =>
-      draft.storeys.push({
-        name: at === 1 ? 'Upper floor' : `Storey ${at + 1}`,
-        rooms: [{ name: '', kind: 'other', kindChosen: false }],
-      }),
-    );
+    const { storeys } = this.form.controls;
+    const at = storeys.length;
+    const name = at === 1 ? 'Upper floor' : `Storey ${at + 1}`;
+    storeys.push(controlOf({ name, rooms: [emptyRoom()] }));
     this.focus(`room-${at}-0`);
   }
-  protected setCircuit(index: number, field: 'name' | 'amps' | 'protection', value: string): void {
-    this.edit((draft) => {
-      const circuit = draft.circuits[index]!;
-      if (field === 'amps') circuit.amps = Number(value);
-      else if (field === 'protection') circuit.protection = value as typeof circuit.protection;
-      else Object.assign(circuit, readCircuitLine(value, circuit));
-    });
+  /** The breaker may stand at the end of the name. */
+  protected circuitTyped(index: number): void {
+    const circuit = this.form.controls.circuits.at(index);
+    const now = circuit.getRawValue();
+    circuit.patchValue(readCircuitLine(now.name, now));
   }
   protected addCircuit(): void {
-    const at = this.draft().circuits.length;
-    this.edit((draft) => {
-      const last = draft.circuits.at(-1);
-      draft.circuits.push({ name: '', amps: last?.amps ?? 15, protection: last?.protection ?? 'afci' });
-    });
-    this.focus(`circuit-${at}`);
+    const { circuits } = this.form.controls;
+    const last = circuits.value.at(-1);
+    circuits.push(controlOf({ name: '', amps: last?.amps ?? 15, protection: last?.protection ?? 'afci' }));
+    this.focus(`circuit-${circuits.length - 1}`);
   }
   protected dropCircuit(index: number): void {
-    this.edit((draft) => draft.circuits.splice(index, 1));
-  }
-  protected setPanelRoom(index: string): void {
-    this.edit((draft) => (draft.panelRoom = index));
-  }
-  protected roomChoices(): { value: string; name: string }[] {
-    return this.draft().storeys.flatMap((storey, s) =>
-      storey.rooms.flatMap((room, r) => (room.name.trim() ? [{ value: `${s}.${r}`, name: room.name }] : [])),
-    );
+    this.form.controls.circuits.removeAt(index);
   }
 
   private focus(id: string): void {

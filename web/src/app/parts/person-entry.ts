@@ -1,0 +1,7 @@
+import { Name } from '@mule-tally/core';
+import * as z from 'zod';
+
+/** Somebody new of the crew, as they are entered. */
+export const personEntry = z.object({
+  name: z.string().trim().min(1, 'A name is needed.').max(200, 'A name has up to 200 characters.').pipe(Name),
+});
