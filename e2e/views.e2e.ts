@@ -2,6 +2,11 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect, test } from './stack';
 
+/** Parts of the crew book. */
+const CREW = ['people', 'stock', 'kits', 'habits', 'prices', 'connectors', 'journal'].map(
+  (part) => `/crew?part=${part}`,
+);
+
 async function seriousProblems(page: Page, rules?: string[]): Promise<string[]> {
   const builder = new AxeBuilder({ page });
   const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
@@ -18,7 +23,7 @@ async function seriousProblems(page: Page, rules?: string[]): Promise<string[]> 
 
 test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
   test.slow();
-  for (const path of ['/', '/new']) {
+  for (const path of ['/', '/new', ...CREW]) {
     await page.goto(stack.url + path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     expect(await seriousProblems(page), path).toEqual([]);
@@ -81,6 +86,7 @@ test.describe('on a phone', () => {
   test('the room is found in the drawer, a pull is logged in two touches, nothing sticks out', async ({
     page,
     demo,
+    stack,
   }) => {
     const house = await demo.open(page, 'pull', 'Garage');
     await page
@@ -103,6 +109,12 @@ test.describe('on a phone', () => {
       await house.open(stage, 'Hall', query);
       const overhang = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
       expect(overhang, stage).toBeLessThanOrEqual(0);
+    }
+    for (const path of CREW) {
+      await page.goto(stack.url + path);
+      await page.getByRole('tabpanel').waitFor();
+      const overhang = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+      expect(overhang, path).toBeLessThanOrEqual(0);
     }
   });
 

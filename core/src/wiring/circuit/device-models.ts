@@ -31,6 +31,21 @@ export const leverKind = ({ index, of }: LeverPlace): LeverKind =>
 export type OfLever = (lever?: number) => Terminal;
 type Pair = readonly [OfLever, OfLever];
 
+/** A slip in landing a switch: from which terminal to which, or to nowhere; one that changes nothing is harmless. */
+export interface LeverSlip {
+  readonly kind: 'traveler on common' | 'single-pole for a three-way' | 'four-way pairs mixed' | HarmlessSlip;
+  readonly moves: readonly (readonly [OfLever, OfLever | undefined])[];
+  readonly harmless?: true;
+}
+export type HarmlessSlip =
+  'travelers swapped at one end' | 'pairs of a four-way swapped' | 'a pair of a four-way turned over';
+
+const exchanged = (...pairs: readonly Pair[]): LeverSlip['moves'] =>
+  pairs.flatMap(([one, other]): LeverSlip['moves'] => [
+    [one, other],
+    [other, one],
+  ]);
+
 /**
  * One kind of switch: what it has, what it joins, and what it needs. Wiring, netlist, sheets, faults and the comparison with
  * what was made all read it here. Screws are told by what they are, never by where they sit.
@@ -53,6 +68,9 @@ export interface LeverModel {
    * The screws of a single-pole: not where electronics tell line from load.
    */
   readonly alike: readonly (readonly Pair[])[];
+  /** What hands land wrong on it, where something lands on all of `slipOn`. */
+  readonly slipOn: readonly OfLever[];
+  readonly slips: readonly LeverSlip[];
   /** For the rough-in test without it: terminals that are joined two by two, and what is capped after them. */
   readonly bridged: readonly OfLever[];
 }
@@ -73,6 +91,8 @@ export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
     needs: ({ controlId }) => [[LEG, legOf(controlId)]],
     contacts: { down: [], up: [[SUPPLY, LEG]] },
     alike: [[[SUPPLY, LEG]]],
+    slipOn: [],
+    slips: [],
     bridged: [SUPPLY, LEG],
   },
   'three-way': {
@@ -85,6 +105,19 @@ export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
     // Which traveler it meets when it is down is inside the device; taken so that all down is off.
     contacts: { down: [[COMMON, TRAVELER.a]], up: [[COMMON, TRAVELER.b]], turnsLast: true },
     alike: [[[TRAVELER.a, TRAVELER.b]]],
+    slipOn: [COMMON, TRAVELER.a, TRAVELER.b],
+    slips: [
+      { kind: 'traveler on common', moves: exchanged([COMMON, TRAVELER.a]) },
+      { kind: 'travelers swapped at one end', moves: exchanged([TRAVELER.a, TRAVELER.b]), harmless: true },
+      {
+        kind: 'single-pole for a three-way',
+        moves: [
+          [COMMON, SUPPLY],
+          [TRAVELER.a, LEG],
+          [TRAVELER.b, undefined],
+        ],
+      },
+    ],
     bridged: [COMMON, TRAVELER.a, TRAVELER.b],
   },
   'four-way': {
@@ -111,6 +144,16 @@ export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
         [PAIR[1].a, PAIR[2].a],
         [PAIR[1].b, PAIR[2].b],
       ],
+    ],
+    slipOn: [PAIR[1].a, PAIR[2].a],
+    slips: [
+      { kind: 'four-way pairs mixed', moves: exchanged([PAIR[1].b, PAIR[2].a]) },
+      {
+        kind: 'pairs of a four-way swapped',
+        moves: exchanged([PAIR[1].a, PAIR[2].a], [PAIR[1].b, PAIR[2].b]),
+        harmless: true,
+      },
+      { kind: 'a pair of a four-way turned over', moves: exchanged([PAIR[1].a, PAIR[1].b]), harmless: true },
     ],
     bridged: [PAIR[1].a, PAIR[2].a, PAIR[1].b, PAIR[2].b],
   },

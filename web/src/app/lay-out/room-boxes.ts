@@ -10,9 +10,10 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
-import type { SingleChangeBody } from '@mule-tally/core';
+import type { Box, SingleChangeBody } from '@mule-tally/core';
 import * as z from 'zod';
 import {
+  HeightReference,
   ShortText,
   builtInBox,
   adding,
@@ -69,6 +70,9 @@ const PRESETS = [
   { id: 'alarm', name: 'Smoke alarm', prefix: 'A', model: 'plastic-round-20', devices: ['alarm'] },
   { id: 'panel', name: 'Panel', prefix: 'PANEL', model: 'panel', devices: [] },
 ] as const;
+
+/** Boxes whose height the house sets, by the letter of their tags. */
+const HEIGHTS: Readonly<Record<string, 'switch' | 'receptacle'>> = { S: 'switch', R: 'receptacle' };
 
 type Preset = (typeof PRESETS)[number]['id'];
 const presetOf = (id: Preset) => PRESETS.find((preset) => preset.id === id)!;
@@ -250,6 +254,15 @@ export class RoomBoxes {
     this.form().controls.tag.setValue(this.nextTag(preset), { emitEvent: false });
   }
 
+  /** Where the house sets boxes of a kind. */
+  private heightOf(preset: (typeof PRESETS)[number]): Pick<Box, 'heightIn' | 'heightReference'> {
+    const rules = this.derived.reader()?.rules();
+    const kind = HEIGHTS[preset.prefix];
+    if (!rules || !kind) return {};
+    const heightReference = HeightReference.parse(rules.text(`height.${kind}To`));
+    return { heightIn: rules.number(`height.${kind}`), heightReference };
+  }
+
   protected toggle(boxId: string): void {
     this.opened.set(this.opened() === boxId ? undefined : boxId);
   }
@@ -268,6 +281,7 @@ export class RoomBoxes {
         roomId,
         tag,
         catalogueId: builtInBox(preset.model)!.id,
+        ...this.heightOf(preset),
       }),
     ];
     preset.devices.forEach((catalogueId, index) => {

@@ -1,0 +1,61 @@
+import type { Rule } from '../../../vocabulary/rule.js';
+
+const secured = (
+  key: string,
+  title: string,
+  section: string,
+  value: number,
+  more: Partial<Rule> = {},
+): Rule => ({
+  key,
+  title,
+  unit: 'in',
+  section,
+  provenance: 'published, from memory',
+  adjust: 'stricter-only',
+  stricter: 'lower',
+  value,
+  ...more,
+});
+
+/** How far from a box and from one another cable is held. (Read by the ways of cables, which come later.) */
+export const US_SECURING: readonly Rule[] = [
+  secured('secure.fromBox', 'Cable held within, of a box with clamps', '334.30', 12),
+  secured(
+    'secure.fromPlainBox',
+    'Cable held within, of a single-gang nonmetallic box without clamps',
+    '314.17',
+    8,
+    {
+      note: 'Measured along the sheath.',
+    },
+  ),
+  secured('secure.every', 'Cable held at least every', '334.30', 54, {
+    note: 'Bored holes no farther apart count as holding it. Many crews work to 6 in from the box and 4 ft.',
+  }),
+];
+
+const height = (kind: string, what: string, value: number, provenance: Rule['provenance']): Rule => ({
+  key: `height.${kind}`,
+  title: `Height of ${what}, over the finished floor`,
+  unit: 'in',
+  provenance,
+  adjust: 'free',
+  value,
+});
+const reference = (kind: string, what: string, value: string): Rule => ({
+  key: `height.${kind}To`,
+  title: `Height of ${what} is measured to`,
+  provenance: 'school',
+  adjust: 'free',
+  options: ['top', 'centre', 'bottom'].map((code) => ({ code, text: `the ${code} of the box` })),
+  value,
+});
+
+/** Heights at which new boxes are set: a new box starts with them. */
+export const US_HEIGHTS: readonly Rule[] = [
+  height('switch', 'switch boxes', 48, 'school'),
+  reference('switch', 'switch boxes', 'top'),
+  height('receptacle', 'receptacles', 16, 'common practice'),
+  reference('receptacle', 'receptacles', 'centre'),
+];
