@@ -17,7 +17,7 @@ import { Machine, Settled } from '../core/src/wiring/netlist/operate.js';
 import { allPositions } from '../core/src/wiring/netlist/lever-positions.js';
 import { partsOf } from '../core/src/wiring/netlist/parts.js';
 import { circuitTree } from '../core/src/wiring/circuit/circuit-tree.js';
-import type { OrderTask } from '../core/src/wiring/needs/place-order.js';
+import type { OrderTask } from '../core/src/wiring/needs/order-task.js';
 import { orderPlaces } from '../core/src/wiring/needs/place-order.js';
 import { proveCircuit, proveNetlist } from '../core/src/wiring/proof/prove-circuit.js';
 import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';

@@ -43,6 +43,7 @@ export * from './inspection/inspect-house.js';
 export * from './inspection/look-through.js';
 export * from './inspection/raceway-findings.js';
 export * from './makeup/device-sheet.js';
+export type { EnteringCable } from './makeup/entering-cables.js';
 export * from './makeup/make-up-box.js';
 export * from './makeup/make-up-step.js';
 export * from './makeup/ready-room.js';

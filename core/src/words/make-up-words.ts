@@ -1,7 +1,8 @@
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
 import type { DeviceSheet, SheetNote, TestJoin, WireFrom } from '../makeup/device-sheet.js';
-import type { EnteringCable, MakeUp } from '../makeup/make-up-box.js';
+import type { EnteringCable } from '../makeup/entering-cables.js';
+import type { MakeUp } from '../makeup/make-up-box.js';
 import type { MakeUpStep, Pigtail, StepConductor, StepNote } from '../makeup/make-up-step.js';
 import { bundleText } from '../rulebook/connectors.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';

@@ -26,7 +26,7 @@ import { protectionOf } from '../circuit/protection.js';
 import { conductorsFor, isEmptyRaceway } from './conductors-for.js';
 import type { NeutralShort } from './neutrals.js';
 import { keepNeutrals, neutralDuties, takeNeutrals } from './neutrals.js';
-import type { OrderTask, PlacedControl } from './place-order.js';
+import type { OrderTask, PlacedControl } from './order-task.js';
 import { orderPlaces } from './place-order.js';
 import { reopened } from './reopened.js';
 

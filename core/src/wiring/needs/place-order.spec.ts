@@ -5,7 +5,7 @@ import type { HouseFile } from '../../house/house-file.js';
 import { houseOf } from '../../house/house-file.js';
 import { Plan } from '../../testing/plan.js';
 import { circuitTree, runsBetween, wayUp } from '../circuit/circuit-tree.js';
-import type { OrderTask, PlacedControl } from './place-order.js';
+import type { OrderTask, PlacedControl } from './order-task.js';
 import { orderPlaces } from './place-order.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 

@@ -5,7 +5,7 @@ import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { runsBetween } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import { recordedJoints } from '../circuit/recorded-joints.js';
-import type { PlacedControl } from './place-order.js';
+import type { PlacedControl } from './order-task.js';
 
 /** A terminal of a place on which something is recorded as made: the run that leads away from it, or the place it is linked to. */
 interface MadeTerminal {
