@@ -1,22 +1,11 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  linkedSignal,
-  resource,
-  signal,
-  untracked,
-} from '@angular/core';
-import type { Control, FeedOption, Fields } from '@mule-tally/core';
-import { outlook, removing, setting } from '@mule-tally/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import type { Control, Fields } from '@mule-tally/core';
+import { removing, setting } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import type { Choice } from '../parts/pick-field';
 import { PickField } from '../parts/pick-field';
-import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-import { OpenHouse } from '../state/open-house';
+import { answerTo } from '../work/answer';
 import { Workbench } from '../work/workbench';
 import { OutlookPanel } from './outlook-panel';
 
@@ -116,11 +105,13 @@ import { OutlookPanel } from './outlook-panel';
               Plan the cables it needs
             </button>
           }
+        } @else if (!workbench.broken()) {
+          <p class="soft" role="status">Working out what it means…</p>
         }
         @let options = feeds();
         @if (!options && workbench.broken()) {
           <p class="soft" role="status">
-            Where its feed could come to was not worked out.
+            What it means was not worked out.
             <button type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
           </p>
         } @else if (!options) {
@@ -216,9 +207,7 @@ import { OutlookPanel } from './outlook-panel';
 })
 export class ControlCard {
   private readonly desk = inject(Desk);
-  private readonly derived = inject(Derived);
   protected readonly workbench = inject(Workbench);
-  private readonly house = inject(OpenHouse).view;
   readonly control = input.required<Control>();
   readonly levers = input.required<readonly Choice[]>();
   readonly loads = input.required<readonly Choice[]>();
@@ -230,36 +219,25 @@ export class ControlCard {
   }
   protected readonly placeChoices = computed(() => this.named(this.levers(), this.control().places));
   protected readonly loadChoices = computed(() => this.named(this.loads(), this.control().loads));
-  protected readonly meaning = computed(() => {
-    const house = this.house();
-    const reader = this.derived.reader();
-    return house && reader && this.opened()
-      ? outlook(house, undefined, this.control().id, [], reader)
-      : undefined;
-  });
+  private readonly outlook = answerTo<'outlook'>(() =>
+    this.opened() ? { about: 'outlook', controlId: this.control().id } : undefined,
+  );
+  protected readonly meaning = this.outlook.value;
   protected readonly asksForCables = computed(
     () =>
       this.meaning()?.runs.some(({ has, needed, pulled }) => needed && needed !== has && !pulled) ?? false,
   );
-  private readonly asked = resource({
-    params: () =>
-      this.opened() && this.house() ? { controlId: this.control().id, of: this.house() } : undefined,
-    loader: ({ params: { controlId }, abortSignal }) =>
-      this.workbench.ask({ about: 'feed-ends', controlId }, abortSignal),
-  });
+  private readonly feedEnds = answerTo<'feed-ends'>(() =>
+    this.opened() ? { about: 'feed-ends', controlId: this.control().id } : undefined,
+  );
+  /** Where the feed could come to. */
+  protected readonly feeds = this.feedEnds.value;
   protected lookAgain(): void {
     this.workbench.again();
-    this.asked.reload();
+    this.outlook.reload();
+    this.feedEnds.reload();
   }
 
-  /** Where the feed could come to; while that is worked out anew what was last known, and nothing before. */
-  protected readonly feeds = linkedSignal<
-    readonly FeedOption[] | undefined,
-    readonly FeedOption[] | undefined
-  >({
-    source: () => (this.asked.hasValue() ? this.asked.value() : undefined),
-    computation: (now, before) => now ?? (untracked(this.opened) ? before?.value : undefined),
-  });
   protected readonly seen = computed(() => {
     const { wholeAreaSeen } = this.control();
     return wholeAreaSeen === undefined ? '' : wholeAreaSeen ? 'yes' : 'no';

@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
-import type { Point } from '@mule-tally/core';
+import type { Outlook, Point } from '@mule-tally/core';
 import { adding, deviceType, outlook, roomOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import * as z from 'zod';
@@ -21,6 +21,7 @@ import { Desk } from '../state/desk';
 import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import { kept } from '../sync/draft-store';
+import { answerTo } from '../work/answer';
 import { ControlCard } from './control-card';
 import { pointName, pointWord, readControlLine, withName, withPoint } from './control-line';
 import { OutlookPanel } from './outlook-panel';
@@ -73,7 +74,7 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
         @for (problem of read.problems; track $index) {
           <p class="soft" role="status">{{ problem }}</p>
         }
-        @if (preview(); as look) {
+        @if (read.problems.length === 0) {
           <label class="called"
             ><span class="name">Called</span
             ><input
@@ -86,7 +87,9 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
               mtOnLeave
               (mtValueChange)="call($event)"
           /></label>
-          <mt-outlook [outlook]="look" />
+          @if (preview(); as look) {
+            <mt-outlook [outlook]="look" />
+          }
           <button type="submit" class="btn btn-main">Add “{{ read.name }}”</button>
         }
       }
@@ -164,12 +167,18 @@ export class ControlsEditor {
     const record = { id, name: read.name, places: [...read.places], loads: [...read.loads] };
     return { id, body: adding('controls', record) };
   });
-  protected readonly preview = computed(() => {
-    const house = this.house();
-    const reader = this.derived.reader();
+  private readonly outlook = answerTo<'outlook'>(() => {
     const change = this.typedChange();
-    return house && reader && change ? outlook(house, change.body, change.id, [], reader) : undefined;
+    return change && { about: 'outlook', controlId: change.id, change: change.body };
   });
+  /** What it would mean; while another key is worked out, what the one before meant. */
+  protected readonly preview = this.outlook.value;
+  /** What is typed now, worked out here where it has not come yet. */
+  private looked(): Outlook | undefined {
+    const [house, reader, change] = [this.house(), this.derived.reader(), this.typedChange()];
+    if (!house || !reader || !change) return undefined;
+    return this.outlook.isNow() ? this.preview() : outlook(house, change.body, change.id, [], reader);
+  }
 
   /** Points of the house, those of this room first. */
   private readonly points = computed(() => {
@@ -243,7 +252,7 @@ export class ControlsEditor {
   protected addTyped(): void {
     const long = problemOf(this.form());
     if (long) return this.problem.set(long);
-    const look = this.preview();
+    const look = this.looked();
     if (!look) return;
     // With the cables that it asks for, so that what was shown is what is planned.
     const refusal = this.desk.make(look.change);
