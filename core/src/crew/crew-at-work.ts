@@ -2,11 +2,15 @@ import { adding } from '../changes/change.js';
 import type { SingleChangeBody } from '../changes/change.js';
 import { rowsOf } from '../documents/document.js';
 import type { House } from '../house/house.js';
-import { recordOf } from '../house/house.js';
+import { recordOf, recordsMentioning } from '../house/house.js';
+import type { Box } from '../house/model.js';
 import { builtInDevice, isBuiltInBox, isBuiltInDevice } from '../rulebook/catalogue.js';
 import { overrideProblem } from '../rulebook/rulebook.js';
 import type { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { CrewBook, Kit } from './crew.js';
+
+/** The panel among the boxes of every catalogue. */
+const PANEL = 'panel';
 
 /** The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows. */
 export const habitsFor = (crew: CrewBook, base: string): Readonly<Record<string, RuleOverride>> =>
@@ -56,28 +60,31 @@ export function kitChanges(house: House, roomId: string, kit: Kit, newId: () => 
   });
 }
 
-/**
- * What a room holds, as a kit: boxes and devices of models that every house knows. Nothing where there are none.
- */
+/** Boxes of a room that every house knows the model of; a panel is in no kit. */
+const kitBoxesOf = (house: House, roomId: string): Box[] =>
+  recordsMentioning(house, 'boxes', roomId).filter(
+    ({ roomId: own, catalogueId }) =>
+      own === roomId && catalogueId !== undefined && isBuiltInBox(catalogueId) && catalogueId !== PANEL,
+  );
+
+/** Whether there is anything in a room that could be kept as a kit. */
+export const hasKit = (house: House, roomId: string): boolean => kitBoxesOf(house, roomId).length > 0;
+
+/** What a room holds, as a kit: boxes and devices of models that every house knows. Nothing where there are none. */
 export function kitOfRoom(house: House, roomId: string, id: string, name: string): Kit | undefined {
-  const boxes = rowsOf(house, 'boxes').flatMap(({ record: { roomId: own, ...box } }) => {
-    if (own !== roomId || box.catalogueId === undefined || !isBuiltInBox(box.catalogueId)) return [];
-    const devices = rowsOf(house, 'devices').flatMap(({ record }) =>
-      record.boxId === box.id && isBuiltInDevice(record.catalogueId)
-        ? [{ catalogueId: record.catalogueId, gang: record.gang }]
-        : [],
-    );
-    const { catalogueId, tag, heightIn, heightReference } = box;
-    return [
-      {
+  const boxes = kitBoxesOf(house, roomId).map((box) => ({
+    catalogueId: box.catalogueId!,
+    tag: box.tag,
+    ...(box.heightIn !== undefined && { heightIn: box.heightIn }),
+    ...(box.heightReference && { heightReference: box.heightReference }),
+    devices: recordsMentioning(house, 'devices', box.id)
+      .filter(({ catalogueId }) => isBuiltInDevice(catalogueId))
+      .map(({ catalogueId, gang, widthGangs }) => ({
         catalogueId,
-        tag,
-        ...(heightIn !== undefined && { heightIn }),
-        ...(heightReference && { heightReference }),
-        devices,
-      },
-    ];
-  });
+        gang,
+        ...(widthGangs !== undefined && { widthGangs }),
+      })),
+  }));
   const roomKind = recordOf(house, 'rooms', roomId)?.kind;
   return boxes.length ? { id, name, ...(roomKind && { roomKind }), boxes: boxes.slice(0, 60) } : undefined;
 }

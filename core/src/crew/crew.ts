@@ -29,7 +29,13 @@ const KitBox = z.strictObject({
   heightIn: Inches.optional(),
   heightReference: HeightReference.optional(),
   devices: z
-    .array(z.strictObject({ catalogueId: ShortText, gang: z.int().min(1).max(LIMITS.gangs) }))
+    .array(
+      z.strictObject({
+        catalogueId: ShortText,
+        gang: z.int().min(1).max(LIMITS.gangs),
+        widthGangs: z.int().min(1).max(LIMITS.gangs).optional(),
+      }),
+    )
     .max(LIMITS.gangs),
 });
 

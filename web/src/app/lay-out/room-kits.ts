@@ -7,7 +7,7 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
-import { CREW_CHANGES, kitChanges, kitOfRoom, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, hasKit, kitChanges, kitOfRoom, rowsOf } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CrewDesk, Desk } from '../state/desk';
 import { OpenCrew } from '../state/open-crew';
@@ -85,11 +85,10 @@ export class RoomKits {
   protected readonly chosen = computed(
     () => this.kits().find(({ id }) => id === this.picked()) ?? this.kits()[0],
   );
-  private readonly asKit = computed(() => {
-    const [house, room] = [this.house(), this.room()];
-    return house && room ? kitOfRoom(house, room.id, '', room.name) : undefined;
+  protected readonly canKeep = computed(() => {
+    const [house, id] = [this.house(), this.roomId()];
+    return this.crew() !== undefined && house !== undefined && id !== undefined && hasKit(house, id);
   });
-  protected readonly canKeep = computed(() => this.crew() !== undefined && this.asKit() !== undefined);
   protected readonly said = signal<string | undefined>(undefined);
 
   protected put(): void {
@@ -102,9 +101,10 @@ export class RoomKits {
   }
 
   protected keep(): void {
-    const kit = this.asKit();
+    const [house, room] = [this.house(), this.room()];
+    const kit = house && room && kitOfRoom(house, room.id, crypto.randomUUID(), room.name);
     if (!kit) return;
-    const refusal = this.crewDesk.make(CREW_CHANGES.adding('kits', { ...kit, id: crypto.randomUUID() }));
+    const refusal = this.crewDesk.make(CREW_CHANGES.adding('kits', kit));
     this.said.set(refusal?.message ?? `Kept in the crew book as “${kit.name}”.`);
   }
 }
