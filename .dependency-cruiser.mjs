@@ -33,7 +33,14 @@ export const ROOMS = [
 ];
 
 /** Rooms of `web/src/app`, in the same way: what keeps and sends, the open house, what works beside the screen, parts, sheets. */
-const WEB_ROOMS = ['sync', 'state', 'work', 'parts', '(pull|lay-out|make-up|check|gang-box|yard|crew)', 'frame'];
+const WEB_ROOMS = [
+  'sync',
+  'state',
+  'work',
+  'parts',
+  '(pull|lay-out|make-up|check|gang-box|yard|crew)',
+  'frame',
+];
 
 /** Specs, and what they make houses with, stand above all rooms. */
 const TESTS = ['\\.spec\\.ts$', '^core/src/testing/', '^web/src/app/testing/'];

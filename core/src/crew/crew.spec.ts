@@ -66,6 +66,11 @@ describe('Crew book', () => {
             { kind: 'revert', of: uuid(99) },
             () => applied.diff,
           );
+          // The same from what the journal keeps, but for the names of those who were taken off the list.
+          const fromJournal = applyCrewChange(applied.document, { kind: 'revert', of: uuid(99) }, () => kept);
+          expect(fromJournal.ok).withContext(`${body.kind} from the journal`).toBe(back.ok);
+          if (fromJournal.ok && back.ok)
+            expect(writeCrewFile(fromJournal.document)).toEqual(writeCrewFile(back.document));
           const isAboutNames = ['person.set', 'person.remove'].includes(body.kind);
           if (!isAboutNames)
             expect(back.ok && writeCrewFile(back.document))

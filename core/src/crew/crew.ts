@@ -74,7 +74,7 @@ export type CrewHead = z.infer<typeof CrewHead>;
 /** Every list of the crew book. (Practice gets its list when there is practice.) */
 export const CREW_LISTS = {
   // Names of people stand in their rows only: what cannot be changed any more cannot be erased either.
-  people: { noun: 'person', schema: Member, erasable: ['name'] },
+  people: { noun: 'person', schema: Member, erasable: ['name'], most: LIMITS.people },
   stock: { noun: 'reel', schema: Reel },
   kits: { noun: 'kit', schema: Kit },
   habits: { noun: 'habit', schema: Habit },

@@ -1,8 +1,9 @@
 import { sameJson } from '../structures/equal.js';
+import { LIMITS } from '../vocabulary/limits.js';
 import { problemsOf } from '../vocabulary/schema-problems.js';
 import type { ChangeKinds, Writings } from './change-kinds.js';
 import type { Conflict, Diff, Touched } from './diff.js';
-import { applyDiff, conflictsOf, diffOf, invert, touchKey } from './diff.js';
+import { applyDiff, conflictsOf, diffOf, invert, touchKey, withErasable } from './diff.js';
 import type { Document, ListName, Lists, RecordIn } from './document.js';
 import { mentionersOf, mentionsOf, recordOf, rowOf, tableHolding, withRow } from './document.js';
 import { danglingIn } from './integrity.js';
@@ -131,6 +132,11 @@ class Applying<L extends Lists, H extends { id: string }> {
           path: '$.record.id',
         },
       );
+    const { most = LIMITS.records } = draft.document.kind.lists[table]!;
+    if (draft.document.tables[table].size >= most)
+      refuse('change.list-full', `There are ${most} of these already, and no more can be kept.`, {
+        path: '$.record',
+      });
     // Judged here as a changed record is: what comes from elsewhere than this product's own screens may be anything.
     const judged = this.parsed(table, record, '$.record');
     put(draft, table, (rules.incoming?.(draft, table, judged) ?? judged) as never, draft.document.nextAt);
@@ -247,10 +253,11 @@ class Applying<L extends Lists, H extends { id: string }> {
   private revert(of: string): void {
     const { draft } = this;
     const { noun, lists } = draft.document.kind;
-    const diff =
+    const known =
       this.history(of) ??
       refuse('revert.unknown', `The change to undo is not in the journal of this ${noun}.`, { path: '$.of' });
-    const back = invert(diff);
+    // A journal keeps no names: of somebody who was added, the one that they have by now.
+    const back = invert(withErasable(draft.document, known));
     const isErased = back.rows.some(({ table, added, changed }) =>
       lists[table]!.erasable?.some((field) => added || (changed && field in changed)),
     );

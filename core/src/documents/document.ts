@@ -9,6 +9,8 @@ export interface List {
   /** The word for adding one, where it is another than "add". */
   readonly adding?: string;
   readonly schema: z.ZodType<{ id: string }> & { readonly shape: Readonly<Record<string, z.ZodType>> };
+  /** Records that there may be at most; as many as in any list where nothing is said. */
+  readonly most?: number;
   /**
    * Fields that stand in the rows only, so that they can be erased: the journal keeps that they were written, and not what.
    * They cannot be taken back by undoing.

@@ -98,6 +98,21 @@ describe('Crew book', () => {
     expect(writeCrewFile(replayed)).toEqual(writeCrewFile(after));
   });
 
+  it('knows whoever was entered in the same batch, by themselves or by somebody else, and nobody more', async () => {
+    const [own, entered, nobody] = [randomUUID(), randomUUID(), randomUUID()];
+    const hour = () => CREW_CHANGES.setting('people', me, { left: null });
+    expect(
+      await statuses([
+        [hour(), own],
+        [CREW_CHANGES.adding('people', { id: own, name: `Own ${own}` }), own],
+        [hour(), own],
+        [CREW_CHANGES.adding('people', { id: entered, name: `By me ${entered}` })],
+        [hour(), entered],
+        [CREW_CHANGES.adding('people', { id: randomUUID(), name: 'Somebody else' }), nobody],
+      ]),
+    ).toEqual(['person.unknown', 'applied', 'applied', 'applied', 'applied', 'person.unknown']);
+  });
+
   it('keeps names of people where they can be erased, and in no journal', async () => {
     const { seq } = await book();
     const [id, wrong] = [randomUUID(), `Wendeline ${randomUUID()}`];

@@ -31,5 +31,6 @@ export const CREW_SHELF: Shelf<typeof CREW_LISTS, Head, CrewChangeBody> = {
   changeFrom: (change) => change,
   diffFrom: (diff) => diff as CrewDiff,
   // Whoever is on no list yet enters themselves.
-  mayBeginWith: (body, actorId) => body.kind === 'person.add' && body.record.id === actorId,
+  knows: (crew, body, actorId) =>
+    crew.tables.people.has(actorId) || (body.kind === 'person.add' && body.record.id === actorId),
 };

@@ -175,7 +175,6 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     let document = start;
     let seq = row.seq;
     const answers: ChangeAnswer[] = [];
-    const entered = new Set<string>();
     for (const read of asked) {
       if (!read.ok) {
         answers.push({ id: read.id, status: 'refused', ...read.refusal });
@@ -189,7 +188,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         );
         continue;
       }
-      if (!crew.has(actorId) && !entered.has(actorId) && !shelf.mayBeginWith(change.body, actorId)) {
+      if (!crew.has(actorId) && !shelf.knows(document, change.body, actorId)) {
         answers.push({ id: change.id, status: 'refused', ...NOBODY });
         continue;
       }
@@ -223,7 +222,6 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       }
       seq += 1;
       document = applied.document;
-      entered.add(actorId);
       earlier.set(change.id, { seq, body: shelf.stored(change.body, NOTHING).body });
       history.set(change.id, { diff: applied.diff, seq });
       answers.push({

@@ -31,6 +31,6 @@ export interface Shelf<L extends Lists, H extends { id: string }, B> {
   stored(body: B, diff: Diff<ListName<L>>): { readonly body: unknown; readonly diff: Diff<ListName<L>> };
   changeFrom(stored: unknown): unknown;
   diffFrom(stored: unknown, version: number): Diff<ListName<L>>;
-  /** Somebody who is on no list yet may make this. */
-  mayBeginWith(body: B, actorId: string): boolean;
+  /** Whether the document itself has somebody on its list, or they may enter themselves with this. */
+  knows(document: Document<L, H>, body: B, actorId: string): boolean;
 }

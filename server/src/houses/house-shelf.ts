@@ -1,4 +1,4 @@
-import type { ChangeBody, HouseDiff, HouseHead as Head , TABLES} from '@mule-tally/core';
+import type { ChangeBody, HouseDiff, HouseHead as Head, TABLES } from '@mule-tally/core';
 import { HOUSE, HouseHead, applyChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
 import type { Shelf } from '../documents/shelf.js';
 import { COLUMNS } from '../storage/entities.js';
@@ -27,5 +27,5 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   stored: (body, diff) => ({ body, diff }),
   changeFrom: upgradeChange,
   diffFrom: (diff, version) => upgradeDiff(diff, version) as HouseDiff,
-  mayBeginWith: () => false,
+  knows: () => false,
 };

@@ -8,8 +8,8 @@ import type {
   HouseHead,
   HouseSummary,
   ReadChange,
-
-  TABLES} from '@mule-tally/core';
+  TABLES,
+} from '@mule-tally/core';
 import {
   CHANGE_VERSION,
   LIMITS,

@@ -20,6 +20,12 @@ import { CrewRules } from './crew-rules';
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-habits',
   imports: [Value, RuleValue],
+  styles: `
+    .reason {
+      display: block;
+      margin-top: 0.4rem;
+    }
+  `,
   template: `
     <div class="panel-form">
       <label
@@ -65,6 +71,15 @@ import { CrewRules } from './crew-rules';
                   [problem]="problem()?.id === entry.habit.id ? problem()?.message : undefined"
                   (chosen)="set(entry.habit, $event)"
                 />
+                <label class="reason"
+                  ><span class="name">Reason</span
+                  ><input
+                    class="form-control"
+                    maxlength="2000"
+                    [mtValue]="entry.habit.override.reason ?? ''"
+                    mtOnLeave
+                    (mtValueChange)="setReason(entry.habit, $event)"
+                /></label>
               } @else {
                 <span class="soft">no value of this edition</span>
               }
@@ -131,6 +146,15 @@ export class CrewHabits {
     const wrong = overrideProblem(USUAL_EDITION, habit.key, override);
     this.problem.set(wrong && { id: habit.id, message: wrong.message });
     if (!wrong) this.desk.make(CREW_CHANGES.setting('habits', habit.id, { override }));
+  }
+
+  /** Why the crew does it so: a looser value needs it in every house. */
+  protected setReason(habit: Habit, typed: string): void {
+    const reason = typed.trim();
+    if (reason === (habit.override.reason ?? '')) return;
+    const { value } = habit.override;
+    const override = { value, ...(reason && { reason }) };
+    this.desk.make(CREW_CHANGES.setting('habits', habit.id, { override }));
   }
 
   protected remove(id: string): void {

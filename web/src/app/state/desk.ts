@@ -47,7 +47,7 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
     if (!tried) return { code: 'document.closed', message: 'This is not here yet. Try again in a moment.' };
     const { applied, body } = tried;
     if (!applied.ok) {
-      this.store.dispatch(this.events.changeNotMade({ refusal: applied.refusal }));
+      this.store.dispatch(this.events.changeNotMade({ refusal: applied.refusal, step }));
       return applied.refusal;
     }
     // What says what is there already is no change: nothing for the log, nothing to undo.
@@ -90,7 +90,9 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
         this.open.remember(of, diff as Diff<ListName<L>>);
       } catch (error) {
         const message = error instanceof Error ? error.message : 'That could not be undone. Try again.';
-        this.store.dispatch(this.events.changeNotMade({ refusal: { code: 'revert.unknown', message } }));
+        this.store.dispatch(
+          this.events.changeNotMade({ refusal: { code: 'revert.unknown', message }, step: 'do' }),
+        );
         return;
       }
     }

@@ -25,7 +25,7 @@ const documentEvents = (source: string) =>
       Unreadable: props<{ message: string }>(),
       Closed: emptyProps(),
       'Change Made': props<{ envelope: EnvelopeOf; step: Step }>(),
-      'Change Not Made': props<{ refusal: RefusalIn }>(),
+      'Change Not Made': props<{ refusal: RefusalIn; step: Step }>(),
       'Change Kept': props<{ changeId: string }>(),
       'Journal Arrived': props<{ documentId: string; seq: number; changeIds: readonly string[] }>(),
       'Changes Answered': props<{

@@ -74,8 +74,11 @@ const reducerOf = (events: DocumentEvents) =>
         message: null,
       };
     }),
-    on(events.changeNotMade, (state, { refusal }): DocumentState => ({
+    // A step back or forward that cannot be gone is left out: those beyond it can.
+    on(events.changeNotMade, (state, { refusal, step }): DocumentState => ({
       ...state,
+      ...(step === 'undo' && { undo: state.undo.slice(0, -1) }),
+      ...(step === 'redo' && { redo: state.redo.slice(0, -1) }),
       message: refusal.message,
     })),
     on(events.journalArrived, (state, { documentId, seq, changeIds }): DocumentState => {

@@ -352,6 +352,26 @@ describe('The crew book', () => {
     await crewRests(b);
   });
 
+  it('leaves out a step back that cannot be gone, such as a name, and goes on to those before it', async () => {
+    const b = new Bench();
+    await b.openCrew();
+    const desk = TestBed.inject(CrewDesk);
+    const id = crypto.randomUUID();
+    const price = { id: crypto.randomUUID(), kind: 'hour', amount: 60 } as const;
+    desk.make(CREW_CHANGES.adding('prices', price));
+    desk.make(CREW_CHANGES.adding('people', { id, name: 'Odo' }));
+    desk.make(CREW_CHANGES.setting('people', id, { name: 'Otto' }));
+    // The device may remember steps of the crew book from before.
+    const steps = b.crewState().undo.length;
+    for (const gone of [1, 2, 3]) {
+      desk.undo();
+      await until(() => b.crewState().undo.length, steps - gone);
+    }
+    await crewRests(b);
+    const { people, prices } = b.server.crew.now.tables;
+    expect([people.get(id), prices.size]).toEqual([undefined, 0]);
+  });
+
   it('is asked for again where it could not be read, once the server is there', async () => {
     const b = new Bench();
     const document = b.server.document.bind(b.server);
