@@ -102,16 +102,12 @@ const RULES: ChangeRules<typeof CREW_LISTS, CrewHead> = {
     draft.document = withHead(draft.document, { ...head, name });
     return true;
   },
-  incoming: (draft, table, record) => {
-    oneOnly(draft, table, record as { id: string });
-    return table === 'people' ? named(draft, record as Member) : record;
-  },
+  incoming: (draft, table, record) => (table === 'people' ? named(draft, record as Member) : record),
+  judge: oneOnly,
   writing: (draft, table, record, fields) => {
     const name = table === 'people' ? fields['name']?.to : undefined;
     if (typeof name === 'string' && hasName(draft, record.id, name))
       refuse('person.name-taken', `Somebody else of the crew is called ${name}.`, { path: '$.fields.name' });
-    const written = Object.fromEntries(Object.entries(fields).map(([field, { to }]) => [field, to]));
-    oneOnly(draft, table, { ...record, ...written });
   },
 };
 

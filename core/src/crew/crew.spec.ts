@@ -112,6 +112,32 @@ describe('Crew book', () => {
     expect(again(adding('prices', { id: uuid(6), kind: 'hour', amount: 61 }))).toBe('crew.only-one');
     expect(again(setting('people', uuid(2), { name: 'Ada' }))).toBe('person.name-taken');
     expect(again(setting('prices', uuid(5), { amount: 61 }))).toBe('applied');
+    // Not by undoing either.
+    const gone = applyCrewChange(crew, removing('prices', uuid(5)));
+    if (!gone.ok) throw new Error('it can go');
+    const other = after(gone.document, adding('prices', { id: uuid(7), kind: 'hour', amount: 61 }));
+    const back = applyCrewChange(other, { kind: 'revert', of: uuid(9) }, () => gone.diff);
+    expect(back.ok || back.refusal.code).toBe('crew.only-one');
+  });
+
+  it('does not bring back a record whose id another list has by now', () => {
+    const crew = after(start, adding('prices', { id: uuid(1), kind: 'hour', amount: 60 }));
+    const gone = applyCrewChange(crew, removing('prices', uuid(1)));
+    if (!gone.ok) throw new Error('it can go');
+    const other = after(gone.document, adding('people', { id: uuid(1), name: 'Ada' }));
+    const back = applyCrewChange(other, { kind: 'revert', of: uuid(9) }, () => gone.diff);
+    expect(back.ok || back.refusal.code).toBe('revert.conflict');
+    // Both in one change is taken back as one.
+    const both = applyCrewChange(crew, {
+      kind: 'group',
+      changes: [
+        removing('prices', uuid(1)),
+        adding('habits', { id: uuid(1), key: 'free.length', override: { value: 8 } }),
+      ],
+    });
+    if (!both.ok) throw new Error(both.refusal.message);
+    const undone = applyCrewChange(both.document, { kind: 'revert', of: uuid(9) }, () => both.diff);
+    expect(undone.ok && writeCrewFile(undone.document)).toEqual(writeCrewFile(crew));
   });
 
   it('gives a new house the habits that its edition allows', () => {

@@ -67,6 +67,8 @@ export interface ChangeRules<L extends Lists, H extends { id: string }> {
     draft: Draft<L, H>,
     taken: readonly { readonly table: ListName<L>; readonly record: { id: string } }[],
   ): void;
+  /** Refuses what may not stand beside the others; of every record that a change has written, an undo too. */
+  judge?(draft: Draft<L, H>, table: ListName<L>, record: { id: string }): void;
   /** Records that are part of another one; everything else that hangs on it is asked about. */
   readonly partOf?: Readonly<Partial<Record<ListName<L>, readonly ListName<L>[]>>>;
 }
@@ -139,7 +141,9 @@ class Applying<L extends Lists, H extends { id: string }> {
       });
     // Judged here as a changed record is: what comes from elsewhere than this product's own screens may be anything.
     const judged = this.parsed(table, record, '$.record');
-    put(draft, table, (rules.incoming?.(draft, table, judged) ?? judged) as never, draft.document.nextAt);
+    const own = (rules.incoming?.(draft, table, judged) ?? judged) as { id: string };
+    put(draft, table, own as never, draft.document.nextAt);
+    rules.judge?.(draft, table, own);
   }
 
   /** A record as its schema has it; refused with the first problem where it does not fit. */
@@ -182,6 +186,7 @@ class Applying<L extends Lists, H extends { id: string }> {
     const next = this.parsed(table, merged, '$.fields');
     rules.writing?.(draft, table, record, fields);
     put(draft, table, next as never, rowOf(draft.document, table, id)!.at);
+    rules.judge?.(draft, table, next);
     rules.written?.(draft, table, record);
   }
 
@@ -272,7 +277,11 @@ class Applying<L extends Lists, H extends { id: string }> {
       });
     }
     draft.document = applyDiff(draft.document, back);
-    for (const { table, id } of back.rows) draft.touched.set(touchKey(table, id), { table, id });
+    for (const { table, id } of back.rows) {
+      draft.touched.set(touchKey(table, id), { table, id });
+      const record = recordOf(draft.document, table, id) as { id: string } | undefined;
+      if (record) this.rules.judge?.(draft, table, record);
+    }
   }
 }
 

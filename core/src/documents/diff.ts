@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { sameJson } from '../structures/equal.js';
 import type { Document, DocumentKind, ListName, Lists } from './document.js';
-import { rowOf, withHead, withRow } from './document.js';
+import { rowOf, tableHolding, withHead, withRow } from './document.js';
 
 /** A field before and after; an absent side means that the field is absent. */
 const FieldChange = z.strictObject({ from: z.json().optional(), to: z.json().optional() });
@@ -148,13 +148,17 @@ export function conflictsOf<L extends Lists, H extends Any>(
 ): Conflict<ListName<L>>[] {
   const conflicts: Conflict<ListName<L>>[] = [];
   const now = document.kind.fieldsOf(document.head);
+  const goes = new Set(diff.rows.flatMap(({ table, id, removed }) => (removed ? touchKey(table, id) : [])));
   for (const [field, { from }] of Object.entries(diff.head)) {
     if (!sameJson(now[field], from)) conflicts.push({ field });
   }
   for (const { table, id, added, removed, changed } of diff.rows) {
     const row = rowOf(document, table, id);
     if (added) {
-      if (row) conflicts.push({ table, id });
+      // An id is of one record of the whole document; another list may have it by now.
+      const holder = tableHolding(document, id);
+      if (holder && !(holder !== table && goes.has(touchKey(holder, id))))
+        conflicts.push({ table: holder, id });
     } else if (!row) {
       conflicts.push({ table, id });
     } else if (removed) {

@@ -1,6 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import type { HouseFile, TableName } from '@mule-tally/core';
-import { LIMITS, TABLE_NAMES, TABLES, personOfVersion1 } from '@mule-tally/core';
+import type { CrewList, HouseFile, TableName } from '@mule-tally/core';
+import {
+  CREW_LISTS,
+  CREW_LIST_NAMES,
+  LIMITS,
+  TABLE_NAMES,
+  TABLES,
+  personOfVersion1,
+  readCrewFile,
+} from '@mule-tally/core';
 
 /** What a run of random inputs met. */
 export interface FuzzReport {
@@ -121,6 +129,45 @@ function plausible(random: Random, file: HouseFile): Record<string, unknown> {
   return { change: { id: randomUUID(), version: 2, body }, actorId: personOfVersion1('Lead') };
 }
 
+/** Records of the crew book as they could be entered, by their list. */
+const CREW_RECORDS: { readonly [T in CrewList]: Record<string, unknown> } = {
+  people: { id: '', name: 'Fuzz', left: true },
+  stock: { id: '', name: 'Reel', kind: 'reel', cable: '14/2', lengthIn: 3000 },
+  kits: {
+    id: '',
+    name: 'Kit',
+    roomKind: 'bedroom',
+    boxes: [{ catalogueId: 'plastic-1g-18', tag: 'S', devices: [{ catalogueId: 'switch', gang: 1 }] }],
+  },
+  habits: { id: '', key: 'makeup.trim', override: { value: 6, reason: 'tried' } },
+  prices: { id: '', kind: 'cable', item: '14/2', amount: 0.4 },
+  connectorNames: { id: '', connector: 'twist-small', name: 'Small' },
+};
+/** A few ids, so that changes meet. */
+const CREW_IDS = Array.from({ length: 12 }, () => randomUUID());
+
+/** A change of the crew book as a person could have made it. */
+function plausibleOfCrew(random: Random): Record<string, unknown> {
+  const list = random.one(CREW_LIST_NAMES);
+  const { noun } = CREW_LISTS[list];
+  const { id: _, ...fields } = CREW_RECORDS[list];
+  const recordId = random.one(CREW_IDS);
+  const body = random.one<object>([
+    { kind: `${noun}.add`, record: { ...fields, id: recordId } },
+    { kind: `${noun}.remove`, recordId },
+    { kind: 'revert', of: random.one(CREW_IDS) },
+    { kind: 'crew.set', name: `Crew ${random.below(9)}` },
+    {
+      kind: `${noun}.set`,
+      recordId,
+      fields: Object.fromEntries(Object.entries(fields).map(([key, to]) => [key, { to }])),
+    },
+  ]);
+  // Ids of changes that come back, so that some are sent twice and some can be undone.
+  const id = random.below(3) ? randomUUID() : random.one(CREW_IDS);
+  return { change: { id, version: 2, body }, actorId: personOfVersion1('Lead') };
+}
+
 /**
  * Sends random inputs to a server on this machine: changes that are nearly right, files that are, and requests that are no
  * requests. Bounded by `inputs`; ends by itself.
@@ -160,7 +207,20 @@ export async function fuzz(base: string, demo: HouseFile, inputs: number, seed: 
   while (report.inputs < inputs && report.wrong.length < 20) {
     const house = random.one(copies);
     const dice = random.below(40);
-    if (dice < 30) {
+    if (dice < 4) {
+      const changes = Array.from({ length: random.below(60) + 1 }, () => {
+        const change = plausibleOfCrew(random);
+        return random.below(3) ? change : mutated(random, change);
+      });
+      report.inputs += changes.length;
+      const answer = (await send('/api/crew/book/changes', json({ changes }), 'changes of the crew')) as
+        { answers: { status: string }[] } | undefined;
+      if (answer && answer.answers.length !== changes.length)
+        report.wrong.push('changes of the crew: not each was answered');
+      const book = (await send('/api/crew/book', {}, 'the crew book')) as { file: unknown } | undefined;
+      const read = readCrewFile(book?.file);
+      if (!read.ok) report.wrong.push(`the crew book cannot be read: ${JSON.stringify(read.problems[0])}`);
+    } else if (dice < 30) {
       const changes = Array.from({ length: random.below(180) + 1 }, () => {
         const change = plausible(random, demo);
         return random.below(4) ? mutated(random, mutated(random, change)) : change;
@@ -199,6 +259,10 @@ export async function fuzz(base: string, demo: HouseFile, inputs: number, seed: 
         `/api/houses/${house.id}/duplicate`,
         `/api/houses?offset=${random.below(9)}&limit=${random.below(700)}`,
         '/api/crew',
+        '/api/crew/book',
+        '/api/crew/book/changes',
+        `/api/crew/book/journal?limit=${random.below(900)}`,
+        `/api/crew/book/journal/${randomUUID()}`,
         '/api/crew/people',
         '/api/%ff%fe',
         '/%E0%A4%A',
