@@ -46,6 +46,7 @@ export * from './makeup/device-sheet.js';
 export type { EnteringCable } from './makeup/entering-cables.js';
 export * from './makeup/make-up-box.js';
 export * from './makeup/make-up-step.js';
+export type { StepConductor, StepNote } from './makeup/step-notes.js';
 export * from './makeup/ready-room.js';
 export * from './planning/what-if.js';
 export * from './pulling/pull-list.js';

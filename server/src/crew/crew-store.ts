@@ -14,7 +14,8 @@ import {
   withErasable,
   writeCrewFile,
 } from '@mule-tally/core';
-import type { Asked, Roster } from '../documents/document-store.js';
+import type { Asked } from '../documents/document-store.js';
+import type { Roster } from '../documents/in-the-way.js';
 import { DocumentStore } from '../documents/document-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';

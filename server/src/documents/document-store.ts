@@ -2,7 +2,6 @@ import type {
   BatchAnswer,
   ChangeAnswer,
   ChangeOf,
-  ConflictIn,
   Diff,
   Document,
   EnvelopeOf,
@@ -10,14 +9,15 @@ import type {
   ListName,
   Lists,
   ReadEnvelope,
-  RefusalIn,
 } from '@mule-tally/core';
-import { CHANGE_VERSION, applyDiff, isEmptyDiff, recordOf, sameJson } from '@mule-tally/core';
+import { CHANGE_VERSION, applyDiff, isEmptyDiff, sameJson } from '@mule-tally/core';
 import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inTransaction, plainSql } from '../storage/sql.js';
-import type { JournalQuery, Writer } from './journal.js';
+import type { Roster } from './in-the-way.js';
+import { InTheWay } from './in-the-way.js';
+import type { JournalQuery } from './journal.js';
 import { Journal } from './journal.js';
 import type { KeptDocuments } from './kept.js';
 import { Queues } from './queues.js';
@@ -45,12 +45,6 @@ interface HeadRow {
 
 /** A change that was sent; `with` is written in the same transaction, after it, where it is taken. */
 export type Asked<B> = ReadEnvelope<B> & { readonly with?: (sql: Sql) => Promise<void> };
-
-/** Who is on the list of the crew. */
-export interface Roster {
-  known(crewId: string, ids: readonly string[], sql: Sql, epoch: string): Promise<ReadonlySet<string>>;
-  nameOf(crewId: string, id: string, sql: Sql): Promise<string | undefined>;
-}
 
 /** What a document has become, with the answers to what made it so. */
 export interface Outcome<L extends Lists, H extends { id: string }> {
@@ -91,6 +85,7 @@ function repeated(
 export class DocumentStore<L extends Lists, H extends { id: string }, B> {
   private readonly queues: Queues<Asked<B>, ChangeAnswer>;
   protected readonly entries: Journal<L, H, B>;
+  private readonly tellers: InTheWay<L, H, B>;
   /** Of the database as it was last seen. */
   epoch = '';
 
@@ -102,6 +97,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     private readonly kept: KeptDocuments<L, H>,
   ) {
     this.entries = new Journal(shelf);
+    this.tellers = new InTheWay(shelf, this.entries, roster);
     this.queues = new Queues(shelf.kind.noun, (name, asked) => this.applyTogether(name.split(' '), asked));
   }
 
@@ -194,7 +190,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       }
       const applied = shelf.apply(document, change.body, (id) => history.get(id)?.diff);
       if (!applied.ok) {
-        answers.push(await this.refusal(sql, key, document, change, applied.refusal, history));
+        answers.push(await this.tellers.refusal(sql, key, document, change, applied.refusal, history));
         continue;
       }
       if (isEmptyDiff(applied.diff) && shelf.isIdle(change.body)) {
@@ -203,7 +199,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         continue;
       }
       // Asked before the row has a new writer.
-      const over = await this.overwritten(sql, key, document, read.envelope, applied.overwrote);
+      const over = await this.tellers.overwritten(sql, key, document, read.envelope, applied.overwrote);
       try {
         if (asked.length > 1) await sql.all('savepoint one_change');
         await this.write(sql, key, read.envelope, applied.diff, seq + 1);
@@ -286,54 +282,6 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     );
   }
 
-  /** A refused change, and for an undo that comes too late: who changed what since. */
-  private async refusal(
-    sql: Sql,
-    key: Key,
-    document: Document<L, H>,
-    change: ChangeOf<B>,
-    refusal: RefusalIn<ListName<L>>,
-    history: ReadonlyMap<string, { seq: number }>,
-  ): Promise<ChangeAnswer> {
-    let { message } = refusal;
-    const since = Math.min(...this.shelf.undoes(change.body).flatMap((id) => history.get(id)?.seq ?? []));
-    if (refusal.conflicts?.length && Number.isFinite(since)) {
-      const said: string[] = [];
-      for (const conflict of refusal.conflicts.slice(0, 3)) {
-        const who = await this.entries.whoWrote(sql, key, since, conflict);
-        const name = who && (await this.roster().nameOf(key[0]!, who.actorId, sql));
-        said.push(`${name ?? 'Somebody'} changed ${whatOf(document, conflict)}.`);
-      }
-      message = `${message} ${[...new Set(said)].join(' ')}`.trim();
-    }
-    return {
-      id: change.id,
-      status: 'refused',
-      code: refusal.code,
-      message,
-      ...(refusal.path && { path: refusal.path }),
-    };
-  }
-
-  /** What a change wrote over that others had written since its maker looked, with their names; nothing where nobody else did. */
-  private async overwritten(
-    sql: Sql,
-    key: Key,
-    document: Document<L, H>,
-    author: Writer,
-    conflicts: readonly ConflictIn<ListName<L>>[],
-  ): Promise<string | undefined> {
-    const said: string[] = [];
-    for (const conflict of conflicts.slice(0, 3)) {
-      const who = await this.entries.whoWrote(sql, key, 0, conflict);
-      // What was entered on another of their devices was not seen on this one.
-      if (!who || (who.actorId === author.actorId && who.deviceId === author.deviceId)) continue;
-      const name = await this.roster().nameOf(key[0]!, who.actorId, sql);
-      if (name) said.push(`${name} had changed ${whatOf(document, conflict)} meanwhile; yours stands now.`);
-    }
-    return said.length ? [...new Set(said)].join(' ') : undefined;
-  }
-
   /** Journal entries after a number, or the newest ones before one. */
   async journal(
     key: Key,
@@ -384,18 +332,3 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
 }
 
 const NOTHING = { head: {}, rows: [] };
-
-/** "the tag of box S1" */
-function whatOf<L extends Lists, H extends { id: string }>(
-  document: Document<L, H>,
-  { table, id, field }: ConflictIn<ListName<L>>,
-): string {
-  const { noun, lists } = document.kind;
-  if (!table) return `the ${noun}’s ${field ?? 'settings'}`;
-  const record = id
-    ? (recordOf(document, table, id) as { tag?: string; name?: string } | undefined)
-    : undefined;
-  const name = record?.tag ?? record?.name;
-  const own = lists[table]!.noun;
-  return `${field ? `the ${field} of ` : ''}${name ? `${own} ${name}` : `a ${own}`}`;
-}

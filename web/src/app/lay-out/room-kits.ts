@@ -48,9 +48,7 @@ import { OpenHouse } from '../state/open-house';
   `,
   styles: `
     summary {
-      min-height: 44px;
-      display: flex;
-      align-items: center;
+      padding: 0.6rem 0;
       cursor: pointer;
     }
     select {
