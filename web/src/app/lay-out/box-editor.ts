@@ -23,6 +23,8 @@ import {
   readVolume,
   removing,
   setting,
+  gaugeOf,
+  gaugeText,
 } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
@@ -278,6 +280,9 @@ export class BoxEditor {
     this.make(setting('points', pointId, { circuitId: circuitId || null }));
   }
 
+  protected sizeText(size: Size): string {
+    return gaugeText(gaugeOf(size));
+  }
   protected number(text: string): number {
     return Number(text);
   }
