@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
 import { RuleValue } from '../parts/rule-value';
+import { TermPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
@@ -15,7 +16,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [Value, FindingCard, RuleValue],
+  imports: [Value, FindingCard, RuleValue, TermPipe],
   template: `
     <div class="fields">
       <label
@@ -159,7 +160,9 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         }
       </tbody>
     </table>
-    <h2>Neutral at the switch</h2>
+    <h2>
+      <span class="capital">{{ 'neutral' | term }}</span> at the switch
+    </h2>
     <p>
       Rooms in which lights’ switches are asked to have one ({{ neutralRule() }}, published, from memory;
       which rooms are habitable is the local code’s to say): {{ neutralRooms() }}. Reasons for which a box may

@@ -29,6 +29,7 @@ import {
 import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
 import { SizeField } from '../parts/size-field';
+import { TermPipe } from '../parts/term';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -46,7 +47,7 @@ const NO_FITTING: NewFitting = { kind: '' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
-  imports: [Value, SizeField],
+  imports: [Value, SizeField, TermPipe],
   templateUrl: './box-editor.html',
   styleUrl: './box-editor.scss',
 })

@@ -45,7 +45,7 @@ const NEW_CIRCUIT = z.object({
         </select></label
       >
       <label
-        ><span class="name">Panel</span>
+        ><span class="name capital">{{ 'panel' | term }}</span>
         <select class="form-select" formControlName="panelId">
           <option value="">
             {{

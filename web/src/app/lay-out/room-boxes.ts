@@ -24,6 +24,7 @@ import {
   devicesIn,
   fillBox,
 } from '@mule-tally/core';
+import { soon } from '../parts/soon';
 import { formOf, problemOf } from '../parts/zod-form';
 import { FillGauge } from '../parts/fill-gauge';
 import { Derived } from '../state/derived';
@@ -115,7 +116,9 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
       /></label>
       <button type="submit" class="btn btn-main">Set the box</button>
     </form>
-    <mt-room-kits [roomId]="roomId()" />
+    @if (isDrawn()) {
+      <mt-room-kits [roomId]="roomId()" />
+    }
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
     }
@@ -197,6 +200,8 @@ export class RoomBoxes {
   readonly open = input<string>();
 
   protected readonly presets = PRESETS;
+  /** Kits come once the boxes stand there. */
+  protected readonly isDrawn = soon();
   /** What is half entered for a new box; a tag only once one has been typed. */
   private readonly entry = kept<NewBox>(() => `box.${this.derived.reader()?.houseId ?? ''}`, NO_BOX);
   protected readonly form = linkedSignal({

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signa
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { EDITIONS, RoomKind as RoomKinds, habitsFor } from '@mule-tally/core';
+import { TermPipe } from '../parts/term';
 import { controlOf, zodValidator } from '../parts/zod-form';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
@@ -22,7 +23,7 @@ import {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-new-house',
-  imports: [ReactiveFormsModule, RouterLink],
+  imports: [ReactiveFormsModule, RouterLink, TermPipe],
   templateUrl: './new-house.html',
   styleUrl: './new-house.scss',
 })
