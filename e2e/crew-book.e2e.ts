@@ -10,7 +10,7 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
     ((await (await fetch(`${stack.url}/api/crew/book`)).json()) as { file: CrewFile }).file;
   const part = (name: string) => page.getByRole('tab', { name, exact: true });
   await page.goto(stack.url);
-  await page.getByRole('link', { name: 'Crew book' }).click();
+  await page.getByRole('link', { name: 'Crew book', exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Name', exact: true }).first()).toHaveValue(/Lead|Hand/);
 
   await part('Stock').click();
