@@ -58,7 +58,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         {{ rule().unit }}</span
       >
     }
-    @if (problem() ?? wrong(); as sentence) {
+    @if (wrong() ?? problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
     }
   `,
