@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { UnitSystem } from '@mule-tally/core';
-import { CREW_CHANGES, Name, readLength, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, Inches, Name, readLength } from '@mule-tally/core';
 import * as z from 'zod';
 import { Value } from '../parts/value';
 import { formOf, problemOf } from '../parts/zod-form';
@@ -17,14 +17,19 @@ const KINDS = [
 
 const entryOf = (system: UnitSystem) =>
   z.object({
-    name: z.string().trim().pipe(Name),
+    name: z
+      .string()
+      .trim()
+      .min(1, 'It needs a name.')
+      .max(200, 'A name has up to 200 characters.')
+      .pipe(Name),
     kind: z.enum(['reel', 'coil', 'offcut']),
     cable: z.string(),
     length: z
       .string()
       .transform((text) => readLength(text, system))
       .refine(
-        (inches): inches is number => inches !== undefined && inches > 0,
+        (inches): inches is number => inches !== undefined && inches > 0 && Inches.safeParse(inches).success,
         system === 'metric' ? 'The length is in metres, such as 75.' : 'The length is in feet, such as 250.',
       ),
   });
@@ -128,7 +133,7 @@ const entryOf = (system: UnitSystem) =>
 })
 export class CrewStock {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
   protected readonly rules = inject(CrewRules);
   protected readonly kinds = KINDS;
 
@@ -143,10 +148,7 @@ export class CrewStock {
     this.entry(),
   );
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly stock = computed(() => {
-    const book = this.book();
-    return book ? rowsOf(book, 'stock').map(({ record }) => record) : [];
-  });
+  protected readonly stock = computed(() => this.book.records('stock'));
 
   protected add(): void {
     const read = this.entry().safeParse(this.form.getRawValue());
@@ -168,7 +170,7 @@ export class CrewStock {
     const { units } = this.rules;
     if (text === units().long(now)) return;
     const lengthIn = readLength(text, units().system);
-    const isLength = lengthIn !== undefined && lengthIn >= 0;
+    const isLength = lengthIn !== undefined && Inches.safeParse(lengthIn).success;
     this.problem.set(isLength ? undefined : `A length is expected, such as 180 (${units().typed}).`);
     if (isLength && lengthIn !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { lengthIn }));
   }
