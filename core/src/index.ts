@@ -10,6 +10,7 @@ export * from './crew/crew-change.js';
 export * from './derive/derivations.js';
 export type { AppliedTo, HistoryOf, Refusal as RefusalIn } from './documents/apply.js';
 export type { Conflict as ConflictIn, Diff, RowDiff as RowDiffOf } from './documents/diff.js';
+export { undoneBy } from './documents/change-kinds.js';
 export { withErasable, withoutErasable } from './documents/diff.js';
 export type { Document, DocumentKind, ListName, Lists, RecordIn } from './documents/document.js';
 export { emptyDocument } from './documents/document.js';

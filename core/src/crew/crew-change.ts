@@ -4,7 +4,7 @@ import { applyBodies, refuse } from '../documents/apply.js';
 import type { AddTo, RemoveFrom, SetIn, Writings } from '../documents/change-kinds.js';
 import { Revert, changeKindsOf, groupOf } from '../documents/change-kinds.js';
 import type { Diff } from '../documents/diff.js';
-import { diffSchema } from '../documents/diff.js';
+import { diffSchema, without } from '../documents/diff.js';
 import { rowsOf, withHead } from '../documents/document.js';
 import type { EnvelopeOf, ReadEnvelope } from '../documents/envelope.js';
 import { envelopeSchema, readEnvelope } from '../documents/envelope.js';
@@ -132,9 +132,7 @@ export function storedCrewBody(body: CrewChangeBody): unknown {
     const target = CREW_CHANGES.targetOf(one.kind);
     const list = target && CREW.lists[target.table];
     const erasable: readonly string[] = list && 'erasable' in list ? list.erasable : [];
-    const rest = (from: object): object =>
-      Object.fromEntries(Object.entries(from).filter(([field]) => !erasable.includes(field)));
-    if ('record' in one) return { ...one, record: rest(one.record) };
+    if ('record' in one) return { ...one, record: without(one.record, erasable) };
     if (!('fields' in one)) return one;
     const fields = one.fields as Writings;
     return {

@@ -33,6 +33,13 @@ export type RemoveFrom<L extends Lists, T extends ListName<L> = ListName<L>> = {
 export const Revert = z.strictObject({ kind: z.literal('revert'), of: Id });
 export type Revert = z.infer<typeof Revert>;
 
+/** The changes that a change would take back, by itself or in its group. */
+export const undoneBy = (body: unknown): readonly string[] => {
+  const { changes = [body] } = body as { changes?: readonly unknown[] };
+  const all = changes as readonly Partial<Revert>[];
+  return all.flatMap(({ kind, of }) => (kind === 'revert' && of ? [of] : []));
+};
+
 /** The list and the verb that a change of one record is about. */
 export interface ChangeTarget<T extends string = string> {
   readonly table: T;

@@ -235,6 +235,7 @@ export function withoutErasable<T extends string>(
   };
 }
 
+/** A record but for some of its fields. */
 export const without = (record: object, fields: readonly string[]): object =>
   Object.fromEntries(Object.entries(record).filter(([field]) => !fields.includes(field)));
 

@@ -20,12 +20,6 @@ export const CREW_SHELF: Shelf<typeof CREW_LISTS, Head, CrewChangeBody> = {
   hasNames: false,
   folds: false,
   apply: applyCrewChange,
-  undoes: (body) =>
-    body.kind === 'revert'
-      ? [body.of]
-      : body.kind === 'group'
-        ? body.changes.flatMap((change) => (change.kind === 'revert' ? [change.of] : []))
-        : [],
   isIdle: () => false,
   stored: (body, diff) => ({ body: storedCrewBody(body), diff: withoutErasable(CREW, diff) }),
   changeFrom: (change) => change,

@@ -10,7 +10,7 @@ import type {
   Lists,
   ReadEnvelope,
 } from '@mule-tally/core';
-import { CHANGE_VERSION, applyDiff, isEmptyDiff, sameJson } from '@mule-tally/core';
+import { CHANGE_VERSION, applyDiff, isEmptyDiff, sameJson, undoneBy } from '@mule-tally/core';
 import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
@@ -97,7 +97,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     private readonly kept: KeptDocuments<L, H>,
   ) {
     this.entries = new Journal(shelf);
-    this.tellers = new InTheWay(shelf, this.entries, roster);
+    this.tellers = new InTheWay(this.entries, roster);
     this.queues = new Queues(shelf.kind.noun, (name, asked) => this.applyTogether(name.split(' '), asked));
   }
 
@@ -165,7 +165,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     const history = await this.entries.history(
       sql,
       key,
-      envelopes.flatMap(({ change }) => [...shelf.undoes(change.body)]),
+      envelopes.flatMap(({ change }) => undoneBy(change.body)),
     );
     const start = await this.current(sql, key, row, isOwn);
     let document = start;

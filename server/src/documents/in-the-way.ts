@@ -7,10 +7,10 @@ import type {
   Lists,
   RefusalIn,
 } from '@mule-tally/core';
-import { recordOf } from '@mule-tally/core';
+import { recordOf, undoneBy } from '@mule-tally/core';
 import type { Sql } from '../storage/sql.js';
 import type { Journal, Writer } from './journal.js';
-import type { Key, Shelf } from './shelf.js';
+import type { Key } from './shelf.js';
 
 /** Who is on the list of the crew. */
 export interface Roster {
@@ -21,7 +21,6 @@ export interface Roster {
 /** Says who did what stands in the way of a change, or was written over by it: by name, where the crew's list has one. */
 export class InTheWay<L extends Lists, H extends { id: string }, B> {
   constructor(
-    private readonly shelf: Shelf<L, H, B>,
     private readonly entries: Journal<L, H, B>,
     private readonly roster: () => Roster,
   ) {}
@@ -36,7 +35,7 @@ export class InTheWay<L extends Lists, H extends { id: string }, B> {
     history: ReadonlyMap<string, { seq: number }>,
   ): Promise<ChangeAnswer> {
     let { message } = refusal;
-    const since = Math.min(...this.shelf.undoes(change.body).flatMap((id) => history.get(id)?.seq ?? []));
+    const since = Math.min(...undoneBy(change.body).flatMap((id) => history.get(id)?.seq ?? []));
     if (refusal.conflicts?.length && Number.isFinite(since)) {
       const said: string[] = [];
       for (const conflict of refusal.conflicts.slice(0, 3)) {

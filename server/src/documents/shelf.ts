@@ -23,8 +23,6 @@ export interface Shelf<L extends Lists, H extends { id: string }, B> {
   /** Whether what stands in the journal is all that is needed to bring an older version up. */
   readonly folds: boolean;
   apply(document: Document<L, H>, body: B, history: HistoryOf<ListName<L>>): AppliedTo<L, H>;
-  /** Changes that a change would undo. */
-  undoes(body: B): readonly string[];
   /** Whether a change that does nothing is not to be journaled. */
   isIdle(body: B): boolean;
   /** Body and diff as they are journaled, and as they are read again, of whatever version. */

@@ -17,12 +17,6 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   hasNames: true,
   folds: true,
   apply: applyChange,
-  undoes: (body) =>
-    body.kind === 'revert'
-      ? [body.of]
-      : body.kind === 'group'
-        ? body.changes.flatMap((change) => (change.kind === 'revert' ? [change.of] : []))
-        : [],
   isIdle: (body) => body.kind === 'house.replace',
   stored: (body, diff) => ({ body, diff }),
   changeFrom: upgradeChange,

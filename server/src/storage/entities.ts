@@ -70,6 +70,20 @@ export interface JournalRow {
   changeBytes: number;
   diffBytes: number;
 }
+/** What every journal keeps of an entry, besides its key. */
+const ENTRY = {
+  changeId: { type: 'uuid', fieldName: 'change_id' },
+  actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
+  deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
+  madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
+  version: { type: 'integer' },
+  at: { type: 'datetime' },
+  change: { type: 'json' },
+  diff: { type: 'json' },
+  changeBytes: { type: 'integer', fieldName: 'change_bytes' },
+  diffBytes: { type: 'integer', fieldName: 'diff_bytes' },
+} as const;
+
 export const JournalEntity = new EntitySchema<JournalRow>({
   name: 'Journal',
   tableName: 'journal',
@@ -77,17 +91,8 @@ export const JournalEntity = new EntitySchema<JournalRow>({
     crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
     houseId: { type: 'uuid', primary: true, fieldName: 'house_id' },
     seq: { type: 'integer', primary: true },
-    changeId: { type: 'uuid', fieldName: 'change_id' },
     by: { type: 'text', nullable: true },
-    actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
-    deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
-    madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
-    version: { type: 'integer' },
-    at: { type: 'datetime' },
-    change: { type: 'json' },
-    diff: { type: 'json' },
-    changeBytes: { type: 'integer', fieldName: 'change_bytes' },
-    diffBytes: { type: 'integer', fieldName: 'diff_bytes' },
+    ...ENTRY,
   },
   uniques: [{ name: 'journal_change_id_unique', properties: ['crewId', 'houseId', 'changeId'] }],
 });
@@ -99,16 +104,7 @@ export const CrewJournalEntity = new EntitySchema<CrewJournalRow>({
   properties: {
     crewId: { type: 'uuid', primary: true, fieldName: 'crew_id' },
     seq: { type: 'integer', primary: true },
-    changeId: { type: 'uuid', fieldName: 'change_id' },
-    actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
-    deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
-    madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
-    version: { type: 'integer' },
-    at: { type: 'datetime' },
-    change: { type: 'json' },
-    diff: { type: 'json' },
-    changeBytes: { type: 'integer', fieldName: 'change_bytes' },
-    diffBytes: { type: 'integer', fieldName: 'diff_bytes' },
+    ...ENTRY,
   },
   uniques: [{ name: 'crew_journal_change_id_unique', properties: ['crewId', 'changeId'] }],
 });

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Connector } from '@mule-tally/core';
-import { CREW_CHANGES, bundleText, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, bundleText } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
 import { OpenCrew } from '../state/open-crew';
@@ -48,13 +48,11 @@ import { CrewRules } from './crew-rules';
 })
 export class CrewConnectors {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
   protected readonly rules = inject(CrewRules);
-  protected readonly names = computed(() => {
-    const book = this.book();
-    const rows = book ? rowsOf(book, 'connectorNames') : [];
-    return new Map(rows.map(({ record }) => [record.connector, record]));
-  });
+  protected readonly names = computed(
+    () => new Map(this.book.records('connectorNames').map((named) => [named.connector, named])),
+  );
 
   protected upTo({ upTo }: Connector): string {
     return upTo.map((bundle) => bundleText(bundle)).join(' or ');

@@ -6,7 +6,6 @@ import {
   editionName,
   editionValue,
   overrideProblem,
-  rowsOf,
   valueText,
 } from '@mule-tally/core';
 import { RuleValue } from '../parts/rule-value';
@@ -106,7 +105,7 @@ import { CrewRules } from './crew-rules';
 })
 export class CrewHabits {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
   private readonly crewRules = inject(CrewRules);
   protected readonly edition = editionName(USUAL_EDITION);
   protected readonly text = valueText;
@@ -114,9 +113,7 @@ export class CrewHabits {
 
   private readonly rules = computed(() => this.crewRules.trade().rules);
   protected readonly habits = computed(() => {
-    const book = this.book();
-    if (!book) return [];
-    return rowsOf(book, 'habits').map(({ record: habit }) => {
+    return this.book.records('habits').map((habit) => {
       const rule = this.rules().find(({ key }) => key === habit.key);
       const section = rule?.section && `${this.crewRules.trade().code} ${rule.section}, `;
       return {

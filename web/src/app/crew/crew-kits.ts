@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Kit, RoomKind } from '@mule-tally/core';
-import { CREW_CHANGES, RoomKind as RoomKinds, builtInBox, builtInDevice, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, RoomKind as RoomKinds, builtInBox, builtInDevice } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
 import { OpenCrew } from '../state/open-crew';
@@ -67,12 +67,9 @@ import { OpenCrew } from '../state/open-crew';
 })
 export class CrewKits {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
   protected readonly kinds = RoomKinds.options;
-  protected readonly kits = computed(() => {
-    const book = this.book();
-    return book ? rowsOf(book, 'kits').map(({ record }) => record) : [];
-  });
+  protected readonly kits = computed(() => this.book.records('kits'));
 
   protected boxName(id: string): string {
     return builtInBox(id)?.name ?? id;

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { Price } from '@mule-tally/core';
-import { CREW_CHANGES, PricedKind, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, PricedKind } from '@mule-tally/core';
 import * as z from 'zod';
 import { Value } from '../parts/value';
 import { formOf, problemOf } from '../parts/zod-form';
@@ -111,7 +111,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
 })
 export class CrewPrices {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
   private readonly rules = inject(CrewRules);
   protected readonly kinds = KINDS;
   protected readonly form = formOf(
@@ -135,10 +135,7 @@ export class CrewPrices {
     },
   );
   protected readonly items = computed(() => this.all()[this.kind()]);
-  protected readonly prices = computed(() => {
-    const book = this.book();
-    return book ? rowsOf(book, 'prices').map(({ record }) => record) : [];
-  });
+  protected readonly prices = computed(() => this.book.records('prices'));
 
   protected per(kind: Price['kind']): string {
     return KINDS.find(({ id }) => id === kind)!.per;

@@ -7,7 +7,7 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
-import { CREW_CHANGES, hasKit, kitChanges, kitOfRoom, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES, hasKit, kitChanges, kitOfRoom } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CrewDesk, Desk } from '../state/desk';
 import { OpenCrew } from '../state/open-crew';
@@ -61,7 +61,7 @@ export class RoomKits {
   private readonly desk = inject(Desk);
   private readonly crewDesk = inject(CrewDesk);
   private readonly house = inject(OpenHouse).view;
-  private readonly crew = inject(OpenCrew).view;
+  private readonly crew = inject(OpenCrew);
   readonly roomId = input<string>();
 
   private readonly room = computed(() => {
@@ -70,11 +70,10 @@ export class RoomKits {
   });
   /** Those that are meant for such a room first. */
   protected readonly kits = computed(() => {
-    const [crew, kind] = [this.crew(), this.room()?.kind];
-    if (!crew || !kind) return [];
-    const all = rowsOf(crew, 'kits').map(({ record }) => record);
+    const kind = this.room()?.kind;
+    if (!kind) return [];
     const isMeant = (own: string | undefined): number => (own === kind ? 0 : own === undefined ? 1 : 2);
-    return all.sort((a, b) => isMeant(a.roomKind) - isMeant(b.roomKind));
+    return this.crew.records('kits').toSorted((a, b) => isMeant(a.roomKind) - isMeant(b.roomKind));
   });
   protected readonly picked = linkedSignal<string | undefined, string | undefined>({
     source: this.roomId,
@@ -85,7 +84,7 @@ export class RoomKits {
   );
   protected readonly canKeep = computed(() => {
     const [house, id] = [this.house(), this.roomId()];
-    return this.crew() !== undefined && house !== undefined && id !== undefined && hasKit(house, id);
+    return this.crew.view() !== undefined && house !== undefined && id !== undefined && hasKit(house, id);
   });
   protected readonly said = signal<string | undefined>(undefined);
 

@@ -20,15 +20,7 @@ import type {
   TABLES,
   UnitSystem,
 } from '@mule-tally/core';
-import {
-  adding,
-  pulledLengthIn,
-  rowsOf,
-  readLength,
-  removing,
-  setting,
-  standingPull,
-} from '@mule-tally/core';
+import { adding, pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
@@ -164,7 +156,7 @@ export class PullForm {
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   protected readonly crew = inject(Crew);
-  private readonly crewBook = inject(OpenCrew).view;
+  private readonly crewBook = inject(OpenCrew);
   private readonly session = inject(Session);
   readonly runId = input.required<string>();
   readonly cable = input<CableId | undefined>();
@@ -190,10 +182,8 @@ export class PullForm {
   );
   /** Reels of the crew with this cable; those that the house has taken from are told as it knows them. */
   protected readonly reels = computed(() => {
-    const crew = this.crewBook();
     const cable = this.typed()?.cable;
-    if (!crew || this.isRaceway()) return [];
-    return rowsOf(crew, 'stock').flatMap(({ record }) => (record.cable === cable ? [record] : []));
+    return this.isRaceway() ? [] : this.crewBook.records('stock').filter((reel) => reel.cable === cable);
   });
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly isRaceway = computed(

@@ -1,6 +1,6 @@
 import { Injectable, computed, effect, inject } from '@angular/core';
 import type { Member, RefusalIn } from '@mule-tally/core';
-import { CREW_CHANGES, rowsOf } from '@mule-tally/core';
+import { CREW_CHANGES } from '@mule-tally/core';
 import { CrewDesk } from './desk';
 import { OpenCrew } from './open-crew';
 import { Session, forgetUnsentPeople, unsentPeople } from './session';
@@ -10,13 +10,10 @@ import { Session, forgetUnsentPeople, unsentPeople } from './session';
 export class Crew {
   private readonly session = inject(Session);
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew).view;
+  private readonly book = inject(OpenCrew);
 
   /** Everybody, those who have left too. */
-  readonly everybody = computed((): readonly Member[] => {
-    const book = this.book();
-    return book ? rowsOf(book, 'people').map(({ record }) => record) : [];
-  });
+  readonly everybody = computed((): readonly Member[] => this.book.records('people'));
   /** Those who can be picked: whoever is with the crew, and whoever works on this device. */
   readonly people = computed((): readonly Member[] => {
     const who = this.session.who();
@@ -35,7 +32,7 @@ export class Crew {
       if (known !== undefined && known !== name) this.session.who.set({ id, name: known });
     });
     effect(() => {
-      if (!this.book()) return;
+      if (!this.book.view()) return;
       for (const person of unsentPeople())
         this.desk.make(CREW_CHANGES.adding('people', person), 'do', person.id);
       forgetUnsentPeople();

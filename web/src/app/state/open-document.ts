@@ -1,6 +1,15 @@
 import { signal } from '@angular/core';
-import type { AppliedTo, Diff, Document, EnvelopeOf, HistoryOf, ListName, Lists } from '@mule-tally/core';
-import { applyDiff, diffOf, isEmptyDiff, touchedBetween } from '@mule-tally/core';
+import type {
+  AppliedTo,
+  Diff,
+  Document,
+  EnvelopeOf,
+  HistoryOf,
+  ListName,
+  Lists,
+  RecordIn,
+} from '@mule-tally/core';
+import { applyDiff, diffOf, isEmptyDiff, rowsOf, touchedBetween } from '@mule-tally/core';
 import type { OutboxItem } from '../sync/outbox';
 
 /** The document at a number of its journal. */
@@ -42,6 +51,12 @@ export abstract class OpenDocument<L extends Lists, H extends { id: string }, B>
   ): AppliedTo<L, H>;
   /** The change with what its maker saw. */
   protected abstract withWas(document: Document<L, H>, body: B): B;
+
+  /** The records of a list as they are shown, in their order; none while nothing is open. */
+  records<T extends ListName<L>>(list: T): readonly RecordIn<L, T>[] {
+    const view = this.viewNow();
+    return view ? rowsOf(view, list).map(({ record }) => record) : [];
+  }
 
   /** `text` is the answer that the document was read from. */
   open(
