@@ -65,9 +65,12 @@ function editHead(draft: HouseDraft, body: SingleChangeBody): boolean {
         draft.overwrote.push({ field: 'name' });
       if (body.base && was?.base && ![was.base, body.base].includes(head.rulebook.base))
         draft.overwrote.push({ field: 'base' });
+      if (body.power && was?.power && ![was.power, body.power].includes(head.power ?? was.power))
+        draft.overwrote.push({ field: 'power' });
       draft.document = withHead(draft.document, {
         ...head,
         name: body.name ?? head.name,
+        ...(body.power && { power: body.power }),
         rulebook: body.base ? { ...head.rulebook, base: body.base } : head.rulebook,
       });
       for (const [key, override] of Object.entries(draft.document.head.rulebook.overrides)) {

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import type { HouseFile } from '../house/house-file.js';
 import type { RecordOf, TableName } from '../house/model.js';
 import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { PowerState } from '../vocabulary/kinds.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { AddTo, RemoveFrom, SetIn } from '../documents/change-kinds.js';
 import { Revert, changeKindsOf, groupOf } from '../documents/change-kinds.js';
@@ -45,8 +46,11 @@ const HouseSet = z.strictObject({
   kind: z.literal('house.set'),
   name: Name.optional(),
   base: RulebookBase.optional(),
+  power: PowerState.optional(),
   /** What the person saw. */
-  was: z.strictObject({ name: Name.optional(), base: RulebookBase.optional() }).optional(),
+  was: z
+    .strictObject({ name: Name.optional(), base: RulebookBase.optional(), power: PowerState.optional() })
+    .optional(),
 });
 const RuleSet = z.strictObject({
   kind: z.literal('rule.set'),

@@ -12,11 +12,15 @@ export function withWas(house: House, body: ChangeBody): ChangeBody {
 }
 
 function seen(house: House, body: SingleChangeBody, written: Set<string>): SingleChangeBody {
-  const { name, rulebook } = house.head;
+  const { name, rulebook, power } = house.head;
   if (body.kind === 'house.set')
     return {
       ...body,
-      was: { ...(body.name !== undefined && { name }), ...(body.base && { base: rulebook.base }) },
+      was: {
+        ...(body.name !== undefined && { name }),
+        ...(body.base && { base: rulebook.base }),
+        ...(body.power && power && { power }),
+      },
     };
   if (body.kind === 'rule.set') return { ...body, was: rulebook.overrides[body.key] ?? null };
   return withWasOf(house, HOUSE_CHANGES, body, written);

@@ -1,8 +1,8 @@
 import type { ChangeBody } from '../changes/change.js';
 import type { ConductorRef, FindingCode, FindingFacts, FixCode, FixFacts, Measure, Source } from './facts.js';
 
-/** 'stop': do not go on. 'mend': to be put right before the inspector. 'note': worth knowing. */
-export type Severity = 'stop' | 'mend' | 'note';
+/** 'stop': do not go on. 'fix': to be put right before the inspector. 'note': worth knowing. */
+export type Severity = 'stop' | 'fix' | 'note';
 
 /** A way out that one touch applies. */
 export type Fix = {

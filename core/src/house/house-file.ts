@@ -8,6 +8,7 @@ import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { replaceMentions } from '../documents/references.js';
 import { REFERENCES } from './references.js';
+import { PowerState } from '../vocabulary/kinds.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import type { Steps } from '../structures/steps.js';
 import { finish } from '../structures/steps.js';
@@ -27,6 +28,7 @@ export const HouseFile = z.strictObject({
   id: Id,
   name: Name,
   rulebook: HouseRulebook,
+  power: PowerState.optional(),
   /** Names of those whose work the file tells of: its own snapshot of the crew's list. */
   people: z.array(Person).max(LIMITS.people),
   storeys: list('storeys'),
@@ -198,7 +200,12 @@ const isLooseEndOfVersion1 = (record: RecordOf<TableName>): boolean =>
 export const houseOf = (file: HouseFile): House => finish(houseInSteps(file));
 
 function* houseInSteps(file: HouseFile): Steps<House> {
-  let house = emptyHouse({ id: file.id, name: file.name, rulebook: file.rulebook });
+  let house = emptyHouse({
+    id: file.id,
+    name: file.name,
+    rulebook: file.rulebook,
+    ...(file.power && { power: file.power }),
+  });
   let next = 0;
   for (const table of TABLE_NAMES) {
     let behind: number | undefined;
@@ -276,7 +283,15 @@ export function copyHouseFile(
       ];
     }),
   ) as { [T in TableName]: RecordOf<T>[] };
-  return { ...file, ...lists, people: keepWork ? file.people : [], id: newId(), name };
+  const { power, ...head } = file;
+  return {
+    ...head,
+    ...(keepWork && power && { power }),
+    ...lists,
+    people: keepWork ? file.people : [],
+    id: newId(),
+    name,
+  };
 }
 
 /** The published JSON Schema (draft 2020-12) of the house file, generated from the Zod schema. */

@@ -1,6 +1,7 @@
 import type { Document, DocumentKind, Placed } from '../documents/document.js';
 import { emptyDocument } from '../documents/document.js';
 import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { PowerState } from '../vocabulary/kinds.js';
 import { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { HouseHead, RecordOf, TableName } from './model.js';
 import { TABLE_NAMES, TABLES } from './model.js';
@@ -27,14 +28,15 @@ const OVERRIDE = 'override:';
 /** The field of the head that is a house value of the rulebook. */
 export const overrideField = (key: string): string => OVERRIDE + key;
 
-/** What a house holds. Fields of its head: `name`, `base` and one `override:<key>` for each house value of the rulebook. */
+/** What a house holds. Fields of its head: `name`, `base`, `power` and one `override:<key>` for each house value of the rulebook. */
 export const HOUSE: DocumentKind<typeof TABLES, HouseHead> = {
   noun: 'house',
   lists: TABLES,
   names: TABLE_NAMES,
   references: REFERENCES,
-  fieldsOf: ({ name, rulebook }) => ({
+  fieldsOf: ({ name, rulebook, power }) => ({
     name,
+    power,
     base: rulebook.base,
     ...Object.fromEntries(
       Object.entries(rulebook.overrides).map(([key, value]) => [overrideField(key), value]),
@@ -48,6 +50,7 @@ export const HOUSE: DocumentKind<typeof TABLES, HouseHead> = {
       id,
       name: String(fields['name']),
       rulebook: { base: RulebookBase.parse(fields['base']), overrides: Object.fromEntries(overrides) },
+      ...(fields['power'] !== undefined && { power: PowerState.parse(fields['power']) }),
     };
   },
 };

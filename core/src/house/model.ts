@@ -8,6 +8,7 @@ import {
   HeightReference,
   NeutralException,
   PointRole,
+  PowerState,
   RoomKind,
 } from '../vocabulary/kinds.js';
 import { LIMITS } from '../vocabulary/limits.js';
@@ -274,7 +275,12 @@ export const WorkRecord = z.strictObject({
   note: Note.optional(),
 });
 
-export const HouseHead = z.strictObject({ id: Id, name: Name, rulebook: HouseRulebook });
+export const HouseHead = z.strictObject({
+  id: Id,
+  name: Name,
+  rulebook: HouseRulebook,
+  power: PowerState.optional(),
+});
 export type HouseHead = z.infer<typeof HouseHead>;
 
 /** Every list of the house file: its record schema and the crew's word for one record of it. */

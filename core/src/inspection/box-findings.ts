@@ -92,7 +92,7 @@ function slotFindings(reader: HouseReader, boxId: string): Finding[] {
       return [
         {
           code: 'slot.none-such',
-          severity: 'mend',
+          severity: 'fix',
           where,
           facts: { slot, slots: facts.slots },
           measured: { kind: 'slot', number: slot },
@@ -104,7 +104,7 @@ function slotFindings(reader: HouseReader, boxId: string): Finding[] {
     return [
       {
         code: 'slot.too-many',
-        severity: 'mend',
+        severity: 'fix',
         where,
         facts: { slot, count, limit },
         measured: { kind: 'cables', number: count },
@@ -132,7 +132,7 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
   for (const gang of clashes) {
     findings.push({
       code: 'gang.taken-twice',
-      severity: 'mend',
+      severity: 'fix',
       where,
       facts: { gang },
     });
@@ -141,7 +141,7 @@ function gangFindings(reader: HouseReader, boxId: string): Finding[] {
   if (needs > facts.gangs) {
     findings.push({
       code: 'gang.none-such',
-      severity: 'mend',
+      severity: 'fix',
       where,
       facts: { has: facts.gangs, takes: needs },
       measured: { kind: 'number', number: needs },
@@ -168,7 +168,7 @@ function pointFindings(reader: HouseReader, boxId: string): Finding[] {
       if (circuits.length > 1 && !point.circuitId) {
         findings.push({
           code: 'point.circuit-unsaid',
-          severity: 'mend',
+          severity: 'fix',
           where,
           facts: { circuitIds: circuits },
           fixes: circuits.map((id): Fix => ({
@@ -207,7 +207,7 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
     .steps.filter((step) => step.split)
     .map((step) => ({
       code: 'makeup.no-connector',
-      severity: 'mend',
+      severity: 'fix',
       where,
       facts: { title: step.title },
       source: { practice: 'common' },
@@ -218,7 +218,7 @@ function makeUpFindings(reader: HouseReader, boxId: string): Finding[] {
     // Circuits that share a neutral have their common disconnect said with the neutral; one with more legs is a stop there.
     findings.push({
       code: 'yoke.two-circuits',
-      severity: 'mend',
+      severity: 'fix',
       where: { ...where, deviceId: device.id },
       facts: { gang: device.gang, circuitIds: circuits },
       source: { section: 'yoke' },
@@ -240,7 +240,7 @@ function numberFindings(reader: HouseReader, panelId: string): Finding[] {
       : [
           {
             code: 'circuit.number-twice',
-            severity: 'mend',
+            severity: 'fix',
             where: { boxId: panelId, roomId: reader.get('boxes', panelId)!.roomId, circuitId: own[1]! },
             facts: { number, circuitIds: own },
           },

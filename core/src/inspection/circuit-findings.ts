@@ -65,7 +65,7 @@ function panelFindings(reader: HouseReader, circuitId: string): Finding[] {
     .filter(([node]) => isSubPanel(reader, tree.boxOf.get(node)!))
     .map(([node, { run }]): Finding => ({
       code: 'panel.not-derived',
-      severity: 'mend',
+      severity: 'fix',
       where: { circuitId, runId: run.id, boxId: tree.boxOf.get(node)! },
       facts: NO_FACTS,
     }));

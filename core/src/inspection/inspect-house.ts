@@ -90,14 +90,14 @@ const RUN_FINDINGS: Derivation<readonly Finding[]> = {
         )
         .map((run): Finding => ({
           code: 'run.no-circuit',
-          severity: 'mend',
+          severity: 'fix',
           where: { runId: run.id, boxId: box.id, roomId },
           facts: NO_FACTS,
         })),
     ),
 };
 
-const RANK = { stop: 0, mend: 1, note: 2 } as const;
+const RANK = { stop: 0, fix: 1, note: 2 } as const;
 
 /** Everything to say about the house, by house id, the gravest first. */
 export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {

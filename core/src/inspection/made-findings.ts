@@ -27,7 +27,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
   const { conflicts } = boxJoints(reader, boxId);
   const findings: Finding[] = recordProblems(reader, box).map(({ code, what }): Finding => ({
     code,
-    severity: 'mend',
+    severity: 'fix',
     where,
     facts: { conductor: what },
   }));
@@ -54,7 +54,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
     if (!misfit || !connector) continue;
     findings.push({
       code: 'made.connector-misfit',
-      severity: 'mend',
+      severity: 'fix',
       where,
       facts: { connectorId: connector.id, bundle: misfit.bundle, instead: misfit.instead },
       source: { practice: 'package' },

@@ -35,6 +35,13 @@ export const BoxKind = z.enum([
   'low-voltage',
 ]);
 
+/**
+ * Whether there is power in the house, as the lead says it: the panel is not connected, a temporary supply feeds some of it, or
+ * it is live. It decides which caution a screen shows; where nothing is said it counts as live.
+ */
+export const PowerState = z.enum(['no-service', 'temporary', 'live']);
+export type PowerState = z.infer<typeof PowerState>;
+
 /** How cables are held where they enter: 'tabs' are the flexible tongues of a multi-gang plastic box. */
 export const Clamps = z.enum(['none', 'tabs', 'internal', 'external']);
 

@@ -8,9 +8,15 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   kind: HOUSE,
   headTable: 'house',
   headKey: ['crew_id', 'id'],
-  headColumns: [{ name: 'name' }, { name: 'base' }, { name: 'overrides', json: true }],
-  headFrom: ({ id, name, base, overrides }) => HouseHead.parse({ id, name, rulebook: { base, overrides } }),
-  headValues: ({ name, rulebook }) => [name, rulebook.base, JSON.stringify(rulebook.overrides)],
+  headColumns: [{ name: 'name' }, { name: 'base' }, { name: 'overrides', json: true }, { name: 'power' }],
+  headFrom: ({ id, name, base, overrides, power }) =>
+    HouseHead.parse({ id, name, rulebook: { base, overrides }, ...(power !== null && { power }) }),
+  headValues: ({ name, rulebook, power }) => [
+    name,
+    rulebook.base,
+    JSON.stringify(rulebook.overrides),
+    power ?? null,
+  ],
   rowKey: ['crew_id', 'house_id'],
   columns: COLUMNS,
   journal: 'journal',

@@ -32,6 +32,7 @@ export interface HouseRow {
   name: string;
   base: string;
   overrides: unknown;
+  power: string | null;
   /** Number of the last journal entry; 0 before the first. */
   seq: number;
   changedAt: Date;
@@ -45,6 +46,7 @@ export const HouseEntity = new EntitySchema<HouseRow>({
     name: { type: 'text' },
     base: { type: 'text' },
     overrides: { type: 'json' },
+    power: { type: 'text', nullable: true },
     seq: { type: 'integer' },
     changedAt: { type: 'datetime', fieldName: 'changed_at' },
   },

@@ -354,6 +354,17 @@ class Kept extends Migration {
   }
 }
 
+/** Whether there is power in a house. */
+class Power extends Migration {
+  override up(): void {
+    this.addSql('alter table "house" add column "power" text null');
+  }
+
+  override down(): void {
+    this.addSql('alter table "house" drop column "power"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -361,4 +372,5 @@ export const MIGRATIONS = [
   { name: '2026-11-kept', class: Kept },
   { name: '2026-11-version-2', class: Version2 },
   { name: '2026-11-crew-book', class: CrewBook },
+  { name: '2026-11-power', class: Power },
 ];

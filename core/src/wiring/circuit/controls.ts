@@ -93,7 +93,7 @@ export function sortControls(reader: HouseReader, points: readonly ReachedPoint[
     ) {
       findings.push({
         code: 'control.point-twice',
-        severity: 'mend',
+        severity: 'fix',
         where: { circuitId, controlId: control.id },
         facts: NO_FACTS,
         fixes: [
@@ -134,21 +134,21 @@ function obstacle(
   if (isShared) {
     return {
       code: 'control.shared-point',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
   if (control.places.length === 0) {
     return {
       code: 'control.no-place',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
   if (control.loads.length === 0) {
     return {
       code: 'control.no-load',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
@@ -168,28 +168,28 @@ function obstacle(
         }
       : {
           code: 'control.unreached',
-          severity: 'mend',
+          severity: 'fix',
           facts: { circuitId: first.circuitId },
         };
   }
   if (control.places.some((id) => where.get(id)!.point.role !== 'lever')) {
     return {
       code: 'control.not-a-switch',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
   if (control.loads.some((id) => where.get(id)!.point.role === 'lever')) {
     return {
       code: 'control.switch-as-load',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
   if (supplyOf(reader, first.circuitId)?.poles === 2) {
     return {
       code: 'control.240-volt',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }
@@ -197,7 +197,7 @@ function obstacle(
   if (pinned && [...new Set(pinned)].sort().join() !== [...new Set(control.places)].sort().join()) {
     return {
       code: 'control.pinned-wrong',
-      severity: 'mend',
+      severity: 'fix',
       facts: NO_FACTS,
     };
   }

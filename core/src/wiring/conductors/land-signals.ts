@@ -112,7 +112,7 @@ export function landSignals(
       if (point.role !== 'lever' || needs.controls.ofPoint.has(point.id)) continue;
       findings.push({
         code: 'control.switch-without',
-        severity: 'mend',
+        severity: 'fix',
         where: { circuitId: own, boxId, pointId: point.id },
         facts: NO_FACTS,
       });

@@ -176,7 +176,7 @@ export function noNeutral(
   });
   return {
     code: 'neutral.missing-at-switch',
-    severity: 'mend',
+    severity: 'fix',
     where: { circuitId: place.circuitId, boxId: place.boxId, controlId: duty.controlId, runId: runs[0]! },
     facts: { runIds: runs },
     source: { rule: 'neutral.atSwitch' },

@@ -115,7 +115,7 @@ function cannotServe(
     return [
       {
         code: 'device.cannot-serve',
-        severity: 'mend',
+        severity: 'fix',
         where: { circuitId, boxId, deviceId: device.id, pointId: point.id, controlId: place.controlId },
         facts: { kind, serves: type.serves },
         source: { practice: 'sheet' },
@@ -164,7 +164,7 @@ function runsBesideTree(reader: HouseReader, task: Task): Wired {
     findings: [
       ...tree.loops.map((run): Finding => ({
         code: 'wiring.loop',
-        severity: 'mend',
+        severity: 'fix',
         where: { circuitId, runId: run.id },
         facts: NO_FACTS,
         source: { section: 'together' },

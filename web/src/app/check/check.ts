@@ -57,7 +57,7 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
             {{ roomName() }}
           </button>
           <span class="num tally"
-            >{{ counts().stop }} stop · {{ counts().mend }} mend · {{ counts().note }} note</span
+            >{{ counts().stop }} stop · {{ counts().fix }} fix · {{ counts().note }} note</span
           >
         </div>
         @if (workbench.broken(); as reason) {
@@ -194,7 +194,7 @@ export class CheckSheet {
       .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
   });
   protected readonly counts = computed(() => {
-    const counts = { stop: 0, mend: 0, note: 0 };
+    const counts = { stop: 0, fix: 0, note: 0 };
     for (const { finding } of this.shown()) counts[finding.severity]++;
     return counts;
   });

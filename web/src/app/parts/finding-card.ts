@@ -3,7 +3,7 @@ import type { Finding, Fix } from '@mule-tally/core';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
-const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
+const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
 
 /** One finding: what is wrong, measured against allowed, where the rule stands, and the ways out. */
 @Component({
@@ -63,7 +63,7 @@ const MARK = { stop: 'Stop', mend: 'Mend', note: 'Note' } as const;
     :host([data-severity='stop']) .mark {
       color: var(--alert);
     }
-    :host([data-severity='mend']) .mark {
+    :host([data-severity='fix']) .mark {
       color: var(--attention);
     }
     :host([data-severity='note']) .mark {
