@@ -38,7 +38,7 @@ const WEB_ROOMS = [
   'state',
   'work',
   'parts',
-  '(pull|lay-out|make-up|check|gang-box|yard|crew)',
+  '(pull|lay-out|make-up|check|truck|jobs|crew)',
   'frame',
 ];
 

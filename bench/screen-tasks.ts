@@ -1,6 +1,6 @@
 /**
  * How long the screen is kept busy, at a quarter of this machine's speed (as a phone has it): opening the demo house from the
- * yard, changing from stage to stage, and sitting still while the worker looks through the house after a change that somebody
+ * jobs, changing from stage to stage, and sitting still while the worker looks through the house after a change that somebody
  * else made; and, at its full speed, how long a person waits for what a control means. Each is done several times, and the lower quartile is held to its bound: what else runs on the machine can only
  * make it longer.
  */

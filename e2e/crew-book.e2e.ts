@@ -99,7 +99,7 @@ test('a person who enters themselves without a network is on the list before wha
   demo,
   stack,
 }) => {
-  const house = await demo.open(page, 'gang-box', 'Laundry', { tab: 'crew' });
+  const house = await demo.open(page, 'truck', 'Laundry', { tab: 'crew' });
   await expect(page.getByText('In the crew:')).toContainText('Lead');
   await page.route('**/api/**', (route) => route.abort());
   await page.getByLabel('Add somebody to the crew').fill('Anneliese');

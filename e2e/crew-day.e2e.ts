@@ -22,7 +22,7 @@ test('import, log a pull, make up a box, overfill it, apply the fix, restart: st
   await house.room('Bedroom 2').click();
   await house.stage('Make up').click();
   await house.box('S8').click();
-  await expect(house.gauge()).toContainText('18 of 22.5 in³');
+  await expect(house.gauge()).toContainText('18 of 22.5 cu in');
   await expect(page.getByText('Land it on Switch, gang 1: leg.')).toBeVisible();
   await expect(page.locator('mt-caution')).toContainText('breaker 8');
 
@@ -31,20 +31,20 @@ test('import, log a pull, make up a box, overfill it, apply the fix, restart: st
     .getByLabel(/^Cable to R34/)
     .first()
     .selectOption('14/4');
-  await expect(house.gauge()).toContainText('22 of 22.5 in³');
+  await expect(house.gauge()).toContainText('22 of 22.5 cu in');
   await page.getByRole('link', { name: 'Change the box' }).click();
   await page.getByRole('combobox', { name: 'Box', exact: true }).selectOption('plastic-1g-18');
   await house.stage('Make up').click();
-  await expect(house.gauge()).toContainText('4 in³ over');
-  await expect(page.getByText('S8 is too full by 4 in³.')).toBeVisible();
+  await expect(house.gauge()).toContainText('4 cu in over');
+  await expect(page.getByText('S8 is too full by 4 cu in.')).toBeVisible();
   await page.getByRole('button', { name: /Change S8 to Plastic, 1 gang, 22.5/ }).click();
-  await expect(house.gauge()).toContainText('0.5 in³ left');
+  await expect(house.gauge()).toContainText('0.5 cu in left');
   await house.sent();
 
   await stack.stopServer();
   await stack.startServer();
   await page.reload();
-  await expect(house.gauge()).toContainText('22 of 22.5 in³');
+  await expect(house.gauge()).toContainText('22 of 22.5 cu in');
   const stored = await stack.stored(demo.file.id);
   expect(stored.pulls.length).toBe(demo.file.pulls.length + 1);
   expect(stored.boxes.find(({ tag }) => tag === 'S8')!.catalogueId).toBe('plastic-1g-22.5');
@@ -157,7 +157,7 @@ test('removing a box with pulled runs asks, keeps the pulls in the journal, and 
 });
 
 test('a house rule loosened without a reason stands in the way until it has one', async ({ page, demo }) => {
-  await demo.open(page, 'gang-box', 'Hall');
+  await demo.open(page, 'truck', 'Hall');
   const value = page.getByLabel('Device yoke, of the largest conductor connected to it');
   await value.fill('1');
   await value.press('Tab');

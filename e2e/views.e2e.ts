@@ -38,9 +38,9 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
     ['lay-out', { of: 'rooms' }],
     ['check', {}],
     ['check', { of: 'switching' }],
-    ['gang-box', { tab: 'rulebook' }],
-    ['gang-box', { tab: 'journal' }],
-    ['gang-box', { tab: 'crew' }],
+    ['truck', { tab: 'rulebook' }],
+    ['truck', { tab: 'journal' }],
+    ['truck', { tab: 'crew' }],
   ];
   for (const [stage, query] of views) {
     await house.open(stage, 'Stairs', query);
@@ -136,7 +136,7 @@ test('an empty house says what to do in every stage', async ({ page, stack }) =>
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ id, name: 'Empty', base: 'us-2020' }),
   });
-  for (const stage of ['pull', 'make-up', 'lay-out', 'check', 'gang-box']) {
+  for (const stage of ['pull', 'make-up', 'lay-out', 'check', 'truck']) {
     await page.goto(`${stack.url}/house/${id}/${stage}`);
     await expect(page.getByText('No room yet. Add one in Lay out.')).toBeVisible();
   }

@@ -91,7 +91,7 @@ await main(async () => {
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
-      ['yard', '/', WIDE],
+      ['jobs', '/', WIDE],
       ['new-house', '/new', WIDE],
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
@@ -103,11 +103,11 @@ await main(async () => {
       ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],
       ['check', at('check', living), WIDE],
       ['crew-stock', '/crew?part=stock', WIDE],
-      ['rulebook', at('gang-box', { ...living, tab: 'rulebook' }), WIDE],
-      ['journal', at('gang-box', { ...living, tab: 'journal' }), WIDE],
+      ['rulebook', at('truck', { ...living, tab: 'rulebook' }), WIDE],
+      ['journal', at('truck', { ...living, tab: 'journal' }), WIDE],
       ['phone-pull', at('pull', living), PHONE],
       ['phone-make-up', at('make-up', { ...living, box: box('S2') }), PHONE],
-      ['phone-yard', '/', PHONE],
+      ['phone-jobs', '/', PHONE],
     ];
     for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;

@@ -16,11 +16,6 @@ export function roomName(reader: HouseReader, boxId: string): string {
   return (room && reader.part(ROOM_NAME, room.id)?.name) ?? '';
 }
 
-export function circuitName(reader: HouseReader, circuitId: string): string {
-  const circuit = reader.get('circuits', circuitId);
-  return circuit ? `circuit ${circuit.number} (${circuit.name})` : 'a circuit';
-}
-
 export const runName = (reader: HouseReader, run: Run): string =>
   `${boxName(reader, run.from.boxId)} → ${boxName(reader, run.to.boxId)}`;
 

@@ -130,7 +130,7 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
     expect(fill(box).totalIn3).toBe(8 + 2 + 8);
     const other = plan.circuit(2, 'Other', panel, 20);
     plan.run(panel, box, '12/2', other);
-    const yoke = fill(box).lines.find((line) => line.what.startsWith('Dimmer'))!;
+    const yoke = fill(box).lines.find((line) => line.item.code === 'device')!;
     expect([yoke.gauge, yoke.assumed]).toEqual([12, true]);
   });
 
@@ -140,7 +140,7 @@ describe('Box fill, item by item (NEC 314.16(B), from memory)', () => {
     for (let index = 0; index < cables; index++)
       plan.run(index ? plan.box(`B${index}`) : panel, box, '14/2', circuit);
     return fill(box)
-      .lines.filter((line) => line.what.startsWith('equipment grounds'))
+      .lines.filter((line) => line.item.code.startsWith('grounds'))
       .reduce((sum, line) => sum + line.totalIn3, 0);
   };
 

@@ -16,14 +16,38 @@ import type { Gauge } from '../vocabulary/size.js';
 import { gaugeIn } from '../rulebook/gauge-in.js';
 import { areaOf, gaugeOf, isThicker, thickest } from '../vocabulary/size.js';
 import type { FillMethod } from '../vocabulary/jurisdiction.js';
-import type { BoxType } from '../vocabulary/catalogue-types.js';
+import type { BoxType, Fitting } from '../vocabulary/catalogue-types.js';
 import { boxJoints, gaugeOnDevice } from '../wiring/joints/box-joints.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
+type PlainItem =
+  | 'conductors'
+  | 'conductors-unchosen'
+  | 'through'
+  | 'loops'
+  | 'fixture-wires'
+  | 'clamps'
+  | 'stud'
+  | 'hickey'
+  | 'terminal-block'
+  | 'grounds-beyond'
+  | 'isolated-grounds';
+
+/** What is counted. */
+export type FillItem =
+  | { readonly code: PlainItem }
+  | { readonly code: 'grounds'; readonly together: number }
+  | {
+      readonly code: 'device';
+      readonly deviceId: string;
+      readonly gang: number;
+      readonly gangs: number;
+    };
+
 /** One line of the count, so that a person can check it by hand: count × each = total, in cubic inches. */
 export interface FillLine {
-  readonly what: string;
+  readonly item: FillItem;
   readonly count: number;
   readonly gauge: Gauge;
   /** Volume of each counted thing: its allowances times the volume of one conductor of that gauge, in³. */
@@ -36,7 +60,8 @@ export interface FillLine {
 }
 
 export interface CapacityLine {
-  readonly what: string;
+  /** A fitting that adds to it; without one the box itself. */
+  readonly fitting?: Fitting['kind'];
   readonly volumeIn3: number;
   readonly source: string;
 }
@@ -117,7 +142,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
   const { insulated, grounds, through } = contents;
   const lines: FillLine[] = [];
   const add = (
-    what: string,
+    item: FillItem | PlainItem,
     count: number,
     gauge: Gauge,
     allowances: number,
@@ -127,7 +152,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     if (count === 0 || allowances === 0) return;
     const counted = gaugeIn(rules, 'fill.volume.', gauge);
     const eachIn3 = allowances * rules.number(`fill.volume.${counted}`);
-    lines.push({ what, count, gauge, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
+    lines.push({ item: typeof item === 'string' ? { code: item } : item, count, gauge, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
   };
   const present: Gauge[] = [
     ...insulated.map(({ conductor }) => conductor.gauge),
@@ -145,7 +170,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
         (entry) => entry.conductor.gauge === gauge && entry.assumed === assumed,
       ).length;
       add(
-        assumed ? 'insulated conductors of a cable not chosen yet' : 'insulated conductors',
+        assumed ? 'conductors-unchosen' : 'conductors',
         count,
         gauge,
         rules.number('fill.conductor'),
@@ -156,14 +181,14 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     const own = through.filter((entry) => entry.gauge === gauge);
     const long = own.filter(({ loopIn }) => loopIn >= 2 * rules.number('free.length'));
     add(
-      'conductors passing through unbroken',
+      'through',
       own.length - long.length,
       gauge,
       rules.number('fill.through'),
       'fill.through',
     );
     add(
-      'unbroken loops, twice the free length or more',
+      'loops',
       long.length,
       gauge,
       rules.number('fill.loop'),
@@ -176,7 +201,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     const exempt = wires.fromCanopy && isThin && wires.count <= rules.number('fill.freeFixtureWires');
     if (!exempt)
       add(
-        'fixture wires',
+        'fixture-wires',
         wires.count,
         gaugeOf(wires.size),
         rules.number('fill.conductor'),
@@ -188,7 +213,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     facts.clamps === 'internal' || (facts.clamps === 'tabs' && rules.flag('fill.tabsAreClamps'));
   if (hasClamps && largest) {
     add(
-      'internal clamps, all together',
+      'clamps',
       1,
       largest,
       rules.number('fill.clamps'),
@@ -197,14 +222,14 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
   }
   for (const fitting of box.fittings ?? []) {
     if (fitting.kind === 'stud' && largest)
-      add('luminaire stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
+      add('stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
     if (fitting.kind === 'hickey' && largest)
       add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
     if (fitting.kind !== 'terminal-block') continue;
     const gauge = fitting.size ? gaugeOf(fitting.size) : largest;
     if (gauge)
       add(
-        'terminal block',
+        'terminal-block',
         1,
         gauge,
         rules.number('fill.terminalBlock'),
@@ -219,16 +244,17 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     // Nothing in the box at all: the thinnest branch-circuit conductor is the least there will be.
     const gauge = known ?? largest ?? rules.jurisdiction.sizes[0];
     const gangs = gangsOf(reader, device);
+    const item: FillItem = { code: 'device', deviceId: device.id, gang: device.gang, gangs };
     if (gangs > 1) {
       add(
-        `${type.name}, gang ${device.gang}, for each of ${gangs} gangs`,
+        item,
         gangs,
         gauge,
         rules.number('fill.wideYoke'),
         'fill.wideYoke',
         !known,
       );
-    } else add(`${type.name}, gang ${device.gang}`, 1, gauge, rules.number('fill.yoke'), 'fill.yoke', !known);
+    } else add(item, 1, gauge, rules.number('fill.yoke'), 'fill.yoke', !known);
   }
   return lines;
 }
@@ -237,7 +263,13 @@ function groundLines(
   reader: HouseReader,
   box: FilledBox,
   grounds: readonly Conductor[],
-  add: (what: string, count: number, gauge: Gauge, allowances: number, rule: string) => void,
+  add: (
+    item: FillItem | PlainItem,
+    count: number,
+    gauge: Gauge,
+    allowances: number,
+    rule: string,
+  ) => void,
 ): void {
   const rules = reader.rules();
   const covered = rules.number('fill.groundsCovered');
@@ -249,12 +281,12 @@ function groundLines(
   if (gauge) {
     const extra = covered === 0 ? 0 : Math.max(0, gauges.length - covered);
     const first = gauges.length - extra;
-    add(`equipment grounds, ${first} together`, 1, gauge, rules.number('fill.grounds'), 'fill.grounds');
-    add('equipment grounds beyond those', extra, gauge, rules.number('fill.extraGround'), 'fill.extraGround');
+    add({ code: 'grounds', together: first }, 1, gauge, rules.number('fill.grounds'), 'fill.grounds');
+    add('grounds-beyond', extra, gauge, rules.number('fill.extraGround'), 'fill.extraGround');
   }
   if (isolated && separate) {
     add(
-      'isolated grounds, all together',
+      'isolated-grounds',
       1,
       gaugeOf(isolated.size),
       rules.number('fill.isolatedGrounds'),
@@ -305,11 +337,11 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
   const added = (box.fittings ?? [])
     .filter((fitting) => fitting.volumeIn3 !== undefined)
     .map((fitting): CapacityLine => ({
-      what: fitting.kind === 'raised-cover' ? 'raised cover' : fitting.kind,
+      fitting: fitting.kind,
       volumeIn3: fitting.volumeIn3!,
       source: `marked volume, ${reader.rules().section('markedVolume')}`,
     }));
-  const capacity = [{ what: facts.name, volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
+  const capacity = [{ volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
   const capacityIn3 = sum(capacity.map((line) => line.volumeIn3));
   const contents = contentsOf(reader, box);
   const lines = countedLines(reader, box, facts, contents);

@@ -119,7 +119,7 @@ describe('One device of two circuits', () => {
           : ['hot 1: BK1', 'hot 2: BK2', 'neutral 1: WH1', 'neutral 2: WH2'],
       );
       c.proven(one!, two!);
-      expect(c.found()).toEqual(['yoke.two-circuits mend']);
+      expect(c.found()).toEqual(['yoke.two-circuits fix']);
       const sheet = saidBox(c.reader(), box).devices[0]!;
       expect(sheet.notes).toContain('Break the tab between the two hot screws.');
       // On one hot after all: the halves are of two breakers.
@@ -261,7 +261,7 @@ describe('Panels', () => {
     c.file.runs[0]!.plannedCable = '6/2';
     expect(c.found()).toContain('wiring.too-few-conductors stop');
     c.file.circuits[0]!.poles = 1;
-    expect(c.found()).toContain('panel.not-derived mend');
+    expect(c.found()).toContain('panel.not-derived fix');
   });
 
   it('go by nameplate where the lead has entered one: 12 AWG on 30 A can be right there', () => {
@@ -373,7 +373,7 @@ describe('Boxes and devices', () => {
     const range = c.plan.circuit(1, 'Range', c.panel, 50, { poles: 2 });
     const box = c.plan.fed('RG', c.panel, '6/3', range, 'plastic-1g-22.5', { roomId: c.rooms['utility']! });
     c.plan.device(box, 'receptacle-240-neutral');
-    expect(c.found()).toEqual(jasmine.arrayContaining(['gang.none-such mend', 'fill.too-full stop']));
+    expect(c.found()).toEqual(jasmine.arrayContaining(['gang.none-such fix', 'fill.too-full stop']));
     c.box(box).catalogueId = 'plastic-2g-35';
     expect(c.found()).toEqual(['fill.too-full stop']);
     delete c.box(box).catalogueId;
@@ -398,8 +398,8 @@ describe('Boxes and devices', () => {
     }
     const light = c.plan.fed('L1', at, '14/2', circuit, 'plastic-round-20', { roomId: c.rooms['utility']! });
     c.plan.control('Hall', places, c.plan.device(light, 'luminaire'));
-    expect(c.found()).toEqual(['device.cannot-serve mend', 'device.cannot-serve mend']);
-    expect(c.after('device.cannot-serve')).toEqual(['device.cannot-serve mend']);
+    expect(c.found()).toEqual(['device.cannot-serve fix', 'device.cannot-serve fix']);
+    expect(c.after('device.cannot-serve')).toEqual(['device.cannot-serve fix']);
   });
 
   it('raceways with 8 and 6 AWG are counted (chapter 9 tables 4 and 5, from memory), others say that they cannot be', () => {
@@ -453,7 +453,7 @@ describe('Neutrals and cables', () => {
     expect(titles()).toContain('Cap the neutral of circuit 1, left long');
     c.proven(circuit);
     c.box(sw).asBuilt = [{ kind: 'cap', ends: [{ runId: c.file.runs[1]!.id, conductor: 'WH' }] }];
-    expect(titles()).toContain('Cap spare WH of the cable to L1');
+    expect(titles()).toContain('Cap spare white of the cable to L1');
     expect(c.found()).toEqual([]);
   });
 

@@ -24,9 +24,9 @@ describe('Inspection', () => {
     const { fixes: _ways, ...told } = { ...finding!, ...said(readerOf(houseOf(plan.file)), finding!) };
     expect([told.code, told.message, told.measured, told.allowed, told.source]).toEqual([
       'fill.too-full',
-      'R1 is too full by 4 in³.',
-      '22 in³',
-      '18 in³',
+      'Set a larger box at R1, or take a cable out: it is too full by 4 cu in.',
+      '22 cu in',
+      '18 cu in',
       'NEC 2020 314.16(B)',
     ]);
     const applied = applyChange(houseOf(plan.file), finding!.fixes![0]!.change);

@@ -190,7 +190,7 @@ describe('Make-up of a box', () => {
     const box = plan.fed('R1', panel, '14/3', circuit);
     plan.device(box, 'receptacle');
     const { steps } = saidBox(readerOf(houseOf(plan.file)), box);
-    expect(steps.at(-1)!.title).toBe('Cap spare RD of the cable to PANEL');
+    expect(steps.at(-1)!.title).toBe('Cap spare red of the cable to PANEL');
   });
 });
 
@@ -216,13 +216,13 @@ describe('Make-up of a chain of switches', () => {
       ['travelers', 'Traveler A of Hall'],
       ['travelers', 'Traveler B of Hall'],
       ['legs', 'Leg: Hall'],
-      ['spares', 'Cap spare WH of the cable to S1'],
+      ['spares', 'Cap spare white of the cable to S1'],
     ]);
     expect(steps.filter(({ stage }) => stage === 'travelers').map(({ landsOn }) => landsOn)).toEqual([
       'Switch, gang 1: traveler A',
       'Switch, gang 1: traveler B',
     ]);
-    expect(saidBox(reader, one).steps.at(-1)!.title).toBe('Cap spare WH of the cable to S2');
+    expect(saidBox(reader, one).steps.at(-1)!.title).toBe('Cap spare white of the cable to S2');
     const marked = [light, one].map((box) =>
       saidBox(reader, box).steps.flatMap((step) => step.marks.map(({ toward }) => [step.stage, toward])),
     );
@@ -240,14 +240,14 @@ describe('Make-up of a chain of switches', () => {
     expect(
       sheet!.terminals.map(({ terminal, from, colour }) => [terminalText(terminal), from, colour]),
     ).toEqual([
-      ['ground', 'BARE of the cable to S1', 'BARE'],
-      ['common', 'BK of the cable to S1', 'BK'],
-      ['traveler A', 'RD of the cable to S1', 'RD'],
-      ['traveler B', 'BU of the cable to S1', 'BU'],
+      ['ground', 'bare of the cable to S1', 'BARE'],
+      ['common', 'black of the cable to S1', 'BK'],
+      ['traveler A', 'red of the cable to S1', 'RD'],
+      ['traveler B', 'blue of the cable to S1', 'BU'],
     ]);
     expect(sheet!.notes.join(' ')).toContain('differs by maker');
     expect(sheet!.test).toEqual([
-      'Join common (BK of the cable to S1) and traveler A (RD of the cable to S1); cap BU of the cable to S1.',
+      'Join common (black of the cable to S1) and traveler A (red of the cable to S1); cap blue of the cable to S1.',
     ]);
   });
 

@@ -1,64 +1,61 @@
 import type { HouseReader } from '../derive/reader.js';
 import { farName } from '../facts/naming.js';
 import type { JointTitle } from '../findings/facts.js';
-import type { Term } from '../vocabulary/glossary.js';
-import { listed } from './sentence.js';
-
-/** "circuit 5"; of a neutral that circuits share, all of them. */
-function ofCircuits(
-  reader: HouseReader,
-  term: (word: Term) => string,
-  circuitIds: readonly string[],
-): string {
-  const numbers = circuitIds.map((id) => String(reader.get('circuits', id)?.number ?? '?'));
-  if (numbers.length === 0) return '';
-  return numbers.length === 1
-    ? ` of ${term('circuit')} ${numbers[0]}`
-    : ` of ${term('circuits')} ${listed(numbers)}, which share it`;
-}
+import { PLAIN } from './english/plain.js';
+import type { Tongue } from './language.js';
 
 /** The tag of the box at the other end of a run. */
-export const toward = (reader: HouseReader, boxId: string, runId: string): string => {
+export const toward = (
+  reader: HouseReader,
+  boxId: string,
+  runId: string,
+  { phrases }: Tongue = PLAIN,
+): string => {
   const run = reader.get('runs', runId);
-  return run ? farName(reader, run, boxId) : 'a cable that is gone';
+  return run ? farName(reader, run, boxId) : phrases.goneCable;
 };
 
 /** A joint as the title of its step, its first letter small where it begins with a word. */
-export function jointTitle(reader: HouseReader, term: (word: Term) => string, title: JointTitle): string {
-  const part = 'isPart' in title && title.isPart ? ', one part' : '';
-  const on = 'circuitIds' in title ? ofCircuits(reader, term, title.circuitIds) : '';
-  const side =
-    'of' in title ? (title.of === 'load' ? ' from LOAD, protected' : title.of ? ' to LINE' : '') : '';
+export function jointTitle(reader: HouseReader, tongue: Tongue, title: JointTitle): string {
+  const { titles, phrases } = tongue;
+  const numbers =
+    'circuitIds' in title
+      ? title.circuitIds.map((id) => String(reader.get('circuits', id)?.number ?? '?'))
+      : [];
+  const on = numbers.length ? titles.ofCircuits(numbers) : '';
+  const part = 'isPart' in title && title.isPart ? titles.part : '';
+  const side = 'of' in title ? (title.of === 'load' ? titles.fromLoad : title.of ? titles.toLine : '') : '';
   const control =
     'controlId' in title ? ((title.controlId && reader.get('controls', title.controlId)?.name) ?? '') : '';
   switch (title.code) {
     case 'grounds-to-bar':
-      return `all ${term('grounds')} to the bar`;
+      return titles.groundsToBar;
     case 'grounds':
-      return part ? `${term('grounds')}, one part` : `all ${term('grounds')} together`;
+      return part ? titles.groundsPart : titles.grounds;
     case 'traveler':
-      return `${term('traveler')} ${title.side.toUpperCase()} of ${control}${title.isThrough ? ', straight through' : ''}`;
+      return titles.traveler(title.side, control, title.isThrough);
     case 'neutral-uncut':
-      return `${term('neutral')}${on} goes through uncut`;
+      return titles.neutralUncut(on);
     case 'neutral-cap':
-      return `cap the ${term('neutral')}${on}, left long`;
+      return titles.neutralCap(on);
     case 'neutrals':
-      return `${term('neutrals')}${on}${side}${part}`;
+      return titles.neutrals(`${on}${side}${part}`);
     case 'hot-cap':
-      return `cap the ${term('hot')}${on}`;
+      return titles.hotCap(on);
     case 'hot':
-      return `${term('hot')}${on}${side}${part}`;
+      return titles.hot(`${on}${side}${part}`);
     case 'interconnect':
-      return `alarm ${term('interconnect')}${on}`;
+      return titles.interconnect(on);
     case 'leg':
-      return `${term('leg')}: ${control}${part}`;
+      return titles.leg(control, part);
     case 'spares-spliced':
-      return `${term('spares')} left spliced to each other`;
+      return titles.sparesSpliced;
     case 'spare-cap':
-      return `cap ${term('spare')} ${title.colour} of the cable to ${toward(reader, title.boxId, title.runId)}`;
-    case 'not-derived':
-      return `${title.colour} of the cable to ${toward(reader, title.boxId, title.runId)}: not derived yet`;
+    case 'not-derived': {
+      const say = title.code === 'spare-cap' ? titles.spareCap : titles.notDerived;
+      return say(phrases.colours[title.colour], toward(reader, title.boxId, title.runId, tongue));
+    }
     case 'link-unasked':
-      return 'a link that nothing asks for';
+      return titles.linkUnasked;
   }
 }

@@ -1,6 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import { deviceType } from '../facts/box-facts.js';
-import type { DeviceSheet, SheetNote, TestJoin, WireFrom } from '../makeup/device-sheet.js';
+import type { DeviceSheet, TestJoin, WireFrom } from '../makeup/device-sheet.js';
 import type { EnteringCable } from '../makeup/entering-cables.js';
 import type { MakeUp } from '../makeup/make-up-box.js';
 import type { MakeUpStep, Pigtail } from '../makeup/make-up-step.js';
@@ -9,6 +9,7 @@ import { bundleText } from '../rulebook/connectors.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
 import type { Colour } from '../vocabulary/text.js';
 import { toward } from './joint-title.js';
+import type { AroundNote, MakeUpWords } from './language.js';
 import type { Say } from './say.js';
 import type { Sentence } from './sentence.js';
 import { sentence } from './sentence.js';
@@ -45,6 +46,8 @@ export interface SaidSheet extends Omit<DeviceSheet, 'terminals' | 'notes' | 'te
     readonly terminal: Terminal;
     /** What a hand calls it. */
     readonly name: string;
+    /** What stands beside the screw. */
+    readonly screw: string;
     readonly from: string;
     readonly colour: Colour;
   }[];
@@ -74,135 +77,75 @@ export interface SaidMakeUp extends Omit<MakeUp, 'steps' | 'devices' | 'cables' 
   readonly unfed: readonly string[];
 }
 
-/** What a white that is marked is. */
-const IS: Partial<Record<MakeUpStep['joint']['role'], (say: Say) => string>> = {
-  hot: (say) => `it is ${say.term('hot')}`,
-  traveler: (say) => `it is a ${say.term('traveler')}`,
-  leg: (say) => `it is a ${say.term('switch leg')}`,
-};
+const onTo = (reader: HouseReader, say: Say, words: MakeUpWords, to: readonly Landing[]): string =>
+  words.onTo(to.map((landing) => landingName(reader, say, landing)));
 
-const onTo = (reader: HouseReader, to: readonly Landing[]): string =>
-  to.map((landing) => landingName(reader, landing)).join(', on to ');
-
-function noteText(reader: HouseReader, say: Say, boxId: string, note: StepNote): string {
-  switch (note.code) {
-    case 'link-only':
-      return 'One link from terminal to terminal; no splice.';
-    case 'left-long-looped':
-      return `Leave it long and loop it unbroken round the screws: ${onTo(reader, note.to)}. No splice.`;
-    case 'landed-then-links':
-      return `Land it on ${onTo(reader, note.to)}; short links from there to the others. No splice.`;
-    case 'one-loop':
-      return 'One wire, looped unbroken round the screws from supply to supply.';
-    case 'one-pigtail-and-links':
-      return `One ${say.term('pigtail')}; short links from supply to supply.`;
-    case 'clip-back':
-      return `Pre-twist, then clip back to ${say.units.short(note.lengthIn)}.`;
-    case 'other-link-here':
-      return 'The link from the other splice goes in here too.';
-    case 'longest-is-pigtail':
-      return `Let the longest ${say.term('ground')} through the hole: it is the first ${say.term('pigtail')}, to ${note.to.map((to) => landingName(reader, to)).join(', ')}.`;
-    case 'hooks':
-      return 'Hooks clockwise, half round the screw or more.';
-    case 'own-bar-screw':
-      return `Each under a screw of its own on the ${say.term('ground')} bar, or as the ${say.term('panel')} is marked.`;
-    case 'clamp-straight':
-      return 'A clamp takes the wire straight, no hook: strip as it is marked, and torque as it says.';
-    case 'shared-neutral':
-      return `A ${say.term('neutral')} that ${say.term('circuits')} share is spliced through with a ${say.term('pigtail')}, never through the device (${reader.rules().section('neutralWhole')}).`;
-    case 'more-may-join':
-      return 'More may join here: something in this box is not derived yet.';
-    case 'mark-white':
-      return `Mark the white all round in black or red ${say.term('tape')}, here and wherever it is seen: ${IS[note.is]?.(say) ?? `it is ${note.is}`}.`;
-    case 'travelers-together':
-      return `Both ${say.term('travelers')} of a pair lie in one cable; keep this colour on this side along the whole chain.`;
-    case 'colour-changes':
-      return `${say.term('traveler')} ${note.side.toUpperCase()} changes its colour in this box: ${note.ends
-        .map(({ colour, runId }) => `${colour} to ${toward(reader, boxId, runId)}`)
-        .join(', ')}.`;
-    case 'leave-loop':
-      return `Leave a loop of ${say.units.short(note.lengthIn)}, so that a later device can be put in.`;
-    case 'capped-both-ends':
-      return 'Capped at both ends, and noted.';
-    case 'raceway-is-ground':
-      return `The metal ${say.term('raceway')} is the ${say.term('ground')} of this box.`;
-    case 'label-it':
-      return `Label it: ${reader.get('controls', note.controlId)?.name ?? say.term('leg')}.`;
-    case 'at-its-gang':
-      return 'Hang it at its gang.';
-    case 'tug-and-fold':
-      return 'Tug every wire, then fold the splice to the back before the next.';
-  }
+function noteText(reader: HouseReader, say: Say, words: MakeUpWords, boxId: string, note: StepNote): string {
+  const write = words.notes[note.code] as (say: Say, note: StepNote, around: AroundNote) => string;
+  return write(say, note, {
+    landed: (to) => onTo(reader, say, words, to),
+    list: (to) => to.map((landing) => landingName(reader, say, landing)).join(', '),
+    far: (runId) => toward(reader, boxId, runId, say.tongue),
+    control: (id) => reader.get('controls', id)?.name,
+    section: (key) => reader.rules().section(key),
+  });
 }
 
-function fromText(reader: HouseReader, say: Say, from: WireFrom): string {
+function fromText(reader: HouseReader, say: Say, words: MakeUpWords, from: WireFrom): string {
   switch (from.kind) {
     case 'cable':
-      return `${from.colour} of the cable to ${toward(reader, from.boxId, from.runId)}${from.looped ? ', looped on' : ''}`;
-    case 'loop-from-splice':
-      return `loop from the ${say.term('hot')} splice`;
-    case 'loop-from-screw':
-      return 'loop from the screw before';
-    case 'link-from-screw':
-      return 'link from the screw before';
-    case 'link':
-      return 'link from terminal to terminal';
+      return words.from.cable(
+        say.colour(from.colour),
+        toward(reader, from.boxId, from.runId, say.tongue),
+        from.looped,
+      );
     case 'pigtail':
-      return `${say.term('pigtail')} of the ${from.of} splice`;
+      return words.from.pigtail(say.tongue.phrases.joints[from.of]);
+    default:
+      return words.from.other[from.kind];
   }
 }
 
-const SHEET_NOTES: Readonly<Record<SheetNote, (say: Say, reader: HouseReader) => string>> = {
-  'common-is-odd': (say) =>
-    `The common is the odd-coloured screw, the other two are the ${say.term('travelers')}; where they sit differs by maker.`,
-  'four-way-pairs': (say) =>
-    `A ${say.term('four-way')} has no common. Which screws make a pair differs by maker: follow its sheet.`,
-  'break-tab-hot': (say) => `Break the tab between the two ${say.term('hot')} screws.`,
-  'break-tab-supply': () => 'Break the tab between the two supply screws.',
-  'break-tab-neutral': (say) => `Break the tab between the two ${say.term('neutral')} screws too.`,
-  'line-and-load': () => 'Incoming pair on LINE, onward pair on LOAD; never join the two sides.',
-  'needs-neutral': (say) => `This device needs its ${say.term('neutral')}.`,
-  'hand-tools': (_say, reader) =>
-    `Hand tools only; torque as the device marks it (${reader.rules().section('torque')}).`,
-};
-
-function testText(reader: HouseReader, say: Say, { lever, ends }: TestJoin): string {
+function testText(reader: HouseReader, say: Say, words: MakeUpWords, { lever, ends }: TestJoin): string {
   const [a, b, c, d] = ends.map(({ terminal, from }) =>
-    from ? fromText(reader, say, from) : terminalText(terminal, undefined, say.term),
-  );
+    from ? fromText(reader, say, words, from) : terminalText(terminal, undefined, say.tongue),
+  ) as [string, string, string, string];
   switch (lever) {
     case 'single-pole':
-      return `Join supply (${a}) and ${b}: on.`;
+      return words.test.singlePole(a, b);
     case 'three-way':
-      return `Join common (${a}) and ${say.term('traveler')} A (${b}); cap ${c}.`;
+      return words.test.threeWay(a, b, c);
     case 'four-way':
-      return `Straight through: join A (${a}) to A (${b}), B (${c}) to B (${d}).`;
+      return words.test.fourWay(a, b, c, d);
   }
 }
 
-function saidSheet(reader: HouseReader, say: Say, sheet: DeviceSheet): SaidSheet {
+function saidSheet(reader: HouseReader, say: Say, words: MakeUpWords, sheet: DeviceSheet): SaidSheet {
   const device = reader.get('devices', sheet.deviceId)!;
-  const { name, mount } = deviceType(reader, device);
+  const { mount } = deviceType(reader, device);
+  const name = say.deviceType(device.catalogueId);
   const kinds = [...new Set(sheet.levers)].map((kind) => say.term(kind));
+  const torque = reader.rules().section('torque');
   return {
     ...sheet,
-    name: kinds.length && mount === 'yoke' ? `${name}, ${kinds.join(' and ')}` : name,
+    name: kinds.length && mount === 'yoke' ? `${name}, ${say.tongue.phrases.and(kinds)}` : name,
     terminals: sheet.terminals.map(({ terminal, from }) => ({
       terminal,
-      name: terminalName(reader, device, terminal),
-      from: fromText(reader, say, from),
+      name: terminalName(reader, say, device, terminal),
+      screw: terminalText(terminal, undefined, say.tongue),
+      from: fromText(reader, say, words, from),
       colour: from.colour,
     })),
-    notes: sheet.notes.map((code) => sentence(SHEET_NOTES[code](say, reader))),
-    test: sheet.test.map((join) => sentence(testText(reader, say, join))),
+    notes: sheet.notes.map((code) => sentence(words.sheetNotes[code](torque))),
+    test: sheet.test.map((join) => sentence(testText(reader, say, words, join))),
   };
 }
 
-function saidStep(reader: HouseReader, say: Say, boxId: string, step: MakeUpStep): SaidStep {
+function saidStep(reader: HouseReader, say: Say, words: MakeUpWords, boxId: string, step: MakeUpStep): SaidStep {
   const { title, conductors, marks, pigtails, landsOn, connector, notes, ...rest } = step;
   const withFar = (wire: StepConductor): SaidConductor => ({
     ...wire,
-    toward: toward(reader, boxId, wire.runId),
+    toward: toward(reader, boxId, wire.runId, say.tongue),
   });
   return {
     ...rest,
@@ -211,10 +154,10 @@ function saidStep(reader: HouseReader, say: Say, boxId: string, step: MakeUpStep
     marks: marks.map(withFar),
     pigtails: pigtails.map(({ to, connector: lead, ...tail }) => ({
       ...tail,
-      to: onTo(reader, to),
+      to: onTo(reader, say, words, to),
       ...(lead && { connector: say.connector(lead) }),
     })),
-    ...(landsOn && { landsOn: landingName(reader, landsOn) }),
+    ...(landsOn && { landsOn: landingName(reader, say, landsOn) }),
     ...(connector && {
       connector: {
         id: connector.id,
@@ -222,18 +165,18 @@ function saidStep(reader: HouseReader, say: Say, boxId: string, step: MakeUpStep
         bundle: bundleText(connector.bundle),
       },
     }),
-    notes: notes.map((note) => sentence(noteText(reader, say, boxId, note))),
+    notes: notes.map((note) => sentence(noteText(reader, say, words, boxId, note))),
   };
 }
 
-function labelText(reader: HouseReader, { label }: EnteringCable, far: string): string {
+function labelText(reader: HouseReader, words: MakeUpWords, { label }: EnteringCable, far: string): string {
   switch (label.kind) {
     case 'power-in':
-      return 'power in';
+      return words.labels.powerIn;
     case 'power-on':
-      return `on to ${far}`;
+      return words.labels.on(far);
     case 'to':
-      return `to ${far}`;
+      return words.labels.to(far);
     case 'legs':
       return label.controlIds.map((id) => reader.get('controls', id)?.name ?? '').join(', ');
   }
@@ -242,18 +185,19 @@ function labelText(reader: HouseReader, { label }: EnteringCable, far: string): 
 /** The make-up of a box in the words of its house. */
 export function saidMakeUp(reader: HouseReader, say: Say, made: MakeUp): SaidMakeUp {
   const { boxId } = made;
+  const words = say.language.makeUp(say.term);
   return {
     ...made,
-    devices: made.devices.map((sheet) => saidSheet(reader, say, sheet)),
+    devices: made.devices.map((sheet) => saidSheet(reader, say, words, sheet)),
     cables: made.cables.map((cable) => {
-      const far = toward(reader, boxId, cable.runId);
-      return { ...cable, toward: far, label: labelText(reader, cable, far) };
+      const far = toward(reader, boxId, cable.runId, say.tongue);
+      return { ...cable, toward: far, label: labelText(reader, words, cable, far) };
     }),
     breakers: made.breakers.map((circuitId) => {
       const { number, name, breakerAmps } = reader.get('circuits', circuitId)!;
       return { circuitId, number, name, amps: breakerAmps };
     }),
-    steps: made.steps.map((step) => saidStep(reader, say, boxId, step)),
-    unfed: made.unfed.map((landing) => landingName(reader, landing)),
+    steps: made.steps.map((step) => saidStep(reader, say, words, boxId, step)),
+    unfed: made.unfed.map((landing) => landingName(reader, say, landing)),
   };
 }

@@ -1,37 +1,51 @@
 import { gaugeText } from '../vocabulary/size.js';
 import type { HouseReader } from '../derive/reader.js';
-import { boxFacts } from '../facts/box-facts.js';
-import { boxName, circuitName, farName, runName } from '../facts/naming.js';
+import { boxFacts, cableIn } from '../facts/box-facts.js';
+import { boxName, farName, roomName } from '../facts/naming.js';
 import type { ConductorRef, JointTitle, LoadFacts, Measure, ShortFacts, Source } from '../findings/facts.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
 import { connectorOf } from '../rulebook/connectors.js';
 import type { Term } from '../vocabulary/glossary.js';
+import type { Colour } from '../vocabulary/text.js';
+import { Colour as Colours } from '../vocabulary/text.js';
+import type { Where } from '../findings/finding.js';
 import { exceptionText } from '../rulebook/jurisdictions.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
+import type { Run } from '../house/model.js';
 import type { Rule } from '../vocabulary/rule.js';
 import { valueText } from '../rulebook/rulebook.js';
 import type { CarriedFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
-import { listed } from './sentence.js';
+import { ENGLISH } from './english/english.js';
+import type { Language, Tongue } from './language.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
 import type { Units } from './units.js';
 import { unitsIn } from './units.js';
 
-/** Languages in which sentences are written. */
-export type Language = 'en';
-
 /** How things of one house are called: names of its records, words of its trade, its units. Nothing of it is kept. */
 export interface Say {
+  readonly language: Language;
+  readonly tongue: Tongue;
   readonly term: (term: Term) => string;
+  /** Text of the rulebook, the catalogue, a refusal, in the language of the person. */
+  readonly told: (text: string) => string;
+  /** "black": of a colour, or of the name of a conductor ("BK", "BK#2"). */
+  readonly colour: (code: Colour | string) => string;
+  /** "white to R1" */
+  readonly wireTo: (colour: Colour | string, far: string) => string;
+  /** "S2 · Living room · wall 3" */
+  readonly place: (where: Where) => string;
   /** "240 V": of so many hots. */
   readonly volts: (hots: number) => string;
   readonly units: Units;
   readonly box: (id: string | undefined) => string;
   readonly boxes: (ids: readonly string[]) => string;
   readonly run: (id: string | undefined) => string;
+  /** "from S2 to L3" */
+  readonly ends: (id: string | undefined) => string;
   readonly circuit: (id: string | undefined) => string;
   readonly circuits: (ids: readonly string[]) => string;
   /** "“Hall lights”" */
@@ -62,11 +76,8 @@ export interface Say {
   readonly exception: (code: NeutralException) => string;
 }
 
-const PRACTICE = {
-  common: 'common practice',
-  package: 'common practice; what is printed on its package decides',
-  sheet: 'common practice; the device’s own sheet decides',
-} as const;
+/** A box in a sentence is one of these; so many are named, the rest is counted. */
+const NAMED = 3;
 
 /**
  * How a house speaks. The language is the person's; trade words and units are the house's. `connectors` are what the crew calls
@@ -76,69 +87,109 @@ export function sayingOf(
   reader: HouseReader,
   units: Units = unitsIn(reader.rules()),
   connectors: ReadonlyMap<string, string> = new Map(),
+  language: Language = ENGLISH,
 ): Say {
   const { jurisdiction } = reader.rules();
-  const term = (word: Term): string => jurisdiction.glossary[word];
+  const glossary = language.glossary(jurisdiction.glossary);
+  const term = (word: Term): string => glossary[word];
+  const phrases = language.phrases(term);
+  const tongue: Tongue = { term, phrases, titles: language.titles(term) };
+  const { told } = language;
   const ruleOf = (key: string): Rule | undefined => jurisdiction.rules.find((one) => one.key === key);
-  const deviceType = (catalogueId: string): string =>
-    (builtInDevice(catalogueId) ?? reader.get('catalogueDevices', catalogueId))?.name ?? 'a device';
+  const deviceType = (catalogueId: string): string => {
+    const builtIn = builtInDevice(catalogueId);
+    return builtIn
+      ? told(builtIn.name)
+      : (reader.get('catalogueDevices', catalogueId)?.name ?? phrases.aDevice);
+  };
   const boxModel: Say['boxModel'] = ({ name, volumeIn3 }) =>
-    volumeIn3 === undefined ? name : `${name}, ${units.volume(volumeIn3)}`;
+    volumeIn3 === undefined ? told(name) : `${told(name)}, ${units.volume(volumeIn3)}`;
   const boxType = (catalogueId: string): string => {
     const type = builtInBox(catalogueId) ?? reader.get('catalogueBoxes', catalogueId);
-    return type ? boxModel(type) : 'another box';
+    return type ? boxModel(type) : phrases.anotherBox;
   };
-  const box = (id: string | undefined): string => boxName(reader, id ?? '');
-  const circuit = (id: string | undefined): string => circuitName(reader, id ?? '');
+  const box = (id: string | undefined): string => (id ? boxName(reader, id) : phrases.aBox);
+  const circuit = (id: string | undefined): string => {
+    const own = id ? reader.get('circuits', id) : undefined;
+    return own ? phrases.circuit(own.number, own.name) : phrases.aCircuit;
+  };
+  const cableOfRun = (run: Run): string | undefined => cableIn(reader, run) ?? run.plannedCable;
   const run = (id: string | undefined): string => {
     const own = id ? reader.get('runs', id) : undefined;
-    return own ? runName(reader, own) : 'a run that is gone';
+    return own ? phrases.run(cableOfRun(own), box(own.from.boxId), box(own.to.boxId)) : phrases.goneRun;
   };
-  const rule = (key: string): string => ruleOf(key)?.title ?? key;
+  const rule = (key: string): string => told(ruleOf(key)?.title ?? key);
+  const colour: Say['colour'] = (key) => {
+    const [code, number] = key.split('#');
+    const known = Colours.safeParse(code);
+    const word = known.success ? phrases.colours[known.data] : key;
+    return number ? `${word} ${number}` : word;
+  };
   return {
+    language,
+    tongue,
     term,
+    told,
+    colour,
     units,
     box,
-    boxes: (ids) => ids.map(box).join(', '),
+    boxes: (ids) =>
+      ids.length > NAMED + 1
+        ? phrases.some(ids.slice(0, NAMED).map(box), ids.length - NAMED)
+        : phrases.and(ids.map(box)),
     run,
+    ends: (id) => {
+      const own = id ? reader.get('runs', id) : undefined;
+      return own ? phrases.ends(box(own.from.boxId), box(own.to.boxId)) : phrases.goneRun;
+    },
     circuit,
-    circuits: (ids) => listed(ids.map(circuit)),
-    control: (id) => `“${(id && reader.get('controls', id)?.name) || 'a control'}”`,
+    circuits: (ids) => phrases.and(ids.map(circuit)),
+    control: (id) => `“${(id && reader.get('controls', id)?.name) || phrases.aControl}”`,
     device: (id) => {
       const device = id ? reader.get('devices', id) : undefined;
-      return device ? deviceType(device.catalogueId) : 'a device';
+      return device ? deviceType(device.catalogueId) : phrases.aDevice;
     },
     deviceType,
     boxType,
     boxModel,
+    place: ({ boxId, runId, roomId, circuitId }) => {
+      const own = runId ? reader.get('runs', runId) : undefined;
+      const at = boxId ?? own?.to.boxId;
+      const room = (at && roomName(reader, at)) || (roomId && reader.get('rooms', roomId)?.name);
+      const wall = boxId ? reader.get('boxes', boxId)?.wall : undefined;
+      const what = own ? run(runId) : boxId ? box(boxId) : circuitId ? circuit(circuitId) : '';
+      return [what, room, wall === undefined ? '' : phrases.wall(wall + 1)].filter(Boolean).join(' · ');
+    },
     gangOf: (id) => (id ? reader.get('devices', id)?.gang : undefined) ?? 0,
     load: ({ pointId, boxId, role }) =>
       role === 'electronics'
-        ? `the inside of the switch in ${box(boxId)}`
-        : `${reader.get('points', pointId)?.name ?? role} in ${box(boxId)}`,
-    signals: (signals) => signals.map((signal) => signalText(reader, signal, term)).join(', '),
-    conductor: ({ runId, key }) => `${key} of ${run(runId)}`,
-    jointTitle: (title) => jointTitle(reader, term, title),
+        ? phrases.insideOfSwitch(box(boxId))
+        : phrases.loadIn(reader.get('points', pointId)?.name ?? phrases.roles[role], box(boxId)),
+    signals: (signals) => signals.map((signal) => signalText(reader, signal, tongue)).join(', '),
+    conductor: ({ runId, key }) => phrases.conductor(colour(key), run(runId)),
+    wireTo: (code, far) => phrases.wireTo(colour(code), far),
+    jointTitle: (title) => jointTitle(reader, tongue, title),
     volts: (hots) => `${hots * jurisdiction.lineVolts} V`,
-    connector: (id) => connectors.get(id) ?? connectorOf(id)?.name ?? id,
+    connector: (id) => connectors.get(id) ?? told(connectorOf(id)?.name ?? id),
     members: (boxId = '', ends, landings) =>
       [
         ...ends.map(({ runId, key }) => {
           const own = reader.get('runs', runId);
-          return `${key} to ${own ? farName(reader, own, boxId) : 'a cable that is gone'}`;
+          return phrases.wireTo(colour(key), own ? farName(reader, own, boxId) : phrases.goneCable);
         }),
         ...landings.map((landing) => {
           const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-          const words = landingText(reader, panelLanding(reader, boxId, landing));
-          return device ? `${words} of gang ${device.gang}` : words;
+          const words = landingText(reader, panelLanding(reader, boxId, landing), tongue);
+          return device ? phrases.ofGang(words, device.gang) : words;
         }),
       ].join(', '),
     short: (short) =>
       short.kind === 'hot-to-ground'
-        ? `${term('hot')} is joined to ${term('ground')}`
-        : `${short.source ? landingText(reader, short.source) : term('hot')} is joined to ${
-            short.other === 'neutral' ? term('neutral') : 'another leg'
-          } without a load between`,
+        ? phrases.hotToGround
+        : phrases.joined(
+            short.source ? landingText(reader, short.source, tongue) : term('hot'),
+            short.other === 'neutral' ? term('neutral') : phrases.anotherLeg,
+          ),
     measure: (measure) => {
       switch (measure.kind) {
         case 'volume':
@@ -154,31 +205,30 @@ export function sayingOf(
         case 'number':
           return String(measure.number);
         case 'slot':
-          return `slot ${measure.number}`;
         case 'cables':
         case 'slots':
-          return `${measure.number} ${measure.kind}`;
+          return phrases[measure.kind](measure.number);
         case 'box': {
           const own = reader.get('boxes', measure.boxId);
-          return own ? boxModel(boxFacts(reader, own)) : 'a box';
+          return own ? boxModel(boxFacts(reader, own)) : phrases.aBox;
         }
         case 'fan-rated-box':
-          return 'fan-rated box';
+          return phrases.fanRatedBox;
         case 'rule': {
           const own = ruleOf(measure.key);
           return own
-            ? `${valueText(own, measure.value)}${own.unit ? ` ${own.unit}` : ''}`
+            ? `${told(valueText(own, measure.value))}${own.unit ? ` ${told(own.unit)}` : ''}`
             : String(measure.value);
         }
       }
     },
     source: (source) =>
       'rule' in source
-        ? reader.rules().cite(source.rule)
+        ? told(reader.rules().cite(source.rule))
         : 'section' in source
           ? reader.rules().section(source.section, source.inEdition)
-          : PRACTICE[source.practice],
+          : phrases.practice[source.practice],
     rule,
-    exception: (code) => exceptionText(jurisdiction, code),
+    exception: (code) => told(exceptionText(jurisdiction, code)),
   };
 }

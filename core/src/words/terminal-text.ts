@@ -1,48 +1,49 @@
-import type { Term } from '../vocabulary/glossary.js';
 import type { Terminal } from '../vocabulary/terminal.js';
+import { PLAIN } from './english/plain.js';
+import type { Tongue } from './language.js';
 
 const numbered = (words: string, number: number | undefined): string =>
   number ? `${words} ${number}` : words;
 
 /**
  * A terminal in words: "supply", "traveler A 2", "line hot", "breaker 5, second pole". `breakerNumber` is the number written
- * beside a breaker that is told by its circuit, `term` what the house calls things.
+ * beside a breaker that is told by its circuit, `tongue` what the house and the person call things.
  */
 export function terminalText(
   terminal: Terminal,
   breakerNumber?: number,
-  term: (word: Term) => string = (word) => word,
+  { term, phrases }: Tongue = PLAIN,
 ): string {
   switch (terminal.kind) {
     case 'leg':
       return numbered(term('leg'), terminal.lever);
     case 'supply':
     case 'common':
-      return numbered(terminal.kind, terminal.lever);
+      return numbered(phrases[terminal.kind], terminal.lever);
     case 'traveler':
-      return numbered(`${term('traveler')} ${terminal.side.toUpperCase()}`, terminal.lever);
+      return numbered(phrases.traveler(terminal.side), terminal.lever);
     case 'pair':
-      return numbered(`pair ${terminal.pair} ${terminal.side.toUpperCase()}`, terminal.lever);
+      return numbered(phrases.pair(terminal.pair, terminal.side), terminal.lever);
     case 'hot':
-      return terminal.pole
-        ? `${term('hot')} B`
-        : numbered(terminal.of ? `${terminal.of} ${term('hot')}` : term('hot'), terminal.part);
-    case 'neutral':
-      return numbered(terminal.of ? `${terminal.of} ${term('neutral')}` : term('neutral'), terminal.part);
+    case 'neutral': {
+      if ('pole' in terminal && terminal.pole) return phrases.hotB;
+      const word = term(terminal.kind);
+      return numbered(terminal.of ? phrases.onSide(terminal.of, word) : word, terminal.part);
+    }
     case 'box-ground':
-      return `${term('ground')} screw of the box`;
+      return phrases.boxGround;
     case 'capped':
-      return 'capped, for a later device';
+      return phrases.capped;
     case 'link':
-      return 'link to the other splice';
+      return phrases.link;
     case 'ground-bar':
-      return `${term('ground')} bar`;
+      return phrases.groundBar;
     case 'neutral-bar':
-      return `${term('neutral')} bar`;
+      return phrases.neutralBar;
     case 'lug':
-      return `main lug ${terminal.pole}`;
+      return phrases.lug(terminal.pole);
     case 'breaker':
-      return `${numbered(term('breaker'), breakerNumber ?? terminal.number)}${terminal.pole === 2 ? ', second pole' : ''}`;
+      return `${numbered(term('breaker'), breakerNumber ?? terminal.number)}${terminal.pole === 2 ? `, ${phrases.secondPole}` : ''}`;
     case 'breaker-neutral':
       return `${numbered(term('breaker'), breakerNumber ?? terminal.number)}, ${term('neutral')}`;
     case 'other':

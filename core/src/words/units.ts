@@ -31,7 +31,7 @@ export interface Units {
   shortNumber(inches: number): string;
   /** A strip, a height, free conductor: "⅝ in", "0.625 in", "16 mm". */
   short(inches: number): string;
-  /** "20.25 in³", "332 mL" */
+  /** "20.25 cu in", "332 mL" */
   volume(in3: number): string;
   /** The unit that volumes are written and typed in, and the bare number in it: "20.25", "332". */
   readonly volumeUnit: string;
@@ -54,8 +54,8 @@ function inFractions(inches: number): string {
 }
 
 const VOLUMES: Pick<Units, 'volume' | 'volumeUnit' | 'volumeNumber'> = {
-  volume: (in3) => `${rounded(in3, 2)} in³`,
-  volumeUnit: 'in³',
+  volume: (in3) => `${rounded(in3, 2)} cu in`,
+  volumeUnit: 'cu in',
   volumeNumber: (in3) => rounded(in3, 2),
 };
 const INCHES: Pick<Units, 'shortUnit' | 'shortNumber'> = {
@@ -128,7 +128,7 @@ export function readVolume(text: string, system: UnitSystem = 'feet-inches'): nu
   if (!trimmed) return undefined;
   const match = /^(\d+(?:\.\d+)?)\s*(in³|in3|cu in|mL|ml|cm³|cm3)?$/.exec(trimmed);
   if (!match) return Number.NaN;
-  const unit = match[2] ?? (system === 'metric' ? 'mL' : 'in³');
+  const unit = match[2] ?? (system === 'metric' ? 'mL' : 'cu in');
   return /^(?:mL|ml|cm)/.test(unit) ? Number((Number(match[1]) / ML).toFixed(3)) : Number(match[1]);
 }
 

@@ -1,13 +1,15 @@
+import type { FillItem } from '../fill/fill-box.js';
 import type { HouseReader } from '../derive/reader.js';
 import type { Measure, ShortFacts, Source } from '../findings/facts.js';
 import type { Finding, Fix } from '../findings/finding.js';
 import type { ProofFailure } from '../wiring/proof/proof.js';
 import type { MakeUp } from '../makeup/make-up-box.js';
-import { FINDING_WORDS } from './finding-words.js';
-import { FIX_WORDS } from './fix-words.js';
+import type { Where } from '../findings/finding.js';
+import { ENGLISH } from './english/english.js';
+import type { CautionWords, Language, Told } from './language.js';
 import type { SaidMakeUp } from './make-up-words.js';
 import { saidMakeUp } from './make-up-words.js';
-import type { Language, Say } from './say.js';
+import type { Say } from './say.js';
 import { sayingOf } from './say.js';
 import type { Sentence } from './sentence.js';
 import { sentence } from './sentence.js';
@@ -17,20 +19,29 @@ import { unitsIn, unitsOf } from './units.js';
 /** Facts of one house in words. */
 export interface Words {
   readonly say: Say;
+  /** What to do first, and why: three lines on a phone. */
   finding(finding: Finding): Sentence;
+  /** What there is to know of it besides. */
+  more(finding: Finding): Sentence | undefined;
+  /** Where it is: "S2 · Living room · wall 3". */
+  place(where: Where): string;
   failure(failure: ProofFailure): Sentence;
   fix(fix: Fix): Sentence;
   measure(measure: Measure): Sentence;
   source(source: Source): Sentence;
   short(short: ShortFacts): Sentence;
   makeUp(made: MakeUp): SaidMakeUp;
+  /** What is counted in a box. */
+  fillItem(item: FillItem): Sentence;
+  readonly caution: CautionWords;
 }
 
-type AnyWords = (say: Say, told: unknown) => string;
+type AnyWords = (say: Say, told: unknown) => Told;
+const first = (told: Told): string => (typeof told === 'string' ? told : told[0]);
 
 /**
- * The words of a house. `language` is the person's (English is all there is so far); trade words come from the glossary of
- * the house's jurisdiction, units from its setting unless others are asked for.
+ * The words of a house. `language` is the person's; trade words come from the glossary of the house's jurisdiction in that
+ * language, units from its setting unless others are asked for.
  */
 export function wordsOf(
   reader: HouseReader,
@@ -41,25 +52,32 @@ export function wordsOf(
     readonly connectors?: ReadonlyMap<string, string>;
   } = {},
 ): Words {
+  const { language = ENGLISH } = how;
   const units = how.units ? unitsOf(how.units) : unitsIn(reader.rules());
-  const say = sayingOf(reader, units, how.connectors);
+  const say = sayingOf(reader, units, how.connectors, language);
+  const told = (code: Finding['code'], of: unknown): Told => (language.findings[code] as AnyWords)(say, of);
   return {
     say,
     finding: (finding) => {
-      const own = (FINDING_WORDS[finding.code] as AnyWords)(say, finding);
-      return sentence(finding.lookAt ? `${own} Look at ${say.conductor(finding.lookAt)}.` : own);
+      const own = sentence(first(told(finding.code, finding)));
+      return sentence(
+        finding.lookAt ? `${language.lookAt(say.conductor(finding.lookAt))}${own}` : own,
+      );
     },
+    more: (finding) => {
+      const own = told(finding.code, finding);
+      return typeof own === 'string' ? undefined : sentence(own[1]);
+    },
+    place: say.place,
     failure: ({ code, facts, boxId, deviceId, pointId, controlId, runId }) =>
-      sentence(
-        (FINDING_WORDS[code] as AnyWords)(say, {
-          facts,
-          where: { boxId, deviceId, pointId, controlId, runId },
-        }),
-      ),
-    fix: (fix) => sentence((FIX_WORDS[fix.code] as AnyWords)(say, fix.facts)),
+      sentence(first(told(code, { facts, where: { boxId, deviceId, pointId, controlId, runId } }))),
+    fix: (fix) => sentence((language.fixes[fix.code] as (say: Say, facts: unknown) => string)(say, fix.facts)),
     measure: (measure) => say.measure(measure) as Sentence,
     source: (source) => say.source(source) as Sentence,
     short: (short) => say.short(short) as Sentence,
     makeUp: (made) => saidMakeUp(reader, say, made),
+    fillItem: (item) =>
+      say.tongue.phrases.fill(item, item.code === 'device' ? say.device(item.deviceId) : '') as Sentence,
+    caution: language.caution(say.term),
   };
 }

@@ -1,11 +1,11 @@
 import type { Routes } from '@angular/router';
 
 export const routes: Routes = [
-  { path: '', title: 'Yard · Mule Tally', loadComponent: () => import('./yard/yard').then((m) => m.Yard) },
+  { path: '', title: 'Jobs · Mule Tally', loadComponent: () => import('./jobs/jobs').then((m) => m.Jobs) },
   {
     path: 'new',
     title: 'New house · Mule Tally',
-    loadComponent: () => import('./yard/new-house').then((m) => m.NewHousePage),
+    loadComponent: () => import('./jobs/new-house').then((m) => m.NewHousePage),
   },
   {
     path: 'crew',
@@ -39,8 +39,12 @@ export const routes: Routes = [
       },
       {
         path: 'gang-box',
-        title: 'Gang box · Mule Tally',
-        loadComponent: () => import('./gang-box/gang-box').then((m) => m.GangBox),
+        redirectTo: 'truck',
+      },
+      {
+        path: 'truck',
+        title: 'Truck · Mule Tally',
+        loadComponent: () => import('./truck/truck').then((m) => m.Truck),
       },
     ],
   },

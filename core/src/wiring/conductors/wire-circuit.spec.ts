@@ -263,7 +263,7 @@ describe('Wiring', () => {
       );
     expect(chain()).toEqual([]);
     plan.file.controls.at(-1)!.pinnedOrder = [levers[0]!, levers[2]!, levers[1]!];
-    expect(said(reader(), chain()[0]!).labels).toContain('Let the order of “Chain” be derived');
+    expect(said(reader(), chain()[0]!).labels).toContain('Let the order of “Chain” be worked out');
   });
 
   it('finds missing jumpers, missing home runs and points whose circuit nobody has said', () => {

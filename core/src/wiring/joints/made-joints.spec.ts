@@ -57,7 +57,7 @@ describe('Joints recorded as made', () => {
       (one) => one.code === 'box.reopen' && said(reader(), one).message.includes('neutral'),
     )!;
     expect(said(reader(), finding).message).toBe(
-      'Reopen L1. Undo: WH to PANEL, neutral of gang 1 (neutral). Make instead: WH to PANEL, WH to R1, neutral of gang 1 (neutral).',
+      'Reopen L1 and undo white to PANEL, neutral of gang 1 (neutral). Make instead: white to PANEL, white to R1, neutral of gang 1 (neutral).',
     );
     // What was made is taken as it is: the new cable hangs on nothing until the box is opened.
     const made = boxJoints(reader(), light).joints.find(({ role, made: is }) => is && role === 'neutral')!;
@@ -110,7 +110,7 @@ describe('Joints recorded as made', () => {
     grounds.connector = 'twist-small';
     expect(codes()).toEqual(['made.connector-misfit']);
     expect(said(reader(), inspectHouse(reader())[0]!).message).toBe(
-      'L1: the small twist-on that is recorded does not take 3×14; a grounding twist-on with pass-through hole does.',
+      'Use a grounding twist-on with pass-through hole in L1: the small twist-on that is recorded does not take 3×14.',
     );
     grounds.connector = 'lever-3';
     expect(codes()).toEqual([]);

@@ -110,7 +110,7 @@ describe('Topologies', () => {
     s.plan.file.boxes.find(({ id }) => id === light)!.roomId = s.hall;
     const finding = inspectHouse(s.reader()).find(({ code }) => code === 'neutral.missing-at-switch')!;
     expect(said(s.reader(), finding).source).toContain('404.2(C)');
-    expect(said(s.reader(), finding).labels[0]).toBe('Plan 14/3 for L1 → S1');
+    expect(said(s.reader(), finding).labels[0]).toBe('Plan 14/3 from L1 to S1');
     s.plan.file.boxes.find(({ id }) => id === sw)!.neutralException = 'reachable';
     s.expectProven();
   });
@@ -312,7 +312,7 @@ describe('Topologies', () => {
     pipe(two!, light!, ['RD', 'WH']);
     s.plan.control('Light', [s.lever(one!), s.lever(two!)], [s.light(light!)]);
     const finding = inspectHouse(s.reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
-    expect(said(s.reader(), finding).labels[0]).toBe('Draw 14 YE into it');
+    expect(said(s.reader(), finding).labels[0]).toBe('Draw 14 yellow into it');
     const applied = applyChange(houseOf(s.plan.file), finding.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
     const reader = readerOf(applied.document);

@@ -258,7 +258,7 @@ describe('Faults put into a proven house', () => {
     const { wirings, joints } = netlistScope(reader, circuit);
     const fault = faultsIn(reader, joints).find(({ kind }) => kind === 'metal box unbonded')!;
     const [failure] = proveNetlist(reader, buildNetlist(reader, wirings, fault.into(joints))).failures;
-    expect(wordsOf(reader).failure(failure!)).toBe('Metal box R1 is not bonded to ground.');
+    expect(wordsOf(reader).failure(failure!)).toBe('Bond metal box R1 to ground: nothing does.');
   });
 
   it('says "sampled" above twelve levers in one part', () => {

@@ -36,7 +36,7 @@ import { CrewStock } from './crew-stock';
   ],
   template: `
     <main class="page">
-      <a routerLink="/" class="back">Back to the yard</a>
+      <a routerLink="/" class="back">Back to the jobs</a>
       <header class="head">
         <h1>Crew book</h1>
         <span class="actions">

@@ -117,7 +117,7 @@ export class Frame {
       pull: () => this.go('pull'),
       'make-up': () => this.go('make-up'),
       check: () => this.go('check'),
-      'gang-box': () => this.go('gang-box'),
+      'truck': () => this.go('truck'),
     });
     effect(() => {
       const reader = this.derived.reader();
@@ -171,7 +171,7 @@ export class Frame {
     const { value } = event.target as HTMLSelectElement;
     if (value !== '+') this.crew.be(value);
     else {
-      await this.router.navigate(['/house', this.houseId(), 'gang-box'], {
+      await this.router.navigate(['/house', this.houseId(), 'truck'], {
         queryParamsHandling: 'merge',
         fragment: 'crew',
       });

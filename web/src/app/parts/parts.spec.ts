@@ -47,10 +47,10 @@ describe('Parts', () => {
 
   it('the gauge says in words what is left or over, for those who do not see the bar', async () => {
     const roomy = await shown(FillGauge, { fill: fill(14, 18) });
-    expect(textOf(roomy)).toBe('14 of 18 in³ 4 in³ left');
+    expect(textOf(roomy)).toBe('14 of 18 cu in 4 cu in left');
     const full = await shown(FillGauge, { fill: fill(20.25, 18) });
     const bar = (full.nativeElement as HTMLElement).querySelector('[role=img]')!;
-    expect(bar.getAttribute('aria-label')).toBe('20.25 of 18 in³, 2.25 in³ over');
+    expect(bar.getAttribute('aria-label')).toBe('20.25 of 18 cu in, 2.25 cu in over');
     expect(bar.querySelector<HTMLElement>('.limit')!.style.left).toMatch(/^88\.8/);
   });
 
@@ -79,8 +79,8 @@ describe('Parts', () => {
       fixes: [{ code: 'edition-value', facts: {}, change }],
     };
     const card = await shown(FindingCard, { finding });
-    expect(textOf(card)).toContain('A box is too full by 2 in³.');
-    expect(textOf(card)).toContain('20 in³ against 18 in³ NEC 2020 314.16(B)');
+    expect(textOf(card)).toContain('A box is too full by 2 cu in.');
+    expect(textOf(card)).toContain('20 cu in against 18 cu in NEC 2020 314.16(B)');
     (card.nativeElement as HTMLElement).querySelector('button')!.click();
     expect(made).toEqual([change]);
   });

@@ -22,7 +22,7 @@ export interface Shortcut {
     | 'pull'
     | 'make-up'
     | 'check'
-    | 'gang-box'
+    | 'truck'
     | 'next step'
     | 'previous step'
     | 'tick';
@@ -41,7 +41,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   letter('p', 'pull', 'Pull: runs of the room or of a circuit'),
   letter('m', 'make-up', 'Make up: the bench of a box'),
   letter('c', 'check', 'Check: everything found in the house'),
-  letter('g', 'gang-box', 'Gang box: rulebook, journal, crew'),
+  letter('t', 'truck', 'Truck: rulebook, log, crew'),
   letter('j', 'next room', 'Next room on the walk'),
   letter('k', 'previous room', 'Room before'),
   letter('u', 'undo', 'Undo my last change'),
@@ -50,7 +50,7 @@ export const SHORTCUTS: readonly Shortcut[] = [
   { keys: 'Ctrl + y', press: ['$mod+y'], does: 'redo', says: 'Redo it' },
   letter('n', 'next step', 'At the bench: next step'),
   letter('b', 'previous step', 'At the bench: step before'),
-  letter('t', 'tick', 'At the bench: tick the step as made'),
+  letter('d', 'tick', 'At the bench: tick the step as made'),
   { keys: '?', press: ['?', 'Shift+?'], does: 'help', says: 'This sheet' },
 ];
 

@@ -59,7 +59,7 @@ const school = (
 });
 
 const volume = (awg: number, value: number): Rule =>
-  published(`fill.volume.${awg}`, `Volume for each ${awg} AWG conductor`, 'Table 314.16(B)', 'in³', value);
+  published(`fill.volume.${awg}`, `Volume for each ${awg} AWG conductor`, 'Table 314.16(B)', 'cu in', value);
 
 const ampacity = (awg: number, amps: number, section: string): Rule =>
   published(`wire.maxBreaker.${awg}`, `Largest breaker on ${awg} AWG copper`, section, 'A', amps, {

@@ -1,19 +1,16 @@
-import { gaugeNumber } from '../vocabulary/size.js';
-import type { FixCode, FixFacts } from '../findings/facts.js';
-import type { Say } from './say.js';
-
-type Labels = { readonly [C in FixCode]: (say: Say, facts: FixFacts[C]) => string };
+import { gaugeNumber } from '../../vocabulary/size.js';
+import type { FixWords } from '../language.js';
 
 /** What stands on the button of every way out. */
-export const FIX_WORDS: Labels = {
-  'change-box': (say, { boxId, catalogueId }) => `Change ${say.box(boxId)} to ${say.boxType(catalogueId)}`,
-  'derive-order': (say, { controlId }) => `Let the order of ${say.control(controlId)} be derived`,
-  'draw-wires': (_say, { wires }) =>
-    `Draw ${wires.map(({ gauge, colour }) => `${gaugeNumber(gauge)} ${colour}`).join(', ')} into it`,
+export const ENGLISH_FIXES: FixWords = {
+  'change-box': (say, { boxId, catalogueId }) => `Make ${say.box(boxId)} ${say.boxType(catalogueId)}`,
+  'derive-order': (say, { controlId }) => `Let the order of ${say.control(controlId)} be worked out`,
+  'draw-wires': (say, { wires }) =>
+    `Draw ${wires.map(({ gauge, colour }) => `${gaugeNumber(gauge)} ${say.colour(colour)}`).join(', ')} into it`,
   'edition-value': () => 'Go back to the edition’s value',
   excuse: (say, { boxId, reason }) => `Excuse ${say.box(boxId)}: ${say.exception(reason)}`,
   'feed-other-end': (say, { boxId, insteadOf }) =>
-    `Bring the feed to ${say.box(boxId)} instead of ${say.box(insteadOf)}`,
+    `Let power come in at ${say.box(boxId)} instead of ${say.box(insteadOf)}`,
   'gfci-receptacle': (say, { boxId }) =>
     `Make it a ${say.term('GFCI')} ${say.term('receptacle')} in ${say.box(boxId)}`,
   'leave-group': (say, { circuitId }) => `Take ${say.circuit(circuitId)} out of the group`,
@@ -22,8 +19,8 @@ export const FIX_WORDS: Labels = {
   'marked-for-two': (say) => `The ${say.term('breaker')} is marked for two wires`,
   'marked-now': () => 'It is marked now',
   'name-once': () => 'Name each once',
-  'plain-switch': (say, { boxId }) => `Put a plain switch in ${say.box(boxId)}`,
-  'plan-cable': (say, { cable, runId }) => `Plan ${cable} for ${runId ? say.run(runId) : 'this run'}`,
+  'plain-switch': (say, { boxId }) => `Put a standard switch in ${say.box(boxId)}`,
+  'plan-cable': (say, { cable, runId }) => `Plan ${cable} ${runId ? say.ends(runId) : 'for this run'}`,
   'put-on-circuit': (say, { circuitId }) => `Put it on ${say.circuit(circuitId)}`,
   'side-by-side': (_say, { first, second }) => `Run two side by side: ${first} and ${second}`,
 };

@@ -11,15 +11,15 @@ import { DeviceStore } from '../sync/device-store';
 /** Houses shown at once. */
 const PAGE = 50;
 
-/** The yard: every house of the crew. */
+/** The jobs: every house of the crew. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  selector: 'mt-yard',
+  selector: 'mt-jobs',
   imports: [RouterLink, TallyMarks, DatePipe],
-  templateUrl: './yard.html',
-  styleUrl: './yard.scss',
+  templateUrl: './jobs.html',
+  styleUrl: './jobs.scss',
 })
-export class Yard {
+export class Jobs {
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
   private readonly router = inject(Router);

@@ -21,11 +21,11 @@ import { RulebookPage } from './rulebook-page';
 /** House-wide things: the rulebook, the journal, who is in the crew, what has not been sent. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  selector: 'mt-gang-box',
+  selector: 'mt-truck',
   imports: [ReactiveFormsModule, RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
-  templateUrl: './gang-box.html',
+  templateUrl: './truck.html',
 })
-export class GangBox {
+export class Truck {
   private readonly store = inject(Store);
   protected readonly house = inject(OpenHouse);
   protected readonly desk = inject(Desk);

@@ -1,0 +1,9 @@
+import type { Tongue } from '../language.js';
+import { englishPhrases, englishTitles } from './phrases.js';
+
+/** English with the words of the core itself, whatever the country: for files that other programs read. */
+export const PLAIN: Tongue = {
+  term: (word) => word,
+  phrases: englishPhrases((word) => word),
+  titles: englishTitles((word) => word),
+};
