@@ -1,5 +1,5 @@
 /**
- * Builds the demo house file: an invented two-storey house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
+ * Builds the demo house file: an invented two-story house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
  */
 import { writeFileSync } from 'node:fs';
 import { readHouseFile } from '../core/src/house/house-file.js';
@@ -8,13 +8,13 @@ import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { Plan } from '../core/src/testing/plan.js';
 
-const plan = new Plan('Lot 12, two-storey', 'us-2020', 'de000012');
+const plan = new Plan('Lot 12, two story', 'us-2020', 'de000012');
 const { file } = plan;
 file.storeys[0]!.ceilingIn = 97;
 file.storeys[0]!.overhead = 'storey';
 file.storeys[0]!.below = 'slab';
 const ground = file.storeys[0]!.id;
-const upper = plan.storey('Upper floor');
+const upper = plan.storey('Second floor');
 Object.assign(file.storeys[1]!, { ceilingIn: 97, overhead: 'attic', below: 'storey' });
 
 const garage = plan.room('Garage', 'garage', ground);
@@ -193,7 +193,7 @@ plan.control('Stairs', [below!, above!], [stairsLamp!]);
 run(hallSwitch, stairsTop, '14/3', c.hallLights, [5, 1]);
 run(stairsTop, stairsLight, '14/2', c.hallLights, [2, 1]);
 
-// Upper floor.
+// Second floor.
 const bed1 = switches('S', rooms.bed1, c.beds, '14/2', panel, 'plastic-2g-34', []);
 {
   const fanBox = plan.box(tag('L'), 'fan-24', { roomId: rooms.bed1 });
@@ -348,7 +348,7 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
     });
     at = box;
   }
-  const mess = plan.box('MESS', 'plastic-2g-34', {
+  const mess = plan.box('S20', 'plastic-2g-34', {
     roomId: below1.workshop,
     heightIn: 48,
     heightReference: 'top',

@@ -177,10 +177,10 @@ test('rooms and circuits are added, and the walk is changed by keys', async ({ p
   const add = page.getByRole('button', { name: 'Add the room' });
   await expect(add).toBeDisabled();
   await page.getByRole('textbox', { name: 'New room' }).fill('Porch');
-  await page.getByRole('combobox', { name: 'Storey' }).selectOption({ label: 'Ground floor' });
+  await page.getByRole('combobox', { name: 'Story' }).selectOption({ label: 'First floor' });
   await add.click();
   await expect(page.getByRole('textbox', { name: 'New room' })).toHaveValue('');
-  const walk = page.getByRole('list', { name: 'Rooms of Ground floor in walking order' });
+  const walk = page.getByRole('list', { name: 'Rooms of First floor in walking order' });
   const names = () =>
     walk.getByRole('textbox').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
   await expect.poll(async () => (await names()).at(-1)).toBe('Porch');

@@ -70,14 +70,14 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
   try {
     const first = Started.run(env);
     expect(await first.ready()).toContain('demo house loaded');
-    expect(await houses()).toEqual(['Lot 12, two-storey']);
+    expect(await houses()).toEqual(['Lot 12, two story']);
     const occupied = Started.run({ ...env, DATA_FOLDER: join(parent, 'other') });
     expect(await occupied.failure()).toContain(`Port ${port} is in use.`);
 
     // A second start on the same data is refused, and stops nothing.
     const twice = Started.run({ ...env, PORT: String(await anyFreePort()) });
     expect(await twice.failure()).toContain('runs on this data folder already');
-    expect(await houses()).toEqual(['Lot 12, two-storey']);
+    expect(await houses()).toEqual(['Lot 12, two story']);
     // Its own database is started again when it dies.
     const postmaster = () =>
       Number(readFileSync(join(folder, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
@@ -86,14 +86,14 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
     await expect
       .poll(() => first.said(), { timeout: 20_000 })
       .toContain('The database is gone and is started again');
-    await expect.poll(() => houses().catch(() => []), { timeout: 20_000 }).toEqual(['Lot 12, two-storey']);
+    await expect.poll(() => houses().catch(() => []), { timeout: 20_000 }).toEqual(['Lot 12, two story']);
     expect(postmaster()).not.toBe(dead);
 
     await first.end('SIGKILL');
     const second = Started.run(env);
     const said = await second.ready();
     expect(said).not.toContain('demo house loaded');
-    expect(await houses()).toEqual(['Lot 12, two-storey']);
+    expect(await houses()).toEqual(['Lot 12, two story']);
     expect(await second.end('SIGTERM')).toBe(0);
     expect(await portIsFree(port)).toBe(true);
     expect(await portIsFree(dbPort)).toBe(true);

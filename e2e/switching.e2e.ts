@@ -207,8 +207,8 @@ test('what one mistake brings with it stands under it, and goes with it', async 
   await expect(page.getByText('3 stop ·')).toBeVisible();
   const card = page
     .locator('mt-check [role=tabpanel] > mt-finding')
-    .filter({ hasText: 'MESS was made another way' });
-  const joined = page.getByText(/The neutrals of .* are joined in MESS/);
+    .filter({ hasText: 'S20: 4 joints in it were made another way' });
+  const joined = page.getByText(/The neutrals of .* are joined in S20/);
   await expect(joined).toBeHidden();
   await card.getByText('8 follow from this').press('Enter');
   await expect(joined).toBeVisible();

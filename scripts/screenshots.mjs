@@ -78,7 +78,7 @@ await main(async () => {
     };
     /** @param {import('@playwright/test').Page} page */
     const byHand = async (page) => {
-      await page.getByRole('button', { name: 'Made another way' }).click();
+      await page.getByRole('button', { name: 'It’s different' }).click();
       await page
         .getByRole('region', { name: 'As it was made' })
         .evaluate((form) => window.scrollTo(0, form.getBoundingClientRect().top + window.scrollY - 120));
@@ -88,6 +88,10 @@ await main(async () => {
       for (const lever of [0, 2, 3]) await page.locator('g.lever').nth(lever).press('Enter');
       await page.evaluate(() => window.scrollTo(0, 230));
     };
+    /** @param {import('@playwright/test').Page} page */
+    const firstSteps = async (page) => {
+      for (const name of ['First step', 'Made, next']) await page.getByRole('button', { name }).click();
+    };
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
@@ -96,7 +100,7 @@ await main(async () => {
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
-      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('MESS') }), WIDE, byHand],
+      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('S20') }), WIDE, byHand],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
@@ -105,8 +109,9 @@ await main(async () => {
       ['crew-stock', '/crew?part=stock', WIDE],
       ['rulebook', at('truck', { ...living, tab: 'rulebook' }), WIDE],
       ['journal', at('truck', { ...living, tab: 'journal' }), WIDE],
-      ['phone-pull', at('pull', living), PHONE],
-      ['phone-make-up', at('make-up', { ...living, box: box('S2') }), PHONE],
+      ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
+      ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
+      ['phone-check', at('check', living), PHONE],
       ['phone-jobs', '/', PHONE],
     ];
     for (const [name, path, viewport, prepare] of views) {

@@ -5,7 +5,7 @@ export class Sentence extends Error {}
 const seconds = (/** @type {number} */ since) => `${((performance.now() - since) / 1000).toFixed(1)} s`;
 
 /**
- * Runs one step and says what was done and how long it took.
+ * Runs one step: says what it is before it begins, shows that it goes on, then what was done and how long it took.
  * @template T
  * @param {string} name
  * @param {() => Promise<T> | T} work
@@ -13,9 +13,19 @@ const seconds = (/** @type {number} */ since) => `${((performance.now() - since)
  */
 export async function step(name, work) {
   const since = performance.now();
-  const result = await work();
-  console.log(`  ${name}${typeof result === 'string' && result ? `: ${result}` : ''} (${seconds(since)})`);
-  return result;
+  process.stdout.write(`  ${name} …`);
+  // Whoever waits sees that it goes on.
+  const dots = setInterval(() => process.stdout.write('.'), 2000);
+  try {
+    const result = await work();
+    console.log(`${typeof result === 'string' && result ? ` ${result}` : ''} (${seconds(since)})`);
+    return result;
+  } catch (error) {
+    console.log(' not done');
+    throw error;
+  } finally {
+    clearInterval(dots);
+  }
 }
 
 /** Runs the program of a script: sentences are printed alone, anything else with its trace. */

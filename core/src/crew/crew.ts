@@ -16,7 +16,13 @@ import { Id, Inches, Name, ShortText } from '../vocabulary/text.js';
  * journal. Where both are written, the house is locked first, then the crew.
  */
 
+/** Languages that the product speaks; whoever has picked none sees that of the browser. */
+export const SpokenLanguage = z.enum(['en', 'es']);
+export type SpokenLanguage = z.infer<typeof SpokenLanguage>;
+
 export const Member = Person.extend({
+  /** What they read best: chosen by person, on every device. */
+  language: SpokenLanguage.optional(),
   /** No longer with the crew: not offered any more, and still named where their work stands. */
   left: z.boolean().optional(),
 });

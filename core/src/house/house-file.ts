@@ -250,7 +250,7 @@ export function writeHouseFile(house: House, crew: readonly PersonType[] = []): 
     version: FILE_VERSION,
     ...head,
     rulebook: { ...rulebook, overrides },
-    people: crew.filter(({ id }) => named.has(id)),
+    people: crew.filter(({ id }) => named.has(id)).map(({ id, name: own }) => ({ id, name: own })),
     ...lists,
   };
 }

@@ -42,7 +42,7 @@ export class Plan {
       pulls: [],
       records: [],
     };
-    this.storeyId = this.storey('Ground floor');
+    this.storeyId = this.storey('First floor');
   }
 
   id(): string {

@@ -58,6 +58,8 @@ export interface Jurisdiction {
   readonly usual: string;
   /** Every trade value, in the order in which the rulebook page shows them. */
   readonly rules: readonly Rule[];
+  /** Chapters of the rulebook: rules whose keys begin so, before the first dot. */
+  readonly chapters: readonly { readonly id: string; readonly title: string }[];
   readonly sections: Readonly<Record<SectionKey, Section>>;
   readonly glossary: Glossary;
   /** Rooms in which the switches of lights are asked to have a neutral. */

@@ -165,6 +165,15 @@ export interface MakeUpWords {
     fourWay(a: string, b: string, c: string, d: string): string;
   };
   onTo(landings: readonly string[]): string;
+  /** A step in one sentence: "Black to S2, L3. Strip ½ in. Medium twist-on." */
+  inShort(step: {
+    readonly wires: readonly string[];
+    readonly pigtails: number;
+    readonly landsOn: string | undefined;
+    readonly strip: string | undefined;
+    readonly connector: string | undefined;
+    readonly marks: number;
+  }): string;
   readonly labels: { readonly powerIn: string; on(far: string): string; to(far: string): string };
 }
 

@@ -38,6 +38,8 @@ export interface SaidStep extends Omit<
   readonly landsOn?: string;
   readonly connector?: { readonly id: string; readonly name: string; readonly bundle: string };
   readonly notes: readonly Sentence[];
+  /** All of it in a line, for a phone. */
+  readonly inShort: Sentence;
 }
 
 export interface SaidSheet extends Omit<DeviceSheet, 'terminals' | 'notes' | 'test'> {
@@ -166,7 +168,23 @@ function saidStep(reader: HouseReader, say: Say, words: MakeUpWords, boxId: stri
       },
     }),
     notes: notes.map((note) => sentence(noteText(reader, say, words, boxId, note))),
+    inShort: words.inShort({
+      wires: byColour(reader, say, boxId, conductors),
+      pigtails: pigtails.length,
+      landsOn: landsOn && landingName(reader, say, landsOn),
+      strip: rest.stripIn === undefined ? undefined : say.units.short(rest.stripIn),
+      connector: connector && say.connector(connector.id),
+      marks: marks.length,
+    }) as Sentence,
   };
+}
+
+/** "black to S2, L3": the conductors of a step by their colours. */
+function byColour(reader: HouseReader, say: Say, boxId: string, wires: readonly StepConductor[]): string[] {
+  const far = new Map<Colour, string[]>();
+  for (const { colour, runId } of wires)
+    far.set(colour, [...(far.get(colour) ?? []), toward(reader, boxId, runId, say.tongue)]);
+  return [...far].map(([colour, boxes]) => say.wireTo(colour, boxes.join(', ')));
 }
 
 function labelText(reader: HouseReader, words: MakeUpWords, { label }: EnteringCable, far: string): string {

@@ -354,14 +354,16 @@ class Kept extends Migration {
   }
 }
 
-/** Whether there is power in a house. */
+/** Whether there is power in a house; what language a person reads. */
 class Power extends Migration {
   override up(): void {
     this.addSql('alter table "house" add column "power" text null');
+    this.addSql('alter table "people" add column "language" text null');
   }
 
   override down(): void {
     this.addSql('alter table "house" drop column "power"');
+    this.addSql('alter table "people" drop column "language"');
   }
 }
 

@@ -15,7 +15,7 @@ export const appConfig: ApplicationConfig = {
     provideRouter(
       routes,
       withComponentInputBinding(),
-      withInMemoryScrolling({ scrollPositionRestoration: 'enabled' }),
+      withInMemoryScrolling({ scrollPositionRestoration: 'enabled', anchorScrolling: 'enabled' }),
     ),
     // A house keeps its records in persistent maps that cache inside; freezing them would break them.
     provideStore({}, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),

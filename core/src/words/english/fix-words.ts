@@ -3,7 +3,7 @@ import type { FixWords } from '../language.js';
 
 /** What stands on the button of every way out. */
 export const ENGLISH_FIXES: FixWords = {
-  'change-box': (say, { boxId, catalogueId }) => `Make ${say.box(boxId)} ${say.boxType(catalogueId)}`,
+  'change-box': (say, { boxId, catalogueId }) => `Change ${say.box(boxId)} to ${say.boxType(catalogueId)}`,
   'derive-order': (say, { controlId }) => `Let the order of ${say.control(controlId)} be worked out`,
   'draw-wires': (say, { wires }) =>
     `Draw ${wires.map(({ gauge, colour }) => `${gaugeNumber(gauge)} ${say.colour(colour)}`).join(', ')} into it`,

@@ -1,5 +1,5 @@
 import type { CautionWords, MakeUpWords, TermOf } from '../language.js';
-import { listed } from '../sentence.js';
+import { counted, listed, sentence } from '../sentence.js';
 
 /** What a white that is marked is. */
 const isWords = (t: TermOf, role: string): string => {
@@ -73,6 +73,18 @@ export const englishMakeUp = (t: TermOf): MakeUpWords => ({
       `Join common (${common}) and ${t('traveler')} A (${traveler}); cap ${other}.`,
     fourWay: (a, b, c, d) => `Straight through: join A (${a}) to A (${b}), B (${c}) to B (${d}).`,
   },
+  inShort: ({ wires, pigtails, landsOn, strip, connector, marks }) =>
+    [
+      wires.join('; '),
+      pigtails && `${counted(pigtails, t('pigtail'), t('pigtails'))}`,
+      landsOn && `on ${landsOn}`,
+      strip && `strip ${strip}`,
+      connector,
+      marks && `mark ${marks === 1 ? 'the white' : `${marks} whites`}`,
+    ]
+      .filter(Boolean)
+      .map((part) => sentence(`${part}.`))
+      .join(' '),
   onTo: (landings) => landings.join(', on to '),
   labels: { powerIn: 'power in', on: (far) => `on to ${far}`, to: (far) => `to ${far}` },
 });

@@ -3,16 +3,41 @@ import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
 import { roomOf } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
+import { Screen } from '../parts/screen';
 import { Tabs } from '../parts/tabs';
+import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
-import { ThrowLevers } from './throw-levers';
+import { FlipSwitches } from './flip-switches';
 
 const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
   const run = where.runId ? reader.get('runs', where.runId) : undefined;
   const boxId = where.boxId ?? run?.to.boxId;
   return where.roomId ?? (boxId ? roomOf(reader, boxId)?.id : undefined);
 };
+
+/** The circuit that a finding is about: the one it names, or that of its run. */
+const circuitIdOf = (reader: HouseReader, { where }: Finding): string | undefined =>
+  where.circuitId ?? (where.runId ? reader.get('runs', where.runId)?.circuitIds[0] : undefined);
+
+const RANK = { stop: 0, fix: 1, note: 2 } as const;
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+interface Entry {
+  readonly finding: Finding;
+  readonly follows: readonly Finding[];
+  readonly boxId: string | undefined;
+  readonly roomId: string | undefined;
+  readonly circuitId: string | undefined;
+  readonly rooms: ReadonlySet<string | undefined>;
+  readonly tag: string | undefined;
+}
+
+function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number> {
+  const counts = { stop: 0, fix: 0, note: 0 };
+  for (const { finding } of entries) counts[finding.severity]++;
+  return counts;
+}
 
 /**
  * Everything found in the house by the mistake behind it, the gravest first, each with where it is, its ways out, and what shows
@@ -21,13 +46,9 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [FindingCard, RouterLink, Tabs, ThrowLevers],
+  imports: [FindingCard, RouterLink, Tabs, FlipSwitches, Value],
   template: `
     <h1>Check</h1>
-    <p class="soft">
-      Advice by the rules of the chosen edition as this product knows them. It approves nothing: local code,
-      the inspector and a licensed electrician decide.
-    </p>
     <mt-tabs
       [tabs]="tabs"
       [shown]="switching() ? 'switching' : 'found'"
@@ -35,8 +56,13 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
       label="Parts of the check"
     >
       @if (switching()) {
-        <mt-throw-levers [room]="room()" [wanted]="circuit()" />
+        <mt-flip-switches [room]="room()" [wanted]="circuit()" />
       } @else {
+        <p class="counts">
+          <strong class="num stop">{{ counts().stop }} Stop</strong> ·
+          <strong class="num fix">{{ counts().fix }} Fix</strong> ·
+          <strong class="num">{{ counts().note }} Note</strong>
+        </p>
         <div class="tabs">
           <button
             type="button"
@@ -56,8 +82,12 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
           >
             {{ roomName() }}
           </button>
-          <span class="num tally"
-            >{{ counts().stop }} stop · {{ counts().fix }} fix · {{ counts().note }} note</span
+          <label class="by"
+            ><span class="visually-hidden">Grouped by</span>
+            <select class="form-select" [mtValue]="by()" (mtValueChange)="by.set($event)">
+              <option value="room">By room</option>
+              <option value="circuit">By circuit</option>
+            </select></label
           >
         </div>
         @if (workbench.broken(); as reason) {
@@ -71,47 +101,71 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
             <progress [value]="progress.done" [max]="progress.of" aria-label="Looked through"></progress>
           </p>
         }
-        @for (entry of shown(); track $index) {
-          <mt-finding [finding]="entry.finding">
-            @if (entry.boxId) {
-              <a
-                class="go"
-                routerLink="../make-up"
-                [queryParams]="{ room: entry.roomId, box: entry.boxId }"
-                queryParamsHandling="merge"
-                >Open {{ entry.tag }}</a
-              >
-            }
-            @if (entry.finding.where.circuitId) {
-              <a
-                class="go"
-                routerLink="../pull"
-                [queryParams]="{ circuit: entry.finding.where.circuitId }"
-                queryParamsHandling="merge"
-                >Runs of the circuit</a
-              >
-              <a
-                class="go"
-                [routerLink]="[]"
-                [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
-                queryParamsHandling="merge"
-                >Throw its levers</a
-              >
-            }
-            @if (entry.follows.length) {
-              <details class="follows">
-                <summary>
-                  {{ entry.follows.length }} {{ entry.follows.length === 1 ? 'follows' : 'follow' }} from this
-                </summary>
-                @for (follow of entry.follows; track $index) {
-                  <mt-finding [finding]="follow" />
+        @for (group of groups(); track group.name) {
+          <h2 class="group">
+            {{ group.name }} <span class="num">{{ group.counted }}</span>
+          </h2>
+          @for (entry of group.entries; track $index) {
+            <mt-finding [finding]="entry.finding">
+              <div class="ways">
+                @if (entry.boxId) {
+                  <a
+                    class="go"
+                    routerLink="../make-up"
+                    [queryParams]="{ room: entry.roomId, box: entry.boxId }"
+                    queryParamsHandling="merge"
+                    >Open {{ entry.tag }}</a
+                  >
                 }
-              </details>
-            }
-          </mt-finding>
+                @if (entry.finding.where.circuitId) {
+                  <a
+                    class="go"
+                    routerLink="../pull"
+                    [queryParams]="{ circuit: entry.finding.where.circuitId }"
+                    queryParamsHandling="merge"
+                    >Runs of the circuit</a
+                  >
+                  <a
+                    class="go"
+                    [routerLink]="[]"
+                    [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
+                    queryParamsHandling="merge"
+                    >Flip its switches</a
+                  >
+                }
+              </div>
+              @if (entry.follows.length) {
+                <details class="follows">
+                  <summary>
+                    {{ entry.follows.length === 1 ? '1 follows from this' : entry.follows.length + ' follow from this' }}
+                  </summary>
+                  @for (follow of entry.follows; track $index) {
+                    <mt-finding [finding]="follow" />
+                  }
+                </details>
+              }
+            </mt-finding>
+          }
         } @empty {
           @if (workbench.look() && !workbench.progress()) {
             <p>Nothing found. That is not an approval.</p>
+          }
+        }
+        <p class="soft">
+          Advice by the rules of the chosen edition as this product knows them. It approves nothing: local
+          code, the inspector and a licensed electrician decide. Stop means: do not cover this up.
+        </p>
+        @if (screen.isPhone() && groups()[0]?.entries?.[0]; as first) {
+          @if (first.boxId) {
+            <div class="act-bar">
+              <a
+                class="btn btn-main"
+                routerLink="../make-up"
+                [queryParams]="{ room: first.roomId, box: first.boxId }"
+                queryParamsHandling="merge"
+                >Go to {{ first.tag }}</a
+              >
+            </div>
           }
         }
       }
@@ -127,9 +181,30 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
       vertical-align: middle;
       accent-color: var(--chalk);
     }
-    .tally {
-      align-self: center;
-      margin-left: 0.6rem;
+    .counts {
+      margin: 0 0 0.4rem;
+      font-size: 1.2rem;
+    }
+    .counts .stop {
+      color: var(--alert);
+    }
+    .counts .fix {
+      color: var(--attention);
+    }
+    .group .num {
+      font-size: 1.2rem;
+      white-space: nowrap;
+    }
+    .group {
+      display: flex;
+      align-items: baseline;
+      justify-content: space-between;
+      gap: 0.6rem;
+    }
+    .ways {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px 1rem;
     }
     .follows {
       margin-top: 0.4rem;
@@ -156,8 +231,18 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
       transform: rotate(45deg);
     }
     .go {
-      display: inline-block;
-      padding: 0.6rem 1rem 0.3rem 0;
+      display: inline-flex;
+      align-items: center;
+      min-height: 44px;
+    }
+    @media (max-width: 760px) {
+      .go,
+      .follows > summary {
+        min-height: 56px;
+      }
+      .group {
+        align-items: baseline;
+      }
     }
   `,
 })
@@ -168,15 +253,15 @@ export class CheckSheet {
   readonly circuit = input<string>();
   readonly of = input<string>();
   protected readonly tabs = [
-    { id: 'found', name: 'What was found' },
-    { id: 'switching', name: 'Throw the levers' },
+    { id: 'found', name: 'Punch list' },
+    { id: 'switching', name: 'Flip the switches' },
   ];
   protected readonly switching = computed(() => this.of() === 'switching');
   protected readonly onlyHere = signal(false);
   protected readonly roomName = computed(
     () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? 'This room',
   );
-  protected readonly shown = computed(() => {
+  protected readonly shown = computed((): readonly Entry[] => {
     const reader = this.derived.reader();
     if (!reader) return [];
     return (this.workbench.look()?.causes ?? [])
@@ -187,15 +272,52 @@ export class CheckSheet {
           follows,
           boxId,
           roomId: roomIdOf(reader, finding),
+          circuitId: circuitIdOf(reader, finding),
           rooms: new Set([finding, ...follows].map((one) => roomIdOf(reader, one))),
           tag: boxId ? reader.get('boxes', boxId)?.tag : undefined,
         };
       })
       .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
   });
-  protected readonly counts = computed(() => {
-    const counts = { stop: 0, fix: 0, note: 0 };
-    for (const { finding } of this.shown()) counts[finding.severity]++;
-    return counts;
+  protected readonly screen = inject(Screen);
+  protected readonly counts = computed(() => countsOf(this.shown()));
+  protected readonly by = signal<'room' | 'circuit'>('room');
+  /** Causes by room (in walking order) or by circuit; where the gravest is comes first. */
+  protected readonly groups = computed(() => {
+    const reader = this.derived.reader();
+    const words = this.derived.words();
+    if (!reader || !words) return [];
+    const byRoom = this.by() === 'room';
+    const groups = new Map<string, Entry[]>();
+    for (const entry of this.shown()) {
+      const id = byRoom ? entry.roomId : entry.circuitId;
+      groups.set(id ?? '', [...(groups.get(id ?? '') ?? []), entry]);
+    }
+    const place = (id: string): number =>
+      (byRoom ? reader.get('rooms', id)?.order : reader.get('circuits', id)?.number) ?? Infinity;
+    const gravest = (entries: readonly Entry[]): number =>
+      Math.min(...entries.map(({ finding }) => RANK[finding.severity]));
+    return [...groups]
+      .sort(([a, as], [b, bs]) => gravest(as) - gravest(bs) || place(a) - place(b))
+      .map(([id, entries]) => {
+        const counts = countsOf(entries);
+        return {
+          name: id
+            ? byRoom
+              ? (reader.get('rooms', id)?.name ?? '')
+              : capital(words.say.circuit(id))
+            : byRoom
+              ? 'No one room'
+              : 'No one circuit',
+          counted: [
+            counts.stop && `${counts.stop} Stop`,
+            counts.fix && `${counts.fix} Fix`,
+            counts.note && `${counts.note} Note`,
+          ]
+            .filter(Boolean)
+            .join(' · '),
+          entries,
+        };
+      });
   });
 }

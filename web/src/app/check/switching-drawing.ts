@@ -1,5 +1,5 @@
-import type { Carried, CircuitWiring, Colour, HouseReader, Netlist } from '@mule-tally/core';
-import { carriedFacts, leverKind, signalText, wayUp } from '@mule-tally/core';
+import type { Carried, CircuitWiring, Colour, HouseReader, Netlist, Say } from '@mule-tally/core';
+import { carriedFacts, leverKind, wayUp } from '@mule-tally/core';
 
 /** One circuit as boxes from the panel outward, with the conductors of every cable between them. */
 export interface SwitchingDrawing {
@@ -27,6 +27,8 @@ export interface LineShape {
   readonly colour: Colour;
   readonly path: string;
   readonly code: { readonly x: number; readonly y: number };
+  /** Where the word stands that it is hot. */
+  readonly hot: { readonly x: number; readonly y: number };
   readonly words: string;
 }
 
@@ -41,11 +43,13 @@ const MARGIN = 12;
 /** `only`: the nodes to show, with everything between them and the panel; all of them when left out. */
 export function drawSwitching(
   reader: HouseReader,
+  say: Say,
   wiring: CircuitWiring,
   netlist: Netlist,
   only: readonly string[] | undefined,
 ): SwitchingDrawing {
   const { tree } = wiring;
+  const { roles } = say.tongue.phrases;
   const shown = only ? new Set(only.flatMap((node) => wayUp(tree, node))) : new Set(tree.nodes);
   const children = new Map<string, string[]>();
   for (const node of tree.nodes) {
@@ -97,13 +101,13 @@ export function drawSwitching(
         const kind = placed ? leverKind(placed) : (levers.get(pointId)?.kind ?? 'single-pole');
         return {
           pointId,
-          name: `${reader.get('devices', deviceId)?.gang ?? ''}${onYoke(pointId, deviceId)}: ${kind}`,
+          name: `${reader.get('devices', deviceId)?.gang ?? ''}${onYoke(pointId, deviceId)}: ${say.term(kind)}`,
           y: y + HEAD + index * LINE,
         };
       }),
       loads: loads.map(({ pointId, role }, index) => ({
         pointId,
-        name: reader.get('points', pointId)?.name ?? role,
+        name: reader.get('points', pointId)?.name ?? (role === 'electronics' ? '' : roles[role]),
         y: y + HEAD + (own.length + index) * LINE,
       })),
     });
@@ -139,7 +143,8 @@ export function drawSwitching(
         colour: colours.get(key) ?? 'BK',
         path: `M${start.x + WIDTH} ${y1 + off} L${bend} ${y1 + off} L${bend} ${y2 + off} L${end.x} ${y2 + off}`,
         code: { x: end.x - 16, y: y2 + off + 4 },
-        words: `${key}: ${signalText(reader, carriedFacts(carried as Carried))}`,
+        hot: { x: start.x + WIDTH + 4, y: y1 + off + 4 },
+        words: `${say.colour(key)}: ${say.signals([carriedFacts(carried as Carried)])}`,
       });
     });
   }

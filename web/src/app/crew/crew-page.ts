@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { crewChangeText } from '../parts/change-text';
-import { JournalList } from '../parts/journal-list';
+import { LogList } from '../parts/journal-list';
 import { Keys } from '../parts/keys';
 import { OutboxList } from '../parts/outbox-list';
 import { Tabs } from '../parts/tabs';
@@ -25,7 +25,7 @@ import { CrewStock } from './crew-stock';
   imports: [
     RouterLink,
     Tabs,
-    JournalList,
+    LogList,
     OutboxList,
     CrewPeople,
     CrewStock,
@@ -76,7 +76,7 @@ import { CrewStock } from './crew-stock';
         }
         @if (state().phase === 'ready' && state().message; as message) {
           <p class="strip refused">
-            {{ message }} <button type="button" class="btn btn-line" (click)="read()">Read</button>
+            {{ message }} <button type="button" class="btn btn-line" (click)="read()">Dismiss</button>
           </p>
         }
       </div>
@@ -154,7 +154,7 @@ export class CrewPage {
     { id: 'habits', name: 'Habits' },
     { id: 'prices', name: 'Prices' },
     { id: 'connectors', name: 'Connectors' },
-    { id: 'journal', name: 'Journal' },
+    { id: 'journal', name: 'Log' },
     { id: 'unsent', name: 'Unsent' },
   ];
   protected readonly shown = computed(() =>

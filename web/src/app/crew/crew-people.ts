@@ -79,7 +79,7 @@ import { Session } from '../state/session';
       </tbody>
     </table>
     <p class="soft">
-      Names stand in this list only; the journals know people by number. Whoever has left is not offered any
+      Names stand in this list only; the logs know people by number. Whoever has left is not offered any
       more, and is still named where their work stands, until the name is erased.
     </p>
   `,

@@ -9,11 +9,13 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { toSignal } from '@angular/core/rxjs-interop';
 import type { HouseReader, Steps } from '@mule-tally/core';
 import { houseTally, readyRoom, readyTallies, roomTally } from '@mule-tally/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
+import { filter, map } from 'rxjs';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -25,8 +27,13 @@ import { Session } from '../state/session';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
 import { Workbench } from '../work/workbench';
+import { changeText } from '../parts/change-text';
 import { Keys } from '../parts/keys';
+import { Screen } from '../parts/screen';
 import { STAGES } from '../parts/shortcuts';
+
+/** How long the bar that takes the last change back is shown. */
+const UNDO_SHOWN_MS = 10_000;
 
 /** Two questions are always open: where am I (rooms, down the side), what am I doing (stages, across the top). */
 @Component({
@@ -55,7 +62,23 @@ export class Frame {
   protected readonly unsent = this.store.selectSignal(houseFeature.selectUnsent);
   protected readonly refused = this.store.selectSignal(houseFeature.selectRefused);
   protected readonly stages = STAGES;
-  protected readonly drawerOpen = signal(false);
+  /** What of the header is open, on a phone. */
+  protected readonly panel = signal<'rooms' | 'stages' | 'menu' | undefined>(undefined);
+  protected readonly screen = inject(Screen);
+  private readonly path = toSignal(
+    this.router.events.pipe(
+      filter((event) => event instanceof NavigationEnd),
+      map(({ urlAfterRedirects }) => urlAfterRedirects),
+    ),
+    { initialValue: this.router.url },
+  );
+  /** The stage that is shown, or the truck. */
+  protected readonly doing = computed(() => {
+    const [, , , stage = ''] = this.path().split(/[/?#]/);
+    return STAGES.find(({ path }) => path === stage)?.name ?? 'Truck';
+  });
+  /** What was changed here in the last ten seconds, to be taken back with one touch. */
+  protected readonly justMade = signal<{ readonly text: string } | undefined>(undefined);
 
   protected readonly rooms = computed(() => {
     const reader = this.derived.reader();
@@ -117,7 +140,7 @@ export class Frame {
       pull: () => this.go('pull'),
       'make-up': () => this.go('make-up'),
       check: () => this.go('check'),
-      'truck': () => this.go('truck'),
+      truck: () => this.go('truck'),
     });
     effect(() => {
       const reader = this.derived.reader();
@@ -136,7 +159,26 @@ export class Frame {
       const first = this.rooms()[0]?.room.id;
       if (first && !this.here()) untracked(() => void this.goTo(first, true));
     });
+    effect((onCleanup) => {
+      const made = this.desk.lastMade();
+      this.justMade.set(made && { text: changeText(made.body) });
+      const timer = made && setTimeout(() => this.justMade.set(undefined), UNDO_SHOWN_MS);
+      onCleanup(() => clearTimeout(timer));
+    });
     inject(DestroyRef).onDestroy(() => this.store.dispatch(HouseEvents.closed()));
+  }
+
+  protected toggle(panel: 'rooms' | 'stages' | 'menu'): void {
+    this.panel.set(this.panel() === panel ? undefined : panel);
+  }
+
+  protected close(): void {
+    this.panel.set(undefined);
+  }
+
+  protected takeBack(): void {
+    this.justMade.set(undefined);
+    this.desk.undo();
   }
 
   protected reopen(): void {

@@ -33,7 +33,7 @@ describe('A house as it is typed in', () => {
     expect(read.ok ? [] : read.problems).toEqual([]);
     expect([file.name, file.storeys.map(({ name }) => name)]).toEqual([
       'Lot 31',
-      ['Ground floor', 'Storey 2'],
+      ['First floor', 'Floor 2'],
     ]);
     expect(file.rooms.map(({ name, order }) => [name, order])).toEqual([
       ['Kitchen', 1],

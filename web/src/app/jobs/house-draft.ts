@@ -18,7 +18,7 @@ export const emptyRoom = (): RoomDraft => ({ name: '', kind: 'other', kindChosen
 export const emptyDraft = (): HouseDraft => ({
   name: '',
   base: USUAL_EDITION,
-  storeys: [{ name: 'Ground floor', rooms: [emptyRoom()] }],
+  storeys: [{ name: 'First floor', rooms: [emptyRoom()] }],
   circuits: [{ name: '', amps: 15, protection: 'afci' }],
   panelRoom: '0.0',
 });
@@ -82,7 +82,7 @@ export function fileOfDraft(
 ): HouseFile {
   const storeys = draft.storeys.map((storey, index) => ({
     id: newId(),
-    name: storey.name.trim() || `Storey ${index + 1}`,
+    name: storey.name.trim() || `Floor ${index + 1}`,
     typed: storey,
   }));
   const rooms: HouseFile['rooms'] = [];

@@ -91,7 +91,7 @@ export class NewHousePage {
   protected addStorey(): void {
     const { storeys } = this.form.controls;
     const at = storeys.length;
-    const name = at === 1 ? 'Upper floor' : `Storey ${at + 1}`;
+    const name = at === 1 ? 'Second floor' : `Floor ${at + 1}`;
     storeys.push(controlOf({ name, rooms: [emptyRoom()] }));
     this.focus(`room-${at}-0`);
   }

@@ -26,7 +26,7 @@ import { OutlookPanel } from './outlook-panel';
     /></label>
     <div class="sides">
       <div>
-        <h3>Switched from</h3>
+        <h3>{{ from() }}</h3>
         @for (place of placeChoices(); track place.id) {
           <p>
             {{ place.label }}
@@ -59,9 +59,9 @@ import { OutlookPanel } from './outlook-panel';
             </button>
           </p>
         } @empty {
-          <p class="soft">no load yet</p>
+          <p class="soft">no light or outlet yet</p>
         }
-        <mt-pick-field label="Add a load" [choices]="loads()" (chosen)="append('loads', $event)" />
+        <mt-pick-field label="Add a light or outlet" [choices]="loads()" (chosen)="append('loads', $event)" />
       </div>
     </div>
     <div class="actions">
@@ -80,10 +80,10 @@ import { OutlookPanel } from './outlook-panel';
           (click)="pin()"
           [attr.aria-pressed]="!!control().pinnedOrder"
         >
-          {{ control().pinnedOrder ? 'Order is pinned: let it be derived' : 'Pin this order' }}
+          {{ control().pinnedOrder ? 'Order is locked: let it be worked out' : 'Lock the order' }}
         </button>
         <label class="seen"
-          ><span class="name">Whole area seen from every place</span>
+          ><span class="name">Whole area seen from every location</span>
           <select class="form-select" [mtValue]="seen()" (mtValueChange)="setSeen($event)">
             <option value="">if all is in one room</option>
             <option value="yes">yes</option>
@@ -91,7 +91,7 @@ import { OutlookPanel } from './outlook-panel';
           </select></label
         >
       }
-      <button type="button" class="btn btn-danger-line" (click)="remove()">Remove the control</button>
+      <button type="button" class="btn btn-danger-line" (click)="remove()">Remove this switching</button>
     </div>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
@@ -115,9 +115,9 @@ import { OutlookPanel } from './outlook-panel';
             <button type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
           </p>
         } @else if (!options) {
-          <p class="soft" role="status">Looking where its feed could come to…</p>
+          <p class="soft" role="status">Looking where power could come in…</p>
         } @else if (options.length > 1) {
-          <h3>Where the feed comes to</h3>
+          <h3>Power comes in at</h3>
           <div class="feeds">
             @for (feed of options; track feed.boxId) {
               <article class="feed" [class.now]="feed.now">
@@ -131,7 +131,7 @@ import { OutlookPanel } from './outlook-panel';
                 <mt-outlook [outlook]="feed.outlook" />
                 @if (!feed.now) {
                   <button type="button" class="btn btn-line" (click)="apply(feed.outlook.change)">
-                    Feed it at {{ feed.tag }}
+                    Let it come in at {{ feed.tag }}
                   </button>
                 }
               </article>
@@ -139,7 +139,7 @@ import { OutlookPanel } from './outlook-panel';
           </div>
         } @else {
           <p class="soft">
-            Its feed is pulled, or there is no other box for it to come to: nothing to compare.
+            Its power is pulled, or there is no other box where it could come in: nothing to compare.
           </p>
         }
       </section>
@@ -212,6 +212,11 @@ export class ControlCard {
   readonly levers = input.required<readonly Choice[]>();
   readonly loads = input.required<readonly Choice[]>();
 
+  /** "Switched from 2 locations" */
+  protected readonly from = computed(() => {
+    const count = this.control().places.length;
+    return count === 1 ? 'Switched from 1 location' : `Switched from ${count} locations`;
+  });
   protected readonly opened = signal(false);
   protected readonly problem = signal<string | undefined>(undefined);
   private named(choices: readonly Choice[], ids: readonly string[]): Choice[] {

@@ -14,7 +14,7 @@ const gangOf = (pointId: string): number =>
 
 describe('A control in one line', () => {
   it('is read with its name, places and loads, however the arrow is written', () => {
-    for (const arrow of ['→', '->', '=>', 'switches']) {
+    for (const arrow of ['→', '->', '=>', 'switches', 'switch']) {
       const read = readControlLine(reader, `stairs: S5-S4, s6.1 ${arrow} light L18`)!;
       expect(read.problems).withContext(arrow).toEqual([]);
       expect([read.name, read.places.map(boxOf), read.loads.map(boxOf)]).toEqual([
@@ -36,7 +36,7 @@ describe('A control in one line', () => {
     const problems = (line: string) => readControlLine(reader, line)?.problems;
     expect(problems('   ')).toBeUndefined();
     expect(problems('hall: S5')).toEqual([
-      'Write the switches, an arrow, and what they switch: S5, S6 -> L18.',
+      'Write the switches, then “switch”, then what they switch: S5 and S6 switch L18.',
     ]);
     expect(problems('hall: S99 -> L1')).toEqual(['There is no box S99.']);
     expect(problems('hall: L1 -> L2')).toEqual(['L1 has no switch left.']);
@@ -58,8 +58,8 @@ describe('A control in one line', () => {
   it('keeps the words that cannot be read, and the name, when something is touched', () => {
     const lever = reader.get('points', readControlLine(reader, 'S5.4 -> L1')!.places[0]!)!;
     const line = withPoint(reader, 'stairs: S6, S99 -> L18', lever);
-    expect(line).toBe('stairs: S6, S99, S5.4 -> L18');
-    expect(withName(reader, line, 'Upper stairs')).toBe('Upper stairs: S6, S99, S5.4 -> L18');
+    expect(line).toBe('stairs: S6, S99 and S5.4 switch L18');
+    expect(withName(reader, line, 'Upper stairs')).toBe('Upper stairs: S6, S99 and S5.4 switch L18');
     expect(readControlLine(reader, 'S6 -> L18')!.name).toBe('Stairs light');
   });
 });

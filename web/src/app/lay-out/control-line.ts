@@ -1,5 +1,5 @@
 import type { HouseReader, Point } from '@mule-tally/core';
-import { deviceType, roomName } from '@mule-tally/core';
+import { deviceType, listed, roomName } from '@mule-tally/core';
 
 /** "S2 gang 1 · Switch · Hall" */
 export function pointName(reader: HouseReader, point: Point): string {
@@ -56,7 +56,7 @@ function pointAt(
     .mentioning('devices', box.id)
     .flatMap((device) => reader.mentioning('points', device.id).map((point) => ({ point, device })))
     .filter(({ point }) => (point.role === 'lever') === levers);
-  const what = levers ? 'switch' : 'load';
+  const what = levers ? 'switch' : 'light or outlet';
   const letter = exact ? undefined : split![3]?.toLowerCase();
   const inGang = points.filter(({ device }) => device.gang === number);
   const matching =
@@ -75,17 +75,17 @@ function pointAt(
 }
 
 /**
- * Reads "stairs: S5.4, S6 → L18" (an arrow, "->" or "switches" in the middle). A tag alone takes the first switch or load of
+ * Reads "stairs: S5.4 and S6 switch L18" ("switch" or "switches" in the middle; an arrow does too). A tag alone takes the first switch or load of
  * the box that nothing controls yet.
  */
 export function readControlLine(reader: HouseReader, text: string): TypedControl | undefined {
   if (!text.trim()) return undefined;
   const [head, ...rest] = text.split(':');
   const named = rest.length > 0;
-  const [left, right, ...more] = (named ? rest.join(':') : text).split(/→|->|=>|\bswitches\b/i);
+  const [left, right, ...more] = (named ? rest.join(':') : text).split(/→|->|=>|\bswitch(?:es)?\b/i);
   const problems: string[] = [];
   if (right === undefined || more.length)
-    problems.push('Write the switches, an arrow, and what they switch: S5, S6 -> L18.');
+    problems.push('Write the switches, then “switch”, then what they switch: S5 and S6 switch L18.');
   const taken = new Set<string>();
   const words = (part: string | undefined): string[] =>
     (part ?? '')
@@ -125,7 +125,7 @@ function defaultName(reader: HouseReader, loadId: string | undefined): string {
   const point = reader.get('points', loadId ?? '');
   const box = point && reader.get('boxes', reader.get('devices', point.deviceId)?.boxId ?? '');
   const room = box && roomName(reader, box.id);
-  if (!point || !room) return 'Control';
+  if (!point || !room) return 'Switching';
   return `${room} ${point.role === 'lamp' ? 'light' : point.role}`;
 }
 
@@ -147,8 +147,9 @@ export function pointWord(reader: HouseReader, point: Point): string {
 
 const lineOf = (name: string, left: readonly Word[], right: readonly Word[]): string => {
   if (!name && !left.length && !right.length) return '';
-  const words = (side: readonly Word[]): string => side.map(({ word }) => word).join(', ');
-  return `${name ? `${name}: ` : ''}${words(left)} -> ${words(right)}`;
+  const words = (side: readonly Word[]): string => listed(side.map(({ word }) => word));
+  const verb = left.length > 1 ? 'switch' : 'switches';
+  return `${name ? `${name}: ` : ''}${words(left)} ${verb} ${words(right)}`.trim();
 };
 
 /** The line with this point named in it, or no longer when it was. Words that cannot be read stay. */

@@ -10,7 +10,7 @@ import {
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { Outlook, Point } from '@mule-tally/core';
-import { adding, deviceType, outlook, roomOf } from '@mule-tally/core';
+import { adding, outlook, roomOf } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import * as z from 'zod';
 import { Value } from '../parts/value';
@@ -37,12 +37,12 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
   template: `
     <form class="panel-form" [formGroup]="form()" (ngSubmit)="addTyped()">
       <label class="line"
-        ><span class="name">Type it: name, switches, an arrow, loads</span>
+        ><span class="name">Type it in words: a name, the switches, what they switch</span>
         <input
           class="form-control"
           formControlName="line"
           autocomplete="off"
-          placeholder="stairs: S5.4, S6 -> L18"
+          placeholder="stairs: S5.4 and S6 switch L18"
       /></label>
       <p class="soft">
         Or touch the switches and what they switch. Another room of the list keeps what is picked.
@@ -64,7 +64,7 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
                   <strong>{{ entry.word }}</strong> {{ entry.what }}
                 </button>
               } @empty {
-                <span class="soft">none in this room that nothing controls yet</span>
+                <span class="soft">none left in this room</span>
               }
             </div>
           </fieldset>
@@ -221,7 +221,7 @@ export class ControlsEditor {
         .map((entry) => ({
           ...entry,
           word: pointWord(reader, entry.point),
-          what: deviceType(reader, reader.get('devices', entry.point.deviceId)!).name,
+          what: this.derived.words()?.say.device(entry.point.deviceId) ?? '',
         }));
     return [
       { name: 'Switches', entries: entries(true) },

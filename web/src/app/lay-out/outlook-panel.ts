@@ -14,7 +14,7 @@ import { Derived } from '../state/derived';
       <p>
         @for (place of look.places; track place.pointId) {
           <span class="place"
-            ><strong>{{ place.box }}</strong> {{ place.kind }}</span
+            ><strong>{{ place.box }}</strong> {{ place.kind | term }}</span
           >
         }
       </p>

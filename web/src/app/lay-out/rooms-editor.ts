@@ -35,7 +35,7 @@ const NEW_ROOM = z.object({
         ><span class="name">New room</span><input class="form-control" maxlength="200" formControlName="name"
       /></label>
       <label
-        ><span class="name">Storey</span>
+        ><span class="name">Story</span>
         <select class="form-select" formControlName="storeyId">
           <option value="">the last one</option>
           @for (storey of storeys(); track storey.id) {
@@ -46,7 +46,7 @@ const NEW_ROOM = z.object({
       <button type="submit" class="btn btn-main" [disabled]="form.invalid || !storeys().length">
         Add the room
       </button>
-      <button type="button" class="btn btn-line" (click)="addStorey()">Add a storey</button>
+      <button type="button" class="btn btn-line" (click)="addStorey()">Add a story</button>
     </form>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence }}</p>
@@ -56,13 +56,13 @@ const NEW_ROOM = z.object({
         <input
           class="form-control storey"
           maxlength="200"
-          aria-label="Name of the storey"
+          aria-label="Name of the story"
           [mtValue]="storey.name"
           mtOnLeave
           (mtValueChange)="setStorey(storey, { name: $event })"
         />
         <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
-          Remove the storey
+          Remove the story
         </button>
       </h2>
       <div
@@ -78,7 +78,7 @@ const NEW_ROOM = z.object({
               type="button"
               class="btn btn-line handle"
               cdkDragHandle
-              [attr.aria-label]="'Place of ' + room.name + ' on the walk: arrow keys or drag'"
+              [attr.aria-label]="room.name + ' on the walk: arrow keys or drag'"
               (keydown.arrowUp)="step(room, -1, $event)"
               (keydown.arrowDown)="step(room, 1, $event)"
             >
@@ -99,7 +99,7 @@ const NEW_ROOM = z.object({
               (mtValueChange)="setRoom(room, { kind: $event })"
             >
               @for (kind of kinds; track kind) {
-                <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
+                <option [value]="kind">{{ kind.replace('-', ' ') | told }}</option>
               }
             </select>
             <button
@@ -112,7 +112,7 @@ const NEW_ROOM = z.object({
             </button>
           </div>
         } @empty {
-          <p class="soft">No room on this storey.</p>
+          <p class="soft">No room on this story.</p>
         }
       </div>
     }
@@ -190,7 +190,7 @@ export class RoomsEditor {
 
   protected addStorey(): void {
     this.desk.make(
-      adding('storeys', { id: crypto.randomUUID(), name: `Storey ${this.storeys().length + 1}` }),
+      adding('storeys', { id: crypto.randomUUID(), name: `Floor ${this.storeys().length + 1}` }),
     );
   }
 

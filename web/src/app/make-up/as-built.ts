@@ -121,7 +121,7 @@ export class AsBuilt {
     computation: () => new Set(),
   });
 
-  /** "WH to R1, BK to L2, leg of gang 2" */
+  /** "white to R1, black to L2, leg of gang 2" */
   private members(ends: readonly ConductorRef[], landings: readonly Landing[]): string {
     return this.derived.words()?.say.members(this.boxId(), ends, landings) ?? '';
   }
@@ -163,7 +163,8 @@ export class AsBuilt {
   protected readonly devices = computed(() => {
     const reader = this.derived.reader();
     const box = this.box();
-    if (!reader || !box) return [];
+    const say = this.derived.words()?.say;
+    if (!reader || !box || !say) return [];
     const sheets = new Map(
       makeUpBox(reader, box.id).devices.map(({ deviceId, terminals }) => [
         deviceId,
@@ -171,12 +172,13 @@ export class AsBuilt {
       ]),
     );
     const groups = devicesIn(reader, box.id).map((device) => {
-      const { mount, name } = deviceType(reader, device);
+      const { mount } = deviceType(reader, device);
+      const name = say.deviceType(device.catalogueId);
       const asked = sheets.get(device.id) ?? [];
       const every = possibleTerminals(reader, device).map((terminal): ShownScrew => ({
         deviceId: device.id,
         terminal,
-        name: terminalName(reader, device, terminal),
+        name: terminalName(reader, say, device, terminal),
         id: screwKey({ deviceId: device.id, terminal }),
       }));
       // What a switch of this kind has, what is recorded or picked; the rest is for another kind that was put in.
@@ -199,7 +201,7 @@ export class AsBuilt {
     });
     const own = boxTerminals(reader, box).map((landing): ShownScrew => ({
       ...landing,
-      name: landingText(reader, landing),
+      name: landingText(reader, landing, say.tongue),
       id: screwKey(landing),
     }));
     return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
@@ -221,6 +223,14 @@ export class AsBuilt {
   protected readonly words = computed(() => {
     const reader = this.derived.reader();
     return reader ? this.members(this.pickedWires(), this.pickedScrews()) : '';
+  });
+
+  /** What recording it makes of it. */
+  protected readonly act = computed(() => {
+    const [wires, screws] = [this.pickedWires().length, this.pickedScrews().length];
+    if (wires === 1 && !screws) return 'Cap it';
+    if (wires === 1 && screws === 1) return 'Land it';
+    return wires ? 'Splice these' : 'Link these';
   });
 
   protected isPicked(id: string): boolean {

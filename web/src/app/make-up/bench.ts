@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  ElementRef,
   computed,
   inject,
   input,
@@ -8,7 +9,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { CableId, SaidCable, SaidStep, Stage, Term } from '@mule-tally/core';
+import type { CableId, CapacityLine, FillItem, Joint, SaidCable, SaidStep, Stage, Term } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -33,7 +34,8 @@ import { Caution } from '../parts/caution';
 import { FillGauge } from '../parts/fill-gauge';
 import { FindingCard } from '../parts/finding-card';
 import { saveText } from '../parts/save-text';
-import { TermPipe } from '../parts/term';
+import { Screen, staysAwake } from '../parts/screen';
+import { TermPipe, ToldPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -52,6 +54,14 @@ const STAGE_TERMS = {
   open: undefined,
 } as const satisfies Record<Stage, Term | undefined>;
 
+/** What a cable is for in this box. */
+const ROLES: Readonly<Record<SaidCable['role'], string>> = {
+  power: 'power',
+  leg: 'leg',
+  travelers: 'travelers',
+  other: 'passes',
+};
+
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,6 +76,7 @@ const STAGE_TERMS = {
     FindingCard,
     StepDetail,
     TermPipe,
+    ToldPipe,
     Wire,
   ],
   templateUrl: './bench.html',
@@ -108,6 +119,26 @@ export class Bench {
     return at === undefined ? undefined : this.makeUp()?.steps[at];
   });
   protected readonly made = computed(() => this.makeUp()?.steps.filter((step) => step.made).length ?? 0);
+  /** Steps that are not made yet and can be. */
+  private readonly left = computed(() =>
+    (this.makeUp()?.steps ?? []).filter((step) => !step.made && step.stage !== 'open'),
+  );
+  protected readonly isLeft = computed(() => this.left().length > 0);
+  /** The caution has been read: it is always shown whole before the first step of a box. */
+  protected readonly isRead = linkedSignal<string, boolean>({
+    source: this.boxId,
+    computation: () => false,
+  });
+  protected readonly screen = inject(Screen);
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+  /** What was found at this box, counted. */
+  protected readonly counts = computed(() => {
+    const findings = this.findings();
+    const stop = findings.filter(({ severity }) => severity === 'stop').length;
+    const fix = findings.filter(({ severity }) => severity === 'fix').length;
+    const parts = [stop && `${stop} Stop`, fix && `${fix} Fix`].filter(Boolean);
+    return parts.length ? { stop: stop > 0, text: parts.join(' · ') } : undefined;
+  });
   /** The conductor that was touched, and its whole way through the house. */
   protected readonly touched = linkedSignal<string, { runId: string; key: string } | undefined>({
     source: this.boxId,
@@ -161,7 +192,7 @@ export class Bench {
       for (const pigtail of step.pigtails) {
         if (pigtail.connector) count(pigtail.connector);
         count(
-          `${this.derived.trade().glossary.pigtail} ${gaugeText(pigtail.gauge)} ${pigtail.colour === 'BARE' ? 'bare' : pigtail.colour}, ${this.inches(pigtail.lengthIn)}`,
+          `${this.derived.glossary().pigtail} ${gaugeText(pigtail.gauge)} ${this.derived.phrases().colours[pigtail.colour]}, ${this.inches(pigtail.lengthIn)}`,
         );
       }
     }
@@ -182,6 +213,7 @@ export class Bench {
   });
 
   constructor() {
+    staysAwake();
     inject(Keys).while({
       'next step': () => this.go(1),
       'previous step': () => this.go(-1),
@@ -214,6 +246,7 @@ export class Bench {
     const at = this.step();
     const next = at === undefined ? (by === 1 ? 0 : count - 1) : at + by;
     this.step.set(next < 0 || next >= count ? undefined : next);
+    this.isRead.set(true);
     this.touched.set(undefined);
   }
 
@@ -257,6 +290,58 @@ export class Bench {
             }),
           ],
     });
+  }
+
+  /** Everything that is left of the box, in one touch: undone as one. */
+  protected madeUp(): void {
+    const box = this.box();
+    const left = this.left();
+    if (!box || !left.length) return;
+    const asBuilt = left.reduce<readonly Joint[]>(
+      (joints, step) => withJoint([...joints], recordOfJoint(step.joint, step.connector?.id)),
+      box.asBuilt ?? [],
+    );
+    this.desk.make({
+      kind: 'group',
+      title: `Box made up: ${box.tag}`,
+      changes: [
+        setting('boxes', box.id, { asBuilt: [...asBuilt] }),
+        adding('records', {
+          id: crypto.randomUUID(),
+          kind: 'tick',
+          at: new Date().toISOString(),
+          by: this.session.who().id,
+          boxId: box.id,
+          step: 'box-made-up',
+        }),
+      ],
+    });
+    this.step.set(undefined);
+  }
+
+  /** On a phone: what is shown is made, and the next step comes. */
+  protected next(): void {
+    const now = this.current();
+    if (now && this.isRead() && !now.made && now.stage !== 'open') this.tick(now);
+    this.go(1);
+  }
+
+  protected differs(): void {
+    this.byHand.set(!this.byHand());
+    if (this.byHand())
+      setTimeout(() =>
+        this.host.nativeElement.querySelector('.panel-form')?.scrollIntoView({ block: 'start' }),
+      );
+  }
+
+  protected whatOf(item: FillItem): string {
+    return this.derived.words()?.fillItem(item) ?? '';
+  }
+  protected capacityOf({ fitting }: CapacityLine): string {
+    return fitting ? this.derived.phrases().fittings[fitting] : (this.model() ?? '');
+  }
+  protected roleOf(role: SaidCable['role']): string {
+    return ROLES[role];
   }
 
   protected exportSvg(): void {

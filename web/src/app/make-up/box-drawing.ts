@@ -1,13 +1,11 @@
 import type { BoxJoint, Colour, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core';
 import {
-  BOX_GROUND,
   CableId,
   PIGTAIL_COLOUR,
   cableOf,
   isLink,
   landingKey,
   terminalKey,
-  terminalText,
   gaugeNumber,
 } from '@mule-tally/core';
 
@@ -19,6 +17,8 @@ import {
 export interface BoxDrawing {
   readonly width: number;
   readonly height: number;
+  /** Width of the strip with the numbers of the steps. */
+  readonly labels: number;
   readonly box: Rect;
   readonly cables: readonly CableShape[];
   readonly wires: readonly WireShape[];
@@ -60,7 +60,7 @@ export interface RowShape {
   /** Where the connector, the cap or the uncut loop is drawn. */
   readonly at: number;
   readonly kind: BoxJoint['kind'];
-  readonly connector?: string;
+  readonly connector?: { readonly id: string; readonly name: string };
 }
 
 export interface ScrewShape {
@@ -74,22 +74,43 @@ export interface DeviceShape extends Rect {
   readonly screws: readonly ScrewShape[];
 }
 
-const WIRE_GAP = 20;
-const CABLE_GAP = 22;
+/** How much room things take: on a wide screen beside each other, on a phone close together and the names of screws upright. */
+export interface Geometry {
+  readonly wireGap: number;
+  readonly cableGap: number;
+  /** Left of the cables: numbers of the steps. */
+  readonly label: number;
+  readonly row: number;
+  readonly screwGap: number;
+  readonly deviceHeight: number;
+  readonly isUpright: boolean;
+}
+export const WIDE: Geometry = {
+  wireGap: 20,
+  cableGap: 22,
+  label: 50,
+  row: 34,
+  screwGap: 66,
+  deviceHeight: 92,
+  isUpright: false,
+};
+export const NARROW: Geometry = {
+  wireGap: 15,
+  cableGap: 12,
+  label: 38,
+  row: 38,
+  screwGap: 34,
+  deviceHeight: 168,
+  isUpright: true,
+};
 const SHEATH = 84;
-const LABEL = 186;
-const ROW = 34;
-const SCREW_GAP = 70;
-const DEVICE_HEIGHT = 92;
 const MARGIN = 14;
-
-const shortConnector = (name: string): string =>
-  name.replace(' twist-on', '').replace(' with pass-through hole', '').replace(' lever connector', ' lever');
 
 /** Raceway has no sheath of a gauge. */
 const isCable = (what: string | undefined): what is string => CableId.safeParse(what).success;
 
-export function drawBox(made: SaidMakeUp): BoxDrawing {
+export function drawBox(made: SaidMakeUp, geometry = WIDE): BoxDrawing {
+  const { wireGap, cableGap, label, row, screwGap, deviceHeight } = geometry;
   const conductorsOf = new Map<string, { key: string; colour: Colour; step: number }[]>();
   made.steps.forEach((step, index) => {
     for (const { runId, key, colour } of step.joint.ends) {
@@ -99,17 +120,17 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
     }
   });
   const top = MARGIN + SHEATH;
-  const rowY = (index: number): number => top + 34 + index * ROW;
+  const rowY = (index: number): number => top + 34 + index * row;
   const rowsEnd = rowY(made.steps.length);
 
   const cables: CableShape[] = [];
   const startX = new Map<string, number>();
-  let x = MARGIN + LABEL;
+  let x = MARGIN + label;
   for (const cable of made.cables) {
     const own = conductorsOf.get(cable.runId) ?? [];
-    const width = Math.max(3, own.length) * WIRE_GAP + 8;
+    const width = Math.max(3, own.length) * wireGap + 8;
     own.forEach(({ key }, index) =>
-      startX.set(`${cable.runId} ${key}`, x + (width - (own.length - 1) * WIRE_GAP) / 2 + index * WIRE_GAP),
+      startX.set(`${cable.runId} ${key}`, x + (width - (own.length - 1) * wireGap) / 2 + index * wireGap),
     );
     cables.push({
       cable,
@@ -119,29 +140,29 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
       width,
       height: SHEATH,
     });
-    x += width + CABLE_GAP;
+    x += width + cableGap;
   }
   const cablesEnd = x;
 
   const devices: DeviceShape[] = [];
   const screws = new Map<string, ScrewShape>();
-  x = MARGIN + LABEL;
+  x = MARGIN + label;
   for (const sheet of made.devices) {
-    const width = Math.max(2, sheet.terminals.length) * SCREW_GAP + 12;
-    const own = sheet.terminals.map(({ terminal }, index): ScrewShape => {
+    const width = Math.max(2, sheet.terminals.length) * screwGap + 12;
+    const own = sheet.terminals.map(({ terminal, screw: screwName }, index): ScrewShape => {
       const screw = {
-        x: x + 6 + SCREW_GAP / 2 + index * SCREW_GAP,
+        x: x + 6 + screwGap / 2 + index * screwGap,
         y: rowsEnd + 44,
-        name: terminalText(terminal),
+        name: screwName,
       };
       screws.set(landingKey({ deviceId: sheet.deviceId, terminal }), screw);
       return screw;
     });
-    devices.push({ sheet, screws: own, x, y: rowsEnd + 26, width, height: DEVICE_HEIGHT });
-    x += width + CABLE_GAP;
+    devices.push({ sheet, screws: own, x, y: rowsEnd + 26, width, height: deviceHeight });
+    x += width + cableGap;
   }
-  const width = Math.max(cablesEnd, x, MARGIN + LABEL + 220) - CABLE_GAP + MARGIN * 2;
-  const boxScrew: ScrewShape = { x: MARGIN + LABEL - 18, y: rowsEnd + 44, name: terminalText(BOX_GROUND) };
+  const width = Math.max(cablesEnd, x, MARGIN + label + 160) - cableGap + MARGIN * 2;
+  const boxScrew: ScrewShape = { x: MARGIN + label - 18, y: rowsEnd + 44, name: '' };
 
   const wires: WireShape[] = [];
   const rows: RowShape[] = [];
@@ -156,7 +177,7 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
     const xs = [...starts, ...targets.flatMap((screw) => (screw ? [screw.x] : []))];
     const at = starts.length
       ? starts.reduce((sum, value) => sum + value, 0) / starts.length
-      : (xs[0] ?? MARGIN + LABEL);
+      : (xs[0] ?? MARGIN + label);
     const meet = kind === 'land' && targets[0] ? targets[0].x : at;
     ends.forEach(({ runId, key, colour, reidentified }, end) => {
       const from = starts[end]!;
@@ -211,13 +232,14 @@ export function drawBox(made: SaidMakeUp): BoxDrawing {
       label: step.title,
       at,
       kind,
-      ...(step.connector && { connector: shortConnector(step.connector.name) }),
+      ...(step.connector && { connector: step.connector }),
     });
   });
-  const height = rowsEnd + 26 + (devices.length ? DEVICE_HEIGHT : 10) + MARGIN * 2;
+  const height = rowsEnd + 26 + (devices.length ? deviceHeight : 10) + MARGIN * 2;
   return {
     width,
     height,
+    labels: MARGIN + label,
     box: { x: MARGIN / 2, y: top - 22, width: width - MARGIN, height: height - top + 22 - MARGIN / 2 },
     cables,
     wires,

@@ -8,10 +8,14 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import type { SaidMakeUp } from '@mule-tally/core';
+import type { SaidCable, SaidMakeUp } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 import { OTHER_SHEATH, SHEATHS, WIRE_LOOKS } from '../parts/wire-colours';
-import type { DeviceShape, WireShape } from './box-drawing';
-import { drawBox } from './box-drawing';
+import type { DeviceShape, RowShape, ScrewShape, WireShape } from './box-drawing';
+import { NARROW, WIDE, drawBox } from './box-drawing';
+
+/** A line of the legend of an exported picture, in its units. */
+const LEGEND = 24;
 
 /**
  * The box from the inside, seen from the room: cables at their slots, conductors in their colours with code and dashes,
@@ -25,13 +29,14 @@ import { drawBox } from './box-drawing';
   styles: `
     :host {
       display: block;
-      overflow-x: auto;
     }
     svg {
       display: block;
-      max-width: 100%;
-      min-width: calc(var(--drawn) * 0.68px);
+      width: 100%;
+      max-width: calc(var(--drawn) * 1px);
+      max-height: var(--picture-height, none);
       height: auto;
+      margin: 0 auto;
       border: 1.5px solid var(--ink);
       background: #fcf8ee;
     }
@@ -45,16 +50,6 @@ import { drawBox } from './box-drawing';
       stroke: #1b4f8a;
       stroke-opacity: 0.3;
     }
-    @media (max-width: 700px) {
-      svg {
-        min-width: calc(var(--drawn) * 0.9px);
-      }
-    }
-    @media print {
-      svg {
-        min-width: 0;
-      }
-    }
   `,
 })
 export class BoxPicture {
@@ -64,12 +59,15 @@ export class BoxPicture {
   readonly step = input<number | undefined>();
   /** `<run> <conductor>` of the conductors of a way that is followed. */
   readonly way = input<ReadonlySet<string>>(new Set());
+  /** Held in one hand: everything close together. */
+  readonly narrow = input(false);
   readonly touched = output<{ runId: string; key: string }>();
   readonly picked = output<number>();
 
+  private readonly derived = inject(Derived);
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   protected readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
-  protected readonly drawing = computed(() => drawBox(this.made()));
+  protected readonly drawing = computed(() => drawBox(this.made(), this.narrow() ? NARROW : WIDE));
   protected readonly looks = WIRE_LOOKS;
 
   protected sheath(gauge: string): string {
@@ -88,7 +86,8 @@ export class BoxPicture {
   protected label(wire: WireShape): string {
     const step = this.made().steps[wire.step]!;
     const end = step.conductors.find(({ runId, colour }) => runId === wire.runId && colour === wire.colour);
-    return `${WIRE_LOOKS[wire.colour].name} to ${end?.toward ?? 'a device'}: ${step.title}`;
+    const phrases = this.derived.phrases();
+    return `${phrases.wireTo(phrases.colours[wire.colour], end?.toward ?? phrases.aDevice)}: ${step.title}`;
   }
 
   protected touch(wire: WireShape): void {
@@ -97,6 +96,29 @@ export class BoxPicture {
 
   protected nameOf({ sheet }: DeviceShape): string {
     return `${sheet.onYoke ? `${sheet.gang}: ` : ''}${sheet.name}`;
+  }
+
+  protected slotOf({ slot, suggestedSlot }: SaidCable): string {
+    const { phrases } = this.derived;
+    if (slot) return phrases().slot(slot);
+    if (suggestedSlot) return `(${phrases().slot(suggestedSlot)})`;
+    return this.narrow() ? '–' : 'any knockout';
+  }
+
+  /** A plain cone, or a plain block with a lever over each wire. */
+  protected connectorPath({ at, y, connector }: RowShape): string {
+    return connector?.id.startsWith('lever')
+      ? `M${at - 12} ${y - 8} h24 v17 h-24 Z M${at - 8} ${y - 8} v-6 h6 v6 M${at + 2} ${y - 8} v-6 h6 v6`
+      : `M${at - 9} ${y + 9} L${at - 4} ${y - 12} h8 L${at + 9} ${y + 9} Z`;
+  }
+
+  /** The first word of what it is called says which size it is. */
+  protected shortConnector({ connector }: RowShape): string {
+    return this.short(connector?.name.replace(/ (twist-on|lever connector).*$/, '') ?? '', 14);
+  }
+
+  protected screwText({ x, y }: ScrewShape): string {
+    return this.narrow() ? `translate(${x - 5} ${y + 14}) rotate(90)` : `translate(${x} ${y + 25})`;
   }
 
   /** So that the name of a device stays within it: a bold letter is about 0.39 of its size wide. */
@@ -113,6 +135,19 @@ export class BoxPicture {
     const copy = this.svg().nativeElement.cloneNode(true) as SVGSVGElement;
     copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg');
     copy.querySelectorAll('.hit').forEach((hit) => hit.remove());
+    // On its own it has no steps beside it: they stand beneath.
+    const { width, height, rows } = this.drawing();
+    copy.setAttribute('viewBox', `0 0 ${width} ${height + rows.length * LEGEND + 12}`);
+    copy.setAttribute('height', String(height + rows.length * LEGEND + 12));
+    for (const { step, label } of rows) {
+      const line = document.createElementNS('http://www.w3.org/2000/svg', 'text');
+      line.setAttribute('x', '18');
+      line.setAttribute('y', String(height + (step + 1) * LEGEND));
+      line.setAttribute('font-size', '18');
+      line.setAttribute('fill', '#2a2826');
+      line.textContent = `${step + 1}. ${label}`;
+      copy.append(line);
+    }
     [copy, ...copy.querySelectorAll('*')].forEach((part) => {
       for (const name of [...part.attributes].map((attribute) => attribute.name))
         if (/^_ng|^tabindex$|^role$|^class$/.test(name)) part.removeAttribute(name);

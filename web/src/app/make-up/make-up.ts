@@ -20,7 +20,7 @@ import { Bench } from './bench';
   selector: 'mt-make-up',
   imports: [RouterLink, FillGauge, Bench],
   template: `
-    <h1>{{ roomName() }}</h1>
+    <h1 [class.visually-hidden]="!!current()">{{ roomName() }}</h1>
     <div class="split" [class.open]="!!current()">
       <ul class="boxes" aria-label="Boxes of the room">
         @for (entry of boxes(); track entry.box.id) {
@@ -36,16 +36,16 @@ import { Bench } from './bench';
               <span class="soft"
                 >{{ entry.kind }}
                 @if (!entry.complete) {
-                  · <em>part open</em>
+                  · <em>not all worked out</em>
                 }
               </span>
               @if (entry.stops) {
-                <span class="stops">{{ entry.stops }} to stop for</span>
+                <span class="stops">{{ entry.stops }} Stop</span>
               }
               @if (entry.fill; as fill) {
                 <mt-fill-gauge [fill]="fill" />
               } @else {
-                <span class="soft">no fill to count</span>
+                <span class="soft no-fill">no fill to count</span>
               }
             </a>
           </li>
@@ -135,11 +135,16 @@ import { Bench } from './bench';
         border-bottom: 1.5px solid var(--rule);
       }
       .split.open .boxes li {
-        flex: 0 0 13.5rem;
+        flex: 0 0 auto;
+        max-width: 12rem;
+      }
+      .split.open .boxes mt-fill-gauge,
+      .split.open .boxes .no-fill {
+        display: none;
       }
       .split.open .boxes a {
         height: 100%;
-        align-content: start;
+        align-content: center;
         border-bottom: 0;
         border-left: 0;
         border-top: 0.3rem solid transparent;
@@ -158,6 +163,11 @@ import { Bench } from './bench';
       }
       .back {
         display: inline-flex;
+      }
+    }
+    @media (max-width: 760px) {
+      .back {
+        display: none;
       }
     }
   `,

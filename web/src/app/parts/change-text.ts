@@ -10,6 +10,8 @@ const WORDS: Partial<Record<TableName | CrewList, string>> = {
   habits: 'habit',
 };
 
+const POWER = { 'no-service': 'no service', temporary: 'temporary', live: 'live' } as const;
+
 /** A change of one record in words, by the list that it is about. */
 function ofRecord(body: object, table: TableName | CrewList, noun: string): string {
   const what = WORDS[table] ?? noun;
@@ -34,7 +36,11 @@ export function changeText(body: ChangeBody): string {
     case 'house.replace':
       return 'Replaced the whole house with a file';
     case 'house.set':
-      return body.name ? `Renamed the house to “${body.name}”` : 'Changed the code edition';
+      return body.name
+        ? `Renamed the house to “${body.name}”`
+        : body.power
+          ? `Power of the house: ${POWER[body.power]}`
+          : 'Changed the code edition';
     case 'rule.set':
       return body.override
         ? `Set rule ${body.key} to ${String(body.override.value)}`

@@ -10,51 +10,56 @@ const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-finding',
   template: `
-    <span class="mark">{{ mark[finding().severity] }}</span>
-    <div class="body">
-      @let told = words();
-      <p>{{ told.message }}</p>
-      @if (told.measured || told.source) {
-        <p class="facts">
-          @if (told.measured) {
-            <span class="num">{{ told.measured }}</span>
-            @if (told.allowed) {
-              against <span class="num">{{ told.allowed }}</span>
-            }
+    <p class="top">
+      <span class="mark">{{ mark[finding().severity] }}</span> <span class="place">{{ words().place }}</span>
+    </p>
+    <p class="told">{{ words().message }}</p>
+    @if (words().measured || words().source) {
+      <p class="facts">
+        @if (words().measured) {
+          <span class="num">{{ words().measured }}</span>
+          @if (words().allowed) {
+            · allowed <span class="num">{{ words().allowed }}</span>
           }
-          @if (told.source) {
-            <span class="source">{{ told.source }}</span>
-          }
-        </p>
-      }
-      @if (told.fixes.length) {
-        <div class="fixes">
-          @for (entry of told.fixes; track $index) {
-            <button
-              type="button"
-              class="btn"
-              [class.btn-main]="$first"
-              [class.btn-line]="!$first"
-              (click)="apply(entry.fix, entry.label)"
-            >
-              {{ entry.label }}
-            </button>
-          }
-        </div>
-      }
-      <ng-content />
-    </div>
+        }
+        @if (words().source) {
+          <span class="source">{{ words().source }}</span>
+        }
+      </p>
+    }
+    @if (words().more; as more) {
+      <details class="more">
+        <summary>Why</summary>
+        <p>{{ more }}</p>
+      </details>
+    }
+    @if (words().fixes.length) {
+      <div class="fixes">
+        @for (entry of words().fixes; track $index) {
+          <button
+            type="button"
+            class="btn"
+            [class.btn-main]="$first"
+            [class.btn-line]="!$first"
+            (click)="apply(entry.fix, entry.label)"
+          >
+            {{ entry.label }}
+          </button>
+        }
+      </div>
+    }
+    <ng-content />
   `,
   host: { '[attr.data-severity]': 'finding().severity' },
   styles: `
     :host {
-      display: flex;
-      gap: 0.75rem;
-      padding: 0.7rem 0.2rem;
+      display: block;
+      padding: 0.6rem 0.2rem;
       border-bottom: 1px solid var(--rule);
     }
     .mark {
-      flex: 0 0 3.4rem;
+      display: inline-block;
+      min-width: 3.2rem;
       font-family: var(--figures);
       font-weight: 700;
       text-transform: uppercase;
@@ -72,17 +77,34 @@ const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
     p {
       margin: 0;
     }
+    .place {
+      color: var(--ink-soft);
+    }
+    .more summary {
+      display: inline-flex;
+      align-items: center;
+      min-height: 44px;
+      cursor: pointer;
+      color: var(--chalk);
+    }
+    @media (max-width: 760px) {
+      .more summary {
+        min-height: 56px;
+      }
+    }
     .facts {
       color: var(--ink-soft);
     }
-    .source {
+    .num + .source {
       margin-left: 0.5rem;
+    }
+    .source {
       font-style: italic;
     }
     .fixes {
       display: flex;
       flex-wrap: wrap;
-      gap: 0.5rem;
+      gap: 8px;
       margin-top: 0.5rem;
     }
   `,
@@ -99,6 +121,8 @@ export class FindingCard {
     const words = this.derived.words();
     return {
       message: words?.finding(this.finding()) ?? '',
+      place: words?.place(this.finding().where) ?? '',
+      more: words?.more(this.finding()),
       measured: measured && words?.measure(measured),
       allowed: allowed && words?.measure(allowed),
       source: source && words?.source(source),

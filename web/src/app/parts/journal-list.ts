@@ -17,7 +17,7 @@ const PAGE = 50;
       Everything that was changed, newest first. Names are picked, not proven, until people sign in.
     </p>
     @if (journal.error()) {
-      <p role="alert">The journal is on the server, which is away.</p>
+      <p role="alert">The log is on the server, which is away.</p>
     } @else if (journal.hasValue()) {
       <table class="ledger">
         <thead>
@@ -69,7 +69,7 @@ const PAGE = 50;
         }
       </div>
     } @else {
-      <p role="status">Reading the journal…</p>
+      <p role="status">Reading the log…</p>
     }
   `,
 })

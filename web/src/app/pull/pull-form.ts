@@ -11,16 +11,8 @@ import {
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import type {
-  CableId,
-  ChangeBody,
-  Pull,
-  RecordIn,
-  SingleChangeBody,
-  TABLES,
-  UnitSystem,
-} from '@mule-tally/core';
-import { adding, pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
+import type { CableId, Pull, UnitSystem } from '@mule-tally/core';
+import { pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
@@ -29,8 +21,7 @@ import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
-
-type Reel = RecordIn<typeof TABLES, 'reels'>;
+import { loggedPull } from './log-pull';
 
 /** A mark on the sheath, in feet. */
 const mark = z
@@ -135,7 +126,7 @@ const pullEntry = (system: UnitSystem) =>
         <div class="actions">
           <button type="submit" class="btn btn-main">Log it: in</button>
           <button type="button" class="btn btn-line" (click)="log('part')">Only part of the way</button>
-          <button type="button" class="btn btn-line" (click)="finished.emit()">Leave</button>
+          <button type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
       }
     </form>
@@ -211,27 +202,20 @@ export class PullForm {
     if (!read.success) return this.problem.set(problemOf(this.form()));
     const { cable, reel, start: startMark, end: endMark, length: lengthIn, by } = read.data;
     const taken = this.reels().find(({ id }) => id === reel);
-    const pull = adding('pulls', {
-      id: crypto.randomUUID(),
+    const told = {
       runId: this.runId(),
-      ...(!this.isRaceway() && { cable }),
-      ...(taken && { reelId: taken.id }),
-      ...(startMark !== undefined && { startMark }),
-      ...(endMark !== undefined && { endMark }),
-      ...(lengthIn !== undefined && { lengthIn }),
-      at: new Date().toISOString(),
+      cable: this.isRaceway() ? undefined : cable,
+      reel: taken,
+      startMark,
+      endMark,
+      lengthIn,
       by,
       state,
-    });
-    const refusal = this.desk.make(taken ? this.withReel(taken, pull) : pull);
+    };
+    const isKnown = !!this.derived.reader()?.get('reels', reel);
+    const refusal = this.desk.make(loggedPull(told, isKnown, 'Logged a pull'));
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();
-  }
-
-  /** The house keeps what it needs to know of a reel that it was pulled from; a parent of it stays in the crew book. */
-  private withReel({ parentId: _, ...reel }: Reel, pull: SingleChangeBody): ChangeBody {
-    const isKnown = this.derived.reader()?.get('reels', reel.id);
-    return isKnown ? pull : { kind: 'group', title: 'Logged a pull', changes: [adding('reels', reel), pull] };
   }
 
   protected scrap(pull: Pull): void {

@@ -7,17 +7,20 @@ import {
   linkedSignal,
   signal,
 } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { Router } from '@angular/router';
 import type { CableTotal, ListedRun, Run } from '@mule-tally/core';
 import { boxFacts, costOfCable, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
 import { soon } from '../parts/soon';
+import { Screen, staysAwake } from '../parts/screen';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
+import { NextPull } from './next-pull';
 import { RunForm, runDraftName } from './run-form';
 
 /** Runs that are drawn at once. */
@@ -34,7 +37,7 @@ interface Line {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
-  imports: [Value, CableChip, TallyMarks, PullForm, RunForm],
+  imports: [NgTemplateOutlet, Value, CableChip, TallyMarks, NextPull, PullForm, RunForm],
   templateUrl: './pull.html',
   styleUrl: './pull.scss',
 })
@@ -98,7 +101,7 @@ export class PullSheet {
       const isPanel = (boxId: string): boolean =>
         boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
       const slot = (end: { boxId: string; slot?: number | undefined }): string =>
-        isPanel(end.boxId) ? 'panel' : end.slot ? `slot ${end.slot}` : 'any slot';
+        isPanel(end.boxId) ? 'panel' : end.slot ? `slot ${end.slot}` : 'any knockout';
       group.lines.push({
         listed,
         run,
@@ -121,6 +124,51 @@ export class PullSheet {
       return own.length ? [{ title, lines: own }] : [];
     });
   });
+  protected readonly screen = inject(Screen);
+  /** Runs that are to come later, in the order in which that was said. */
+  private readonly put = signal<readonly string[]>([]);
+  /** The run that is pulled next: the first that is not in, those put off last. */
+  protected readonly next = computed(() => {
+    const list = this.list();
+    const put = this.put();
+    const open = (list?.runs ?? []).filter(({ state }) => state !== 'in');
+    const listed = open.find(({ runId }) => !put.includes(runId)) ??
+      [...open].sort((a, b) => put.indexOf(a.runId) - put.indexOf(b.runId))[0];
+    if (!list || !listed) return undefined;
+    const same = list.runs.filter(({ circuitId }) => circuitId === listed.circuitId);
+    return {
+      listed,
+      number: same.filter(({ state }) => state === 'in').length + 1,
+      of: same.length,
+    };
+  });
+  private linesThat(keeps: (line: Line) => boolean): { title: string; lines: Line[] }[] {
+    return this.groups().flatMap(({ title, lines }) => {
+      const own = lines.filter(keeps);
+      return own.length ? [{ title, lines: own }] : [];
+    });
+  }
+  /** What is left besides the next, and what is in. */
+  protected readonly left = computed(() => {
+    const next = this.next()?.listed.runId;
+    return this.linesThat(({ listed }) => listed.state !== 'in' && listed.runId !== next);
+  });
+  protected readonly leftCount = computed(() =>
+    this.left().reduce((sum, { lines }) => sum + lines.length, 0),
+  );
+  protected readonly done = computed(() => this.linesThat(({ listed }) => listed.state === 'in'));
+  /** What the lines are drawn from: a template does not know its types. */
+  protected groupsOf(groups: unknown): readonly { title: string; lines: Line[] }[] {
+    return groups as readonly { title: string; lines: Line[] }[];
+  }
+  protected later(runId: string): void {
+    this.put.update((put) => [...put.filter((one) => one !== runId), runId]);
+  }
+
+  constructor() {
+    staysAwake();
+  }
+
   protected readonly leaving = computed(() => {
     const reader = this.derived.reader();
     const roomId = this.room();

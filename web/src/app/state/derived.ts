@@ -1,5 +1,5 @@
 import { Injectable, computed, inject } from '@angular/core';
-import type { HouseReader, Jurisdiction, Units, Words } from '@mule-tally/core';
+import type { Glossary, HouseReader, Jurisdiction, Units, Words } from '@mule-tally/core';
 import {
   Derivations,
   USUAL_EDITION,
@@ -10,6 +10,7 @@ import {
 } from '@mule-tally/core';
 import { OpenCrew } from './open-crew';
 import { OpenHouse } from './open-house';
+import { SPOKEN } from './spoken';
 
 /**
  * The screen's own derivations: what follows from the house for the room, the box or the circuit that is shown. What is about
@@ -20,6 +21,7 @@ import { OpenHouse } from './open-house';
 export class Derived {
   private readonly view = inject(OpenHouse).view;
   private readonly crew = inject(OpenCrew).view;
+  private readonly language = inject(SPOKEN);
   private derivations: Derivations | undefined;
 
   readonly reader = computed((): HouseReader | undefined => {
@@ -39,13 +41,22 @@ export class Derived {
   /** Findings, measures and names of the house in words. */
   readonly words = computed((): Words | undefined => {
     const reader = this.reader();
-    return reader && wordsOf(reader, { connectors: this.connectors() });
+    return reader && wordsOf(reader, { connectors: this.connectors(), language: this.language });
   });
 
   /** What is sold and known where this house is built. */
   readonly trade = computed((): Jurisdiction =>
     jurisdictionOf(this.view()?.head.rulebook.base ?? USUAL_EDITION),
   );
+
+  /** The trade words of where this house is built, in the language of the person. */
+  readonly glossary = computed((): Glossary => this.language.glossary(this.trade().glossary));
+  readonly phrases = computed(() => this.language.phrases((word) => this.glossary()[word]));
+  readonly caution = computed(() => this.language.caution((word) => this.glossary()[word]));
+  /** Text of rulebook, catalogue or refusal in the language of the person. */
+  told(text: string): string {
+    return this.language.told(text);
+  }
 
   /** How this house writes lengths and volumes. */
   readonly units = computed((): Units => this.words()?.say.units ?? unitsOf('feet-inches'));

@@ -1,4 +1,4 @@
-import { Injectable, inject } from '@angular/core';
+import { Injectable, inject, signal } from '@angular/core';
 import type {
   CREW_LISTS,
   ChangeBody,
@@ -35,6 +35,8 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
     readonly undo: readonly string[];
     readonly redo: readonly string[];
   };
+  /** The last change that was made here, until it is taken back. */
+  readonly lastMade = signal<{ readonly body: B } | undefined>(undefined);
   /** The change that takes another one back. */
   protected abstract revertOf(changeId: string): B;
 
@@ -59,6 +61,7 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
       madeAt: new Date().toISOString(),
     };
     this.open.made(envelope, applied);
+    this.lastMade.set(step === 'do' ? { body } : undefined);
     this.store.dispatch(this.events.changeMade({ envelope, step }));
     return undefined;
   }

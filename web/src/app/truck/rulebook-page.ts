@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
+import { RouterLink } from '@angular/router';
+import type { PointRole, Rule, RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
 import { RuleValue } from '../parts/rule-value';
-import { TermPipe } from '../parts/term';
+import { TermPipe, ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
@@ -16,7 +17,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [Value, FindingCard, RuleValue, TermPipe],
+  imports: [Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe],
   template: `
     <div class="fields">
       <label
@@ -35,25 +36,42 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
     @for (finding of findings(); track $index) {
       <mt-finding [finding]="finding" />
     }
-    <div class="scroll-x">
-      <table class="ledger">
-        <thead>
-          <tr>
-            <th>Rule</th>
-            <th>Where from</th>
-            <th>Value</th>
-          </tr>
-        </thead>
-        <tbody>
-          @for (entry of rules(); track entry.rule.key) {
-            <tr [class.own]="entry.override">
-              <td>
-                {{ entry.rule.title }}
+    <label class="search"
+      ><span class="name">Look for</span>
+      <input
+        class="form-control"
+        type="search"
+        autocomplete="off"
+        [mtValue]="wanted()"
+        (mtValueChange)="wanted.set('' + $event)"
+    /></label>
+    <nav class="chapters" aria-label="Chapters of the rulebook">
+      @for (chapter of chapters(); track chapter.id) {
+        <a [routerLink]="[]" [fragment]="'chapter-' + chapter.id" queryParamsHandling="merge"
+          >{{ chapter.title | told }} <span class="num">{{ chapter.entries.length }}</span></a
+        >
+      }
+    </nav>
+    @for (chapter of chapters(); track chapter.id) {
+      <section [id]="'chapter-' + chapter.id">
+        <h2>{{ chapter.title | told }}</h2>
+        <div class="rules">
+          @for (entry of chapter.entries; track entry.rule.key) {
+            <div class="rule" [class.own]="entry.override">
+              <div class="what">
+                {{ entry.rule.title | told }}
                 @if (entry.rule.note) {
-                  <br /><span class="soft">{{ entry.rule.note }}</span>
+                  <br /><span class="soft">{{ entry.rule.note | told }}</span>
                 }
+                <br /><span class="soft from"
+                  >{{ entry.rule.section ? jurisdiction()?.code + ' ' + entry.rule.section + ', ' : ''
+                  }}{{ entry.rule.provenance | told }}
+                  @if (entry.rule.adjust === 'stricter-only') {
+                    · only stricter
+                  }
+                </span>
                 @if (entry.override) {
-                  <br /><label
+                  <label
                     ><span class="name"
                       >House value; the edition has {{ shown(entry.rule, entry.editionValue) }}. Reason:</span
                     >
@@ -68,29 +86,22 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                     Back to the edition’s value
                   </button>
                 }
-              </td>
-              <td>
-                <span class="soft"
-                  >{{ entry.rule.section ? jurisdiction()?.code + ' ' + entry.rule.section + ', ' : ''
-                  }}{{ entry.rule.provenance }}
-                  @if (entry.rule.adjust === 'stricter-only') {
-                    · only stricter
-                  }
-                </span>
-              </td>
-              <td class="value">
+              </div>
+              <div class="value">
                 <mt-rule-value
                   [rule]="entry.rule"
                   [value]="entry.value"
                   [problem]="problem()?.key === entry.rule.key ? problem()?.message : undefined"
                   (chosen)="set(entry, $event)"
                 />
-              </td>
-            </tr>
+              </div>
+            </div>
           }
-        </tbody>
-      </table>
-    </div>
+        </div>
+      </section>
+    } @empty {
+      <p class="soft">No rule has that in it. The tables below stay.</p>
+    }
     <h2>Connectors</h2>
     <p class="soft">
       Common practice, from memory; makers differ. What is printed on the package in hand decides.
@@ -106,7 +117,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       <tbody>
         @for (connector of connectors(); track connector.id) {
           <tr>
-            <td>{{ connector.name }}</td>
+            <td>{{ connector.name | told }}</td>
             <td class="num">{{ list(connector.from) }}</td>
             <td class="num">{{ list(connector.upTo) }}</td>
           </tr>
@@ -127,19 +138,19 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       <tbody>
         @for (type of boxes(); track type.id) {
           <tr>
-            <td>{{ type.name }}</td>
+            <td>{{ type.name | told }}</td>
             <td class="right num">
               {{ type.volumeIn3 === undefined ? '' : units().volumeNumber(type.volumeIn3) }}
             </td>
-            <td>{{ type.clamps }}</td>
+            <td>{{ type.clamps | told }}</td>
             <td class="soft">
-              {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : '' }}{{ type.provenance }}
+              {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : '' }}{{ type.provenance | told }}
             </td>
           </tr>
         }
         @for (type of fittings(); track type.id) {
           <tr>
-            <td>{{ type.name }}</td>
+            <td>{{ type.name | told }}</td>
             <td class="right num">
               {{ type.volumeIn3 === undefined ? '' : units().volumeNumber(type.volumeIn3) }}
             </td>
@@ -154,7 +165,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       <tbody>
         @for (rule of sections(); track rule.section) {
           <tr>
-            <td>{{ rule.says }}</td>
+            <td>{{ rule.says | told }}</td>
             <td class="soft">{{ jurisdiction()?.code }} {{ rule.section }}, published, from memory</td>
           </tr>
         }
@@ -175,11 +186,48 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
     </p>
   `,
   styles: `
+    .search {
+      display: block;
+      max-width: 30rem;
+    }
+    .chapters {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0 1.2rem;
+      margin-top: 0.4rem;
+    }
+    .chapters a {
+      display: inline-flex;
+      align-items: center;
+      gap: 0.3rem;
+      min-height: 44px;
+    }
+    .rule {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) minmax(11rem, 15rem);
+      gap: 0.4rem 1.2rem;
+      padding: 0.45rem 0.6rem;
+      border-bottom: 1px solid var(--rule);
+    }
     .own {
       background: var(--paper-raised);
+      box-shadow: inset 0.3rem 0 0 var(--chalk);
     }
-    .value {
-      min-width: 11rem;
+    section {
+      scroll-margin-top: 7rem;
+    }
+    @media (max-width: 600px) {
+      .rule {
+        grid-template-columns: minmax(0, 1fr);
+      }
+    }
+    @media (max-width: 760px) {
+      .chapters {
+        gap: 8px 1.2rem;
+      }
+      .chapters a {
+        min-height: 56px;
+      }
     }
   `,
 })
@@ -199,18 +247,47 @@ export class RulebookPage {
     () => this.derived.reader()?.rules().cite('neutral.atSwitch') ?? '',
   );
   protected readonly neutralRooms = computed(() =>
-    (this.jurisdiction()?.neutralRooms ?? []).map((kind) => kind.replace('-', ' ')).join(', '),
+    (this.jurisdiction()?.neutralRooms ?? [])
+      .map((kind) => this.derived.told(kind.replace('-', ' ')))
+      .join(', '),
   );
   protected readonly neutralExceptions = computed(() =>
-    (this.jurisdiction()?.neutralExceptions ?? []).map(({ text }) => text).join('; '),
+    (this.jurisdiction()?.neutralExceptions ?? []).map(({ text }) => this.derived.told(text)).join('; '),
   );
   protected readonly watts = computed(() =>
     Object.entries(this.derived.trade().watts)
       .filter(([, watts]) => watts > 0)
-      .map(([role, watts]) => `${role} ${watts} W`)
+      .map(([role, watts]) => `${role === 'electronics' ? 'electronics' : this.derived.phrases().roles[role as PointRole]} ${watts} W`)
       .join(', '),
   );
-  protected readonly rules = computed(() => this.derived.reader()?.rules().standing ?? []);
+  protected readonly wanted = signal('');
+  /** Rules that have what is looked for, by chapter; what the house changed stands first, as a chapter of its own. */
+  protected readonly chapters = computed(() => {
+    const standing = this.derived.reader()?.rules().standing ?? [];
+    const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
+    const has = ({ rule }: StandingRule): boolean => {
+      const text = [
+        ...[rule.title, rule.note ?? '', rule.provenance].map((one) => this.derived.told(one)),
+        rule.section ?? '',
+        rule.key,
+        ...(rule.options ?? []).map((option) => this.derived.told(option.text)),
+      ]
+        .join(' ')
+        .toLowerCase();
+      return words.every((word) => text.includes(word));
+    };
+    const found = standing.filter(has);
+    const changed = found.filter(({ override }) => override);
+    const isOf = (id: string, { rule, override }: StandingRule): boolean =>
+      !override && rule.key.split('.')[0] === id;
+    return [
+      { id: 'changed', title: 'Changed for this house', entries: changed },
+      ...(this.jurisdiction()?.chapters ?? []).map((chapter) => ({
+        ...chapter,
+        entries: found.filter((one) => isOf(chapter.id, one)),
+      })),
+    ].filter(({ entries }) => entries.length > 0);
+  });
   protected readonly base = computed(() => this.derived.reader()?.rules().base ?? USUAL_EDITION);
   protected readonly findings = computed(() => this.derived.reader()?.derive(RULE_FINDINGS, '') ?? []);
   protected readonly problem = signal<{ key: string; message: string } | undefined>(undefined);
@@ -218,7 +295,9 @@ export class RulebookPage {
   protected list(bundles: readonly Parameters<typeof bundleText>[0][]): string {
     return bundles.map((bundle) => bundleText(bundle)).join(' or ');
   }
-  protected readonly shown = valueText;
+  protected shown(rule: Rule, value: RuleValueType): string {
+    return this.derived.told(valueText(rule, value));
+  }
 
   protected setBase(base: RulebookBase): void {
     this.desk.make({ kind: 'house.set', base });

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { PowerState } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
 import { Desk } from '../state/desk';
@@ -17,6 +18,8 @@ import { changeText } from '../parts/change-text';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
 import { RulebookPage } from './rulebook-page';
+
+const POWER_STATES = PowerState.options;
 
 /** House-wide things: the rulebook, the journal, who is in the crew, what has not been sent. */
 @Component({
@@ -43,7 +46,8 @@ export class Truck {
   ];
   protected readonly tabs = [
     { id: 'rulebook', name: 'Rulebook' },
-    { id: 'journal', name: 'Journal' },
+    { id: 'house', name: 'House' },
+    { id: 'journal', name: 'Log' },
     { id: 'unsent', name: 'Unsent' },
     { id: 'crew', name: 'Crew and look' },
   ];
@@ -76,6 +80,11 @@ export class Truck {
 
   protected drop(changeId: string): void {
     this.store.dispatch(HouseEvents.refusedChangeDropped({ changeId }));
+  }
+
+  protected setPower(chosen: string): void {
+    const power = POWER_STATES.find((one) => one === chosen);
+    if (power) this.desk.make({ kind: 'house.set', power });
   }
 
   protected setName(name: string): void {

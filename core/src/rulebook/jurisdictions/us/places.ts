@@ -48,7 +48,11 @@ const reference = (kind: string, what: string, value: string): Rule => ({
   title: `Height of ${what} is measured to`,
   provenance: 'school',
   adjust: 'free',
-  options: ['top', 'centre', 'bottom'].map((code) => ({ code, text: `the ${code} of the box` })),
+  options: [
+    { code: 'top', text: 'the top of the box' },
+    { code: 'centre', text: 'the center of the box' },
+    { code: 'bottom', text: 'the bottom of the box' },
+  ],
   value,
 });
 

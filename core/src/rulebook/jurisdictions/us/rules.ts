@@ -174,7 +174,7 @@ export const US_RULES: readonly Rule[] = [
     adjust: 'amendable',
     stricter: 'higher',
     value: true,
-    note: 'One place is enough where the whole area is seen from several. A box may be excused by a reason.',
+    note: 'One switch location is enough where the whole area is seen from several. A box may be excused by a reason.',
   },
   {
     key: 'gfci.rooms',
@@ -217,7 +217,7 @@ export const US_RULES: readonly Rule[] = [
   ),
   school(
     'wiring.offPosition',
-    'Lever positions that mean off',
+    'Switch positions that mean off',
     'all-down',
     { 'all-down': 'all down', 'not-said': 'not said' },
     'Depends on the inside of the devices; advice, never a failure.',
@@ -225,7 +225,7 @@ export const US_RULES: readonly Rule[] = [
   school('show.units', 'Lengths and volumes are shown in', 'feet-inches', {
     'feet-inches': 'feet, inches and fractions',
     decimal: 'decimal feet and inches',
-    metric: 'metres and millimetres',
+    metric: 'meters and millimeters',
   }),
   school('raceway.hotColour', 'Hot wires in raceway', 'BK', ['BK', 'RD', 'BU']),
   school('raceway.legColour', 'Switch legs in raceway', 'RD', ['RD', 'BU', 'VT', 'OG']),

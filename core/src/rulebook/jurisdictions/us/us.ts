@@ -1,6 +1,7 @@
 import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
 import { US_CABLES, US_COLOURS } from './cables.js';
 import { US_BOXES, US_DEVICES, US_FITTINGS } from './catalogue.js';
+import { US_CHAPTERS } from './chapters.js';
 import { US_CONNECTORS } from './connectors.js';
 import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
@@ -22,6 +23,7 @@ export const US: Jurisdiction = {
   ],
   usual: 'us-2020',
   rules: [...US_RULES, ...US_SECURING, ...US_HEIGHTS],
+  chapters: US_CHAPTERS,
   sections: US_SECTIONS,
   glossary: US_GLOSSARY,
   neutralRooms: US_NEUTRAL_ROOMS,

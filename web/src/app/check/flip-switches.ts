@@ -37,18 +37,22 @@ import { drawSwitching } from './switching-drawing';
 /** A truth table has no more rows than this on the screen. */
 const ROWS_TO = 6;
 
+/** What a light or outlet does. */
+type LoadState = 'on' | 'off' | 'dim' | 'over';
+const STATES: Readonly<Record<LoadState, string>> = { on: 'on', off: 'off', dim: 'dim', over: 'over' };
+
 /**
- * One circuit, alive: throw its levers and see what is hot, where current flows and what is lit; every position in a table;
+ * One circuit, alive: flip its switches and see what is hot, where current flows and what is lit; every position in a table;
  * what the proof says, and its counterexample with one touch.
  */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
-  selector: 'mt-throw-levers',
+  selector: 'mt-flip-switches',
   imports: [Value, Caution, PanZoom, TermPipe],
-  templateUrl: './throw-levers.html',
-  styleUrl: './throw-levers.scss',
+  templateUrl: './flip-switches.html',
+  styleUrl: './flip-switches.scss',
 })
-export class ThrowLevers {
+export class FlipSwitches {
   private readonly derived = inject(Derived);
   readonly room = input<string>();
   readonly wanted = input<string>();
@@ -120,7 +124,8 @@ export class ThrowLevers {
   protected readonly drawing = computed(() => {
     const reader = this.derived.reader();
     const [netlist, wiring, control] = [this.netlist(), this.wiring(), this.control()];
-    if (!reader || !netlist || !wiring) return undefined;
+    const say = this.derived.words()?.say;
+    if (!reader || !netlist || !wiring || !say) return undefined;
     const nodeOf = (pointId: string): string | undefined => {
       const device = reader.get('devices', reader.get('points', pointId)?.deviceId ?? '');
       return device && (wiring.tree.moved.get(device.id) ?? device.boxId);
@@ -130,7 +135,7 @@ export class ThrowLevers {
           .flatMap((id) => nodeOf(id) ?? [])
           .filter((node) => wiring.tree.boxOf.has(node))
       : undefined;
-    return drawSwitching(reader, wiring, netlist, only);
+    return drawSwitching(reader, say, wiring, netlist, only);
   });
   private readonly machine = computed(() => {
     const netlist = this.netlist();
@@ -195,8 +200,15 @@ export class ThrowLevers {
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   private readonly picture = viewChild(PanZoom);
   protected readonly noLever: ReadonlySet<string> = new Set();
-  protected absolute(volts: number): string {
-    return Math.abs(volts).toFixed(0);
+  protected readonly upWord = 'up';
+  protected readonly downWord = 'down';
+  protected stateWord(state: LoadState): string {
+    return STATES[state];
+  }
+  protected stateOf(load: { readonly state: LoadState; readonly volts: number } | undefined): string {
+    const state = load?.state ?? 'off';
+    const word = STATES[state];
+    return state === 'dim' || state === 'over' ? `${word}, ${Math.abs(load!.volts).toFixed(0)} V` : word;
   }
 
   protected throwLever(pointId: string): void {

@@ -1,0 +1,18 @@
+import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
+
+/** In the order in which the rulebook page shows them. */
+export const US_CHAPTERS: Jurisdiction['chapters'] = [
+  { id: 'fill', title: 'Box fill' },
+  { id: 'free', title: 'Free conductor' },
+  { id: 'wire', title: 'Wire and breaker' },
+  { id: 'neutral', title: 'Neutral at switches' },
+  { id: 'gfci', title: 'Ground-fault protection' },
+  { id: 'fan', title: 'Fan boxes' },
+  { id: 'wiring', title: 'Ways of wiring' },
+  { id: 'slot', title: 'Cables into the box' },
+  { id: 'makeup', title: 'Making up' },
+  { id: 'raceway', title: 'Raceway' },
+  { id: 'secure', title: 'Securing cable' },
+  { id: 'height', title: 'Heights of boxes' },
+  { id: 'show', title: 'How it is shown' },
+];
