@@ -136,7 +136,7 @@ export default tseslint.config(
         'node:*',
         '@mule-tally/server',
         '**/server/**',
-        '@mule-tally/core/*',
+        '@mule-tally/core/!(spanish)',
         '**/core/src/**',
       ),
       'no-console': ['error', { allow: ['error'] }],

@@ -1,9 +1,6 @@
-import { bootstrapApplication } from '@angular/platform-browser';
-import { App } from './app/app';
-import { appConfig } from './app/app.config';
-import { speak } from './app/language';
+import { speak } from './app/language/language';
 
+// Words that stand outside of templates are read once, when their module is: the language comes first.
 speak()
-  .catch((error: unknown) => console.error(error))
-  .then(() => bootstrapApplication(App, appConfig))
+  .then(async (language) => (await import('./app/bootstrap')).start(language))
   .catch((error: unknown) => console.error(error));

@@ -224,7 +224,7 @@ class Applying<L extends Lists, H extends { id: string }> {
       );
       refuse(
         'change.still-used',
-        `This ${this.noun(table)} still has ${list.join(', ')}. Remove it with them, or move them first; the journal keeps what was there.`,
+        `This ${this.noun(table)} still has ${list.join(', ')}. Remove it with them, or move them first; the log keeps what was there.`,
         { dependents, path: '$.recordId' },
       );
     }

@@ -2,10 +2,8 @@ import { carriedFacts } from '../vocabulary/signal.js';
 import Papa from 'papaparse';
 import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
-import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Netlist } from '../wiring/netlist/netlist.js';
-import { landingText } from '../words/landing-text.js';
-import { isGroundBar } from '../wiring/circuit/panel-terminals.js';
+import { jointWords } from '../words/joint-words.js';
 import type { Signal } from '../vocabulary/signal.js';
 import { signalText } from '../words/signal-text.js';
 
@@ -18,29 +16,6 @@ export interface ScheduleLine {
   readonly fromTo: string;
   readonly toBox: string;
   readonly toTo: string;
-}
-
-/** What a conductor meets in a box, in words: "lands on common of gang 1", "splice of 3 with pigtails to …", "capped". */
-export function jointWords(reader: HouseReader, joint: BoxJoint): string {
-  const terminal = (landing: BoxJoint['landings'][number]): string => {
-    const device = landing.deviceId ? reader.get('devices', landing.deviceId) : undefined;
-    const name = landingText(reader, landing);
-    return device ? `${name} of gang ${device.gang}` : name;
-  };
-  const bar = joint.landings.find(isGroundBar);
-  if (bar) return `lands on ${terminal(bar)}`;
-  switch (joint.kind) {
-    case 'land':
-      return `lands on ${terminal(joint.landings[0]!)}`;
-    case 'cap':
-      return 'capped';
-    case 'uncut':
-      return 'passes uncut';
-    case 'undecided':
-      return 'open';
-    case 'splice':
-      return `splice of ${joint.ends.length}${joint.landings.length ? ` with pigtails to ${joint.landings.map(terminal).join(', ')}` : ''}`;
-  }
 }
 
 /** The conductors of a netlist, from–to. */

@@ -152,7 +152,15 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     if (count === 0 || allowances === 0) return;
     const counted = gaugeIn(rules, 'fill.volume.', gauge);
     const eachIn3 = allowances * rules.number(`fill.volume.${counted}`);
-    lines.push({ item: typeof item === 'string' ? { code: item } : item, count, gauge, eachIn3, totalIn3: count * eachIn3, source: rules.cite(rule), assumed });
+    lines.push({
+      item: typeof item === 'string' ? { code: item } : item,
+      count,
+      gauge,
+      eachIn3,
+      totalIn3: count * eachIn3,
+      source: rules.cite(rule),
+      assumed,
+    });
   };
   const present: Gauge[] = [
     ...insulated.map(({ conductor }) => conductor.gauge),
@@ -180,20 +188,8 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     }
     const own = through.filter((entry) => entry.gauge === gauge);
     const long = own.filter(({ loopIn }) => loopIn >= 2 * rules.number('free.length'));
-    add(
-      'through',
-      own.length - long.length,
-      gauge,
-      rules.number('fill.through'),
-      'fill.through',
-    );
-    add(
-      'loops',
-      long.length,
-      gauge,
-      rules.number('fill.loop'),
-      'fill.loop',
-    );
+    add('through', own.length - long.length, gauge, rules.number('fill.through'), 'fill.through');
+    add('loops', long.length, gauge, rules.number('fill.loop'), 'fill.loop');
   }
   const wires = box.fixtureWires;
   if (wires) {
@@ -221,8 +217,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     );
   }
   for (const fitting of box.fittings ?? []) {
-    if (fitting.kind === 'stud' && largest)
-      add('stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
+    if (fitting.kind === 'stud' && largest) add('stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
     if (fitting.kind === 'hickey' && largest)
       add('hickey', 1, largest, rules.number('fill.hickey'), 'fill.hickey');
     if (fitting.kind !== 'terminal-block') continue;
@@ -246,14 +241,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
     const gangs = gangsOf(reader, device);
     const item: FillItem = { code: 'device', deviceId: device.id, gang: device.gang, gangs };
     if (gangs > 1) {
-      add(
-        item,
-        gangs,
-        gauge,
-        rules.number('fill.wideYoke'),
-        'fill.wideYoke',
-        !known,
-      );
+      add(item, gangs, gauge, rules.number('fill.wideYoke'), 'fill.wideYoke', !known);
     } else add(item, 1, gauge, rules.number('fill.yoke'), 'fill.yoke', !known);
   }
   return lines;
@@ -263,13 +251,7 @@ function groundLines(
   reader: HouseReader,
   box: FilledBox,
   grounds: readonly Conductor[],
-  add: (
-    item: FillItem | PlainItem,
-    count: number,
-    gauge: Gauge,
-    allowances: number,
-    rule: string,
-  ) => void,
+  add: (item: FillItem | PlainItem, count: number, gauge: Gauge, allowances: number, rule: string) => void,
 ): void {
   const rules = reader.rules();
   const covered = rules.number('fill.groundsCovered');

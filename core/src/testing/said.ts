@@ -2,7 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Finding } from '../findings/finding.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import type { SaidMakeUp } from '../words/make-up-words.js';
-import type { Sentence } from '../words/sentence.js';
+import type { Sentence } from '../words/language/sentence.js';
 import { wordsOf } from '../words/words.js';
 
 /** Sentences as text, so that a spec can say what it expects. */

@@ -2,7 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { farName } from '../facts/naming.js';
 import type { JointTitle } from '../findings/facts.js';
 import { PLAIN } from './english/plain.js';
-import type { Tongue } from './language.js';
+import type { Tongue } from './language/language.js';
 
 /** The tag of the box at the other end of a run. */
 export const toward = (

@@ -9,10 +9,10 @@ import { bundleText } from '../rulebook/connectors.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
 import type { Colour } from '../vocabulary/text.js';
 import { toward } from './joint-title.js';
-import type { AroundNote, MakeUpWords } from './language.js';
-import type { Say } from './say.js';
-import type { Sentence } from './sentence.js';
-import { sentence } from './sentence.js';
+import type { AroundNote, MakeUpWords } from './language/language.js';
+import type { Say } from './language/language.js';
+import type { Sentence } from './language/sentence.js';
+import { sentence } from './language/sentence.js';
 import { landingName, terminalName } from './terminal-names.js';
 import { terminalText } from './terminal-text.js';
 
@@ -143,7 +143,13 @@ function saidSheet(reader: HouseReader, say: Say, words: MakeUpWords, sheet: Dev
   };
 }
 
-function saidStep(reader: HouseReader, say: Say, words: MakeUpWords, boxId: string, step: MakeUpStep): SaidStep {
+function saidStep(
+  reader: HouseReader,
+  say: Say,
+  words: MakeUpWords,
+  boxId: string,
+  step: MakeUpStep,
+): SaidStep {
   const { title, conductors, marks, pigtails, landsOn, connector, notes, ...rest } = step;
   const withFar = (wire: StepConductor): SaidConductor => ({
     ...wire,

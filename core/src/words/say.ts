@@ -2,79 +2,22 @@ import { gaugeText } from '../vocabulary/size.js';
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, cableIn } from '../facts/box-facts.js';
 import { boxName, farName, roomName } from '../facts/naming.js';
-import type { ConductorRef, JointTitle, LoadFacts, Measure, ShortFacts, Source } from '../findings/facts.js';
 import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
 import { connectorOf } from '../rulebook/connectors.js';
 import type { Term } from '../vocabulary/glossary.js';
-import type { Colour } from '../vocabulary/text.js';
 import { Colour as Colours } from '../vocabulary/text.js';
-import type { Where } from '../findings/finding.js';
 import { exceptionText } from '../rulebook/jurisdictions.js';
-import type { NeutralException } from '../vocabulary/kinds.js';
 import type { Run } from '../house/model.js';
 import type { Rule } from '../vocabulary/rule.js';
 import { valueText } from '../rulebook/rulebook.js';
-import type { CarriedFacts } from '../vocabulary/signal.js';
-import type { Landing } from '../vocabulary/terminal.js';
 import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
 import { ENGLISH } from './english/english.js';
-import type { Language, Tongue } from './language.js';
+import type { Language, Say, Tongue } from './language/language.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
-import type { Units } from './units.js';
-import { unitsIn } from './units.js';
-
-/** How things of one house are called: names of its records, words of its trade, its units. Nothing of it is kept. */
-export interface Say {
-  readonly language: Language;
-  readonly tongue: Tongue;
-  readonly term: (term: Term) => string;
-  /** Text of the rulebook, the catalogue, a refusal, in the language of the person. */
-  readonly told: (text: string) => string;
-  /** "black": of a colour, or of the name of a conductor ("BK", "BK#2"). */
-  readonly colour: (code: Colour | string) => string;
-  /** "white to R1" */
-  readonly wireTo: (colour: Colour | string, far: string) => string;
-  /** "S2 · Living room · wall 3" */
-  readonly place: (where: Where) => string;
-  /** "240 V": of so many hots. */
-  readonly volts: (hots: number) => string;
-  readonly units: Units;
-  readonly box: (id: string | undefined) => string;
-  readonly boxes: (ids: readonly string[]) => string;
-  readonly run: (id: string | undefined) => string;
-  /** "from S2 to L3" */
-  readonly ends: (id: string | undefined) => string;
-  readonly circuit: (id: string | undefined) => string;
-  readonly circuits: (ids: readonly string[]) => string;
-  /** "“Hall lights”" */
-  readonly control: (id: string | undefined) => string;
-  /** "Smart switch (needs neutral)" */
-  readonly device: (id: string | undefined) => string;
-  readonly deviceType: (catalogueId: string) => string;
-  readonly boxType: (catalogueId: string) => string;
-  /** "Plastic, 1 gang, 22.5 in³" */
-  readonly boxModel: (model: { readonly name: string; readonly volumeIn3?: number | undefined }) => string;
-  readonly gangOf: (deviceId: string | undefined) => number;
-  readonly load: (load: LoadFacts) => string;
-  readonly signals: (signals: readonly CarriedFacts[]) => string;
-  readonly conductor: (ref: ConductorRef) => string;
-  readonly connector: (id: string) => string;
-  readonly jointTitle: (title: JointTitle) => string;
-  /** "WH to R1, BK to L2, leg of gang 2" */
-  readonly members: (
-    boxId: string | undefined,
-    ends: readonly ConductorRef[],
-    landings: readonly Landing[],
-  ) => string;
-  readonly short: (short: ShortFacts) => string;
-  readonly measure: (measure: Measure) => string;
-  readonly source: (source: Source) => string;
-  readonly rule: (key: string) => string;
-  /** Why a box may go without a neutral. */
-  readonly exception: (code: NeutralException) => string;
-}
+import type { Units } from './language/units.js';
+import { unitsIn } from './language/units.js';
 
 /** A box in a sentence is one of these; so many are named, the rest is counted. */
 const NAMED = 3;

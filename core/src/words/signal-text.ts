@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { CarriedFacts } from '../vocabulary/signal.js';
 import { PLAIN } from './english/plain.js';
-import type { Tongue } from './language.js';
+import type { Tongue } from './language/language.js';
 
 /** Words for a signal: "leg of “Hall”", "hot of circuit 5", "protected neutral". */
 export function signalText(

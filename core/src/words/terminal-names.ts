@@ -5,7 +5,7 @@ import { controlsOf } from '../wiring/circuit/controls.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
 import { sidesOf } from '../wiring/circuit/device-sides.js';
 import { landingText } from './landing-text.js';
-import type { Say } from './say.js';
+import type { Say } from './language/language.js';
 import { terminalText } from './terminal-text.js';
 
 /** A half of a split receptacle, and what it does: "upper half, always hot". */

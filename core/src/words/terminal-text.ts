@@ -1,6 +1,6 @@
 import type { Terminal } from '../vocabulary/terminal.js';
 import { PLAIN } from './english/plain.js';
-import type { Tongue } from './language.js';
+import type { Tongue } from './language/language.js';
 
 const numbered = (words: string, number: number | undefined): string =>
   number ? `${words} ${number}` : words;

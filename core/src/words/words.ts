@@ -6,15 +6,15 @@ import type { ProofFailure } from '../wiring/proof/proof.js';
 import type { MakeUp } from '../makeup/make-up-box.js';
 import type { Where } from '../findings/finding.js';
 import { ENGLISH } from './english/english.js';
-import type { CautionWords, Language, Told } from './language.js';
+import type { CautionWords, Language, Told } from './language/language.js';
 import type { SaidMakeUp } from './make-up-words.js';
 import { saidMakeUp } from './make-up-words.js';
-import type { Say } from './say.js';
+import type { Say } from './language/language.js';
 import { sayingOf } from './say.js';
-import type { Sentence } from './sentence.js';
-import { sentence } from './sentence.js';
-import type { UnitSystem } from './units.js';
-import { unitsIn, unitsOf } from './units.js';
+import type { Sentence } from './language/sentence.js';
+import { sentence } from './language/sentence.js';
+import type { UnitSystem } from './language/units.js';
+import { unitsIn, unitsOf } from './language/units.js';
 
 /** Facts of one house in words. */
 export interface Words {
@@ -60,9 +60,7 @@ export function wordsOf(
     say,
     finding: (finding) => {
       const own = sentence(first(told(finding.code, finding)));
-      return sentence(
-        finding.lookAt ? `${language.lookAt(say.conductor(finding.lookAt))}${own}` : own,
-      );
+      return sentence(finding.lookAt ? `${language.lookAt(say.conductor(finding.lookAt))}${own}` : own);
     },
     more: (finding) => {
       const own = told(finding.code, finding);
@@ -71,7 +69,8 @@ export function wordsOf(
     place: say.place,
     failure: ({ code, facts, boxId, deviceId, pointId, controlId, runId }) =>
       sentence(first(told(code, { facts, where: { boxId, deviceId, pointId, controlId, runId } }))),
-    fix: (fix) => sentence((language.fixes[fix.code] as (say: Say, facts: unknown) => string)(say, fix.facts)),
+    fix: (fix) =>
+      sentence((language.fixes[fix.code] as (say: Say, facts: unknown) => string)(say, fix.facts)),
     measure: (measure) => say.measure(measure) as Sentence,
     source: (source) => say.source(source) as Sentence,
     short: (short) => say.short(short) as Sentence,

@@ -1,4 +1,4 @@
-import type { Language } from '../language.js';
+import type { Language } from '../language/language.js';
 import { ENGLISH_FINDINGS } from './finding-words.js';
 import { ENGLISH_FIXES } from './fix-words.js';
 import { englishCaution, englishMakeUp } from './make-up.js';

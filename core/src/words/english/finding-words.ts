@@ -1,8 +1,8 @@
 import { gaugeText } from '../../vocabulary/size.js';
 import { bundleText } from '../../rulebook/connectors.js';
-import type { FindingWords } from '../language.js';
-import type { Say } from '../say.js';
-import { counted, listed } from '../sentence.js';
+import type { FindingWords } from '../language/language.js';
+import type { Say } from '../language/language.js';
+import { counted, listed } from '../language/sentence.js';
 
 /** What a white that is marked is. */
 const isWords = (say: Say, role: string): string => {
@@ -94,7 +94,10 @@ export const ENGLISH_FINDINGS: FindingWords = {
           `Put a ${say.term('GFCI')} ${say.term('receptacle')} at ${say.boxes(facts.askedIn)}, or a ${say.term('GFCI')} ${say.term('breaker')} on the ${say.term('circuit')}: ${device} does not protect it.`,
           reason,
         ]
-      : [`${device} does not protect what goes on from it: that is ${say.term('pigtail')}ed past it.`, reason];
+      : [
+          `${device} does not protect what goes on from it: that is ${say.term('pigtail')}ed past it.`,
+          reason,
+        ];
   },
   'made.conductor-twice': (say, { facts, where }) =>
     `Look into ${say.box(where.boxId)}: ${facts.conductor} is recorded in two joints. The first one counts.`,
@@ -218,9 +221,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Move a cable in ${say.box(where.boxId)}: slot ${facts.slot} has ${facts.count} and takes ${facts.limit}.`,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Pull' : 'Plan'} ${gaugeText(facts.least)} or thicker ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} is too thin ${
-      facts.mca === undefined
-        ? `on ${facts.amps} A`
-        : `for the ${facts.mca} A of the nameplate`
+      facts.mca === undefined ? `on ${facts.amps} A` : `for the ${facts.mca} A of the nameplate`
     } of ${say.circuit(where.circuitId)}.`,
   'wiring.cut-off': (say, { facts, where }) =>
     `Pull the missing ${say.term('jumper')} to ${say.boxes(facts.boxIds)}: nothing joins them to the ${say.term('panel')} on ${say.circuit(where.circuitId)}.`,

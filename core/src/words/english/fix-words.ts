@@ -1,5 +1,5 @@
 import { gaugeNumber } from '../../vocabulary/size.js';
-import type { FixWords } from '../language.js';
+import type { FixWords } from '../language/language.js';
 
 /** What stands on the button of every way out. */
 export const ENGLISH_FIXES: FixWords = {

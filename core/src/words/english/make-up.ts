@@ -1,5 +1,5 @@
-import type { CautionWords, MakeUpWords, TermOf } from '../language.js';
-import { counted, listed, sentence } from '../sentence.js';
+import type { CautionWords, MakeUpWords, TermOf } from '../language/language.js';
+import { counted, listed, sentence } from '../language/sentence.js';
 
 /** What a white that is marked is. */
 const isWords = (t: TermOf, role: string): string => {

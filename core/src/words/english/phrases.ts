@@ -1,5 +1,5 @@
-import { counted, listed } from '../sentence.js';
-import type { Phrases, Titles, TermOf } from '../language.js';
+import { counted, listed } from '../language/sentence.js';
+import type { Phrases, Titles, TermOf } from '../language/language.js';
 
 const LETTER = { a: 'A', b: 'B' } as const;
 
@@ -103,6 +103,11 @@ export const englishPhrases = (t: TermOf): Phrases => ({
     both: 'fan lead and light lead',
     lead: (terminal) => `${terminal} lead`,
   },
+  landsOn: (terminal) => `lands on ${terminal}`,
+  isCapped: 'capped',
+  passesUncut: 'passes uncut',
+  spliceOf: (count, pigtails) =>
+    `splice of ${count}${pigtails.length ? ` with ${t('pigtails')} to ${pigtails.join(', ')}` : ''}`,
   fill: (item, device) => {
     switch (item.code) {
       case 'conductors':

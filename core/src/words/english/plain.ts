@@ -1,4 +1,4 @@
-import type { Tongue } from '../language.js';
+import type { Tongue } from '../language/language.js';
 import { englishPhrases, englishTitles } from './phrases.js';
 
 /** English with the words of the core itself, whatever the country: for files that other programs read. */

@@ -1,3 +1,4 @@
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
@@ -46,25 +47,27 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [FindingCard, RouterLink, Tabs, FlipSwitches, Value],
+  imports: [WordsPipe, FindingCard, RouterLink, Tabs, FlipSwitches, Value],
   template: `
-    <h1>Check</h1>
+    <h1 i18n>Check</h1>
     <mt-tabs
       [tabs]="tabs"
       [shown]="switching() ? 'switching' : 'found'"
       param="of"
+      i18n-label
       label="Parts of the check"
     >
       @if (switching()) {
         <mt-flip-switches [room]="room()" [wanted]="circuit()" />
       } @else {
         <p class="counts">
-          <strong class="num stop">{{ counts().stop }} Stop</strong> ·
-          <strong class="num fix">{{ counts().fix }} Fix</strong> ·
-          <strong class="num">{{ counts().note }} Note</strong>
+          <strong i18n class="num stop">{{ counts().stop }} Stop</strong> ·
+          <strong i18n class="num fix">{{ counts().fix }} Fix</strong> ·
+          <strong i18n class="num">{{ counts().note }} Note</strong>
         </p>
         <div class="tabs">
           <button
+            i18n
             type="button"
             class="btn btn-line"
             [class.active]="!onlyHere()"
@@ -83,22 +86,27 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
             {{ roomName() }}
           </button>
           <label class="by"
-            ><span class="visually-hidden">Grouped by</span>
+            ><span i18n class="visually-hidden">Grouped by</span>
             <select class="form-select" [mtValue]="by()" (mtValueChange)="by.set($event)">
-              <option value="room">By room</option>
-              <option value="circuit">By circuit</option>
+              <option i18n value="room">By room</option>
+              <option i18n value="circuit">By circuit</option>
             </select></label
           >
         </div>
         @if (workbench.broken(); as reason) {
           <p role="alert" class="broken">
-            The house could not be looked through ({{ reason }}).
-            <button type="button" class="btn btn-line" (click)="workbench.again()">Look again</button>
+            <ng-container i18n>The house could not be looked through ({{ reason }}).</ng-container>
+            <button i18n type="button" class="btn btn-line" (click)="workbench.again()">Look again</button>
           </p>
         } @else if (workbench.progress(); as progress) {
           <p role="status" class="soft">
-            Looking through the house…
-            <progress [value]="progress.done" [max]="progress.of" aria-label="Looked through"></progress>
+            <ng-container i18n>Looking through the house…</ng-container>
+            <progress
+              [value]="progress.done"
+              [max]="progress.of"
+              i18n-aria-label
+              aria-label="Looked through"
+            ></progress>
           </p>
         }
         @for (group of groups(); track group.name) {
@@ -110,6 +118,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
               <div class="ways">
                 @if (entry.boxId) {
                   <a
+                    i18n
                     class="go"
                     routerLink="../make-up"
                     [queryParams]="{ room: entry.roomId, box: entry.boxId }"
@@ -119,6 +128,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
                 }
                 @if (entry.finding.where.circuitId) {
                   <a
+                    i18n
                     class="go"
                     routerLink="../pull"
                     [queryParams]="{ circuit: entry.finding.where.circuitId }"
@@ -126,6 +136,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
                     >Runs of the circuit</a
                   >
                   <a
+                    i18n
                     class="go"
                     [routerLink]="[]"
                     [queryParams]="{ of: 'switching', circuit: entry.finding.where.circuitId }"
@@ -137,7 +148,10 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
               @if (entry.follows.length) {
                 <details class="follows">
                   <summary>
-                    {{ entry.follows.length === 1 ? '1 follows from this' : entry.follows.length + ' follow from this' }}
+                    {{
+                      (entry.follows.length === 1 ? '1 follows from this' : '{} follow from this')
+                        | words: entry.follows.length
+                    }}
                   </summary>
                   @for (follow of entry.follows; track $index) {
                     <mt-finding [finding]="follow" />
@@ -148,10 +162,10 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
           }
         } @empty {
           @if (workbench.look() && !workbench.progress()) {
-            <p>Nothing found. That is not an approval.</p>
+            <p i18n>Nothing found. That is not an approval.</p>
           }
         }
-        <p class="soft">
+        <p i18n class="soft">
           Advice by the rules of the chosen edition as this product knows them. It approves nothing: local
           code, the inspector and a licensed electrician decide. Stop means: do not cover this up.
         </p>
@@ -159,6 +173,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
           @if (first.boxId) {
             <div class="act-bar">
               <a
+                i18n
                 class="btn btn-main"
                 routerLink="../make-up"
                 [queryParams]="{ room: first.roomId, box: first.boxId }"
@@ -253,13 +268,13 @@ export class CheckSheet {
   readonly circuit = input<string>();
   readonly of = input<string>();
   protected readonly tabs = [
-    { id: 'found', name: 'Punch list' },
-    { id: 'switching', name: 'Flip the switches' },
+    { id: 'found', name: $localize`Punch list` },
+    { id: 'switching', name: $localize`Flip the switches` },
   ];
   protected readonly switching = computed(() => this.of() === 'switching');
   protected readonly onlyHere = signal(false);
   protected readonly roomName = computed(
-    () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? 'This room',
+    () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? $localize`This room`,
   );
   protected readonly shown = computed((): readonly Entry[] => {
     const reader = this.derived.reader();
@@ -307,12 +322,12 @@ export class CheckSheet {
               ? (reader.get('rooms', id)?.name ?? '')
               : capital(words.say.circuit(id))
             : byRoom
-              ? 'No one room'
-              : 'No one circuit',
+              ? $localize`No one room`
+              : $localize`No one circuit`,
           counted: [
-            counts.stop && `${counts.stop} Stop`,
-            counts.fix && `${counts.fix} Fix`,
-            counts.note && `${counts.note} Note`,
+            counts.stop && $localize`${counts.stop} Stop`,
+            counts.fix && $localize`${counts.fix} Fix`,
+            counts.note && $localize`${counts.note} Note`,
           ]
             .filter(Boolean)
             .join(' · '),

@@ -1,3 +1,4 @@
+import { WordsPipe } from '../parts/words';
 import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
@@ -39,7 +40,12 @@ const ROWS_TO = 6;
 
 /** What a light or outlet does. */
 type LoadState = 'on' | 'off' | 'dim' | 'over';
-const STATES: Readonly<Record<LoadState, string>> = { on: 'on', off: 'off', dim: 'dim', over: 'over' };
+const STATES: Readonly<Record<LoadState, string>> = {
+  on: $localize`on`,
+  off: $localize`off`,
+  dim: $localize`dim`,
+  over: $localize`over`,
+};
 
 /**
  * One circuit, alive: flip its switches and see what is hot, where current flows and what is lit; every position in a table;
@@ -48,7 +54,7 @@ const STATES: Readonly<Record<LoadState, string>> = { on: 'on', off: 'off', dim:
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-flip-switches',
-  imports: [Value, Caution, PanZoom, TermPipe],
+  imports: [WordsPipe, Value, Caution, PanZoom, TermPipe],
   templateUrl: './flip-switches.html',
   styleUrl: './flip-switches.scss',
 })
@@ -200,8 +206,8 @@ export class FlipSwitches {
   private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
   private readonly picture = viewChild(PanZoom);
   protected readonly noLever: ReadonlySet<string> = new Set();
-  protected readonly upWord = 'up';
-  protected readonly downWord = 'down';
+  protected readonly upWord = $localize`up`;
+  protected readonly downWord = $localize`down`;
   protected stateWord(state: LoadState): string {
     return STATES[state];
   }

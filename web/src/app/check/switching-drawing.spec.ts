@@ -10,7 +10,13 @@ describe('The picture of a circuit', () => {
   it('shows every reached box once, apart from the others, and every conductor between them', () => {
     for (const { id, name } of reader.all('circuits')) {
       const wiring = wireCircuit(reader, id);
-      const { boxes, lines, width, height } = drawSwitching(reader, wordsOf(reader).say, wiring, netlistOf(reader, id), undefined);
+      const { boxes, lines, width, height } = drawSwitching(
+        reader,
+        wordsOf(reader).say,
+        wiring,
+        netlistOf(reader, id),
+        undefined,
+      );
       expect(boxes.map(({ node }) => node).sort())
         .withContext(name)
         .toEqual([...wiring.tree.nodes].sort());

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Connector } from '@mule-tally/core';
 import { CREW_CHANGES, bundleText } from '@mule-tally/core';
@@ -10,31 +12,31 @@ import { CrewRules } from './crew-rules';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-connectors',
-  imports: [Value],
+  imports: [ToldPipe, WordsPipe, Value],
   template: `
-    <p class="soft">
+    <p i18n class="soft">
       On the bench a connector goes by the name that the crew gives it. What it takes is common practice, from
       memory; what is printed on the package in hand decides.
     </p>
     <table class="ledger entered">
       <thead>
         <tr>
-          <th>Connector</th>
-          <th>Takes up to</th>
-          <th>This crew says</th>
+          <th i18n>Connector</th>
+          <th i18n>Takes up to</th>
+          <th i18n>This crew says</th>
         </tr>
       </thead>
       <tbody>
         @for (connector of rules.trade().connectors; track connector.id) {
           <tr>
-            <td>{{ connector.name }}</td>
+            <td>{{ connector.name | told }}</td>
             <td class="num">{{ upTo(connector) }}</td>
             <td>
               <input
                 class="form-control"
                 maxlength="60"
-                [attr.aria-label]="'Name for ' + connector.name"
-                [placeholder]="connector.name"
+                [attr.aria-label]="'Name for {}' | words: (connector.name | told)"
+                [placeholder]="connector.name | told"
                 [mtValue]="names().get(connector.id)?.name ?? ''"
                 mtOnLeave
                 (mtValueChange)="set(connector.id, $event)"
@@ -55,7 +57,7 @@ export class CrewConnectors {
   );
 
   protected upTo({ upTo }: Connector): string {
-    return upTo.map((bundle) => bundleText(bundle)).join(' or ');
+    return upTo.map((bundle) => bundleText(bundle)).join($localize` or `);
   }
 
   /** Nothing typed goes back to the name of the table. */

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Habit, RuleOverride } from '@mule-tally/core';
 import {
@@ -11,6 +13,7 @@ import {
 import { RuleValue } from '../parts/rule-value';
 import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
+import { SPOKEN } from '../state/spoken';
 import { OpenCrew } from '../state/open-crew';
 import { CrewRules } from './crew-rules';
 
@@ -18,7 +21,7 @@ import { CrewRules } from './crew-rules';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-habits',
-  imports: [Value, RuleValue],
+  imports: [ToldPipe, WordsPipe, Value, RuleValue],
   styles: `
     .reason {
       display: block;
@@ -28,25 +31,25 @@ import { CrewRules } from './crew-rules';
   template: `
     <div class="panel-form">
       <label
-        ><span class="name">A habit for</span>
+        ><span i18n class="name">A habit for</span>
         <select class="form-select" [mtValue]="''" (mtValueChange)="add($event)">
-          <option value="">choose a value of the rulebook</option>
+          <option i18n value="">choose a value of the rulebook</option>
           @for (rule of open(); track rule.key) {
-            <option [value]="rule.key">{{ rule.title }}</option>
+            <option [value]="rule.key">{{ rule.title | told }}</option>
           }
         </select></label
       >
     </div>
-    <p class="soft">
+    <p i18n class="soft">
       A new house starts with these; in its own rulebook they stand as house values and can be changed there.
       Houses that are there already stay as they are. Values are compared with {{ edition }}.
     </p>
     <table class="ledger entered">
       <thead>
         <tr>
-          <th>Rule</th>
-          <th>Where from</th>
-          <th>This crew</th>
+          <th i18n>Rule</th>
+          <th i18n>Where from</th>
+          <th i18n>This crew</th>
           <th></th>
         </tr>
       </thead>
@@ -54,10 +57,10 @@ import { CrewRules } from './crew-rules';
         @for (entry of habits(); track entry.habit.id) {
           <tr>
             <td>
-              {{ entry.rule?.title ?? entry.habit.key }}
+              {{ (entry.rule?.title | told) || entry.habit.key }}
               @if (entry.rule; as rule) {
-                <br /><span class="soft"
-                  >The edition has {{ text(rule, entry.edition!) }} {{ rule.unit }}</span
+                <br /><span i18n class="soft"
+                  >The edition has {{ text(rule, entry.edition!) | told }} {{ rule.unit | told }}</span
                 >
               }
             </td>
@@ -71,7 +74,7 @@ import { CrewRules } from './crew-rules';
                   (chosen)="set(entry.habit, $event)"
                 />
                 <label class="reason"
-                  ><span class="name">Reason</span
+                  ><span i18n class="name">Reason</span
                   ><input
                     class="form-control"
                     maxlength="2000"
@@ -80,14 +83,17 @@ import { CrewRules } from './crew-rules';
                     (mtValueChange)="setReason(entry.habit, $event)"
                 /></label>
               } @else {
-                <span class="soft">no value of this edition</span>
+                <span i18n class="soft">no value of this edition</span>
               }
             </td>
             <td>
               <button
+                i18n
                 type="button"
                 class="btn btn-line"
-                [attr.aria-label]="'Take out the habit ' + (entry.rule?.title ?? entry.habit.key)"
+                [attr.aria-label]="
+                  'Take out the habit {}' | words: (entry.rule?.title | told) || entry.habit.key
+                "
                 (click)="remove(entry.habit.id)"
               >
                 Take it out
@@ -96,7 +102,9 @@ import { CrewRules } from './crew-rules';
           </tr>
         } @empty {
           <tr>
-            <td colspan="4" class="soft">No habit yet: new houses start with the edition’s own values.</td>
+            <td i18n colspan="4" class="soft">
+              No habit yet: new houses start with the edition’s own values.
+            </td>
           </tr>
         }
       </tbody>
@@ -107,6 +115,7 @@ export class CrewHabits {
   private readonly desk = inject(CrewDesk);
   private readonly book = inject(OpenCrew);
   private readonly crewRules = inject(CrewRules);
+  private readonly spoken = inject(SPOKEN);
   protected readonly edition = editionName(USUAL_EDITION);
   protected readonly text = valueText;
   protected readonly problem = signal<{ id: string; message: string } | undefined>(undefined);
@@ -120,7 +129,7 @@ export class CrewHabits {
         habit,
         rule,
         edition: rule && editionValue(rule, USUAL_EDITION),
-        source: rule ? `${section ?? ''}${rule.provenance}` : '',
+        source: rule ? `${section ?? ''}${this.spoken.told(rule.provenance)}` : '',
       };
     });
   });

@@ -1,17 +1,20 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import type { Kit, RoomKind } from '@mule-tally/core';
 import { CREW_CHANGES, RoomKind as RoomKinds, builtInBox, builtInDevice } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
+import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 
 /** Kits of the crew: boxes and devices that go into rooms of a kind. They are made from a room, in Lay out. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-kits',
-  imports: [Value],
+  imports: [ToldPipe, WordsPipe, Value],
   template: `
-    <p class="soft">
+    <p i18n class="soft">
       A kit is kept from a room that stands as it should: in Lay out, “Keep this room as a kit”. There it is
       put into other rooms too.
     </p>
@@ -19,7 +22,7 @@ import { OpenCrew } from '../state/open-crew';
       <section class="panel-form">
         <div class="fields">
           <label
-            ><span class="name">Name</span
+            ><span i18n class="name">Name</span
             ><input
               class="form-control"
               maxlength="200"
@@ -28,18 +31,19 @@ import { OpenCrew } from '../state/open-crew';
               (mtValueChange)="rename(kit, $event)"
           /></label>
           <label
-            ><span class="name">For</span>
+            ><span i18n class="name">For</span>
             <select class="form-select" [mtValue]="kit.roomKind ?? ''" (mtValueChange)="setKind(kit, $event)">
-              <option value="">any room</option>
+              <option i18n value="">any room</option>
               @for (kind of kinds; track kind) {
-                <option [value]="kind">{{ kind.replace('-', ' ') }}</option>
+                <option [value]="kind">{{ kind.replace('-', ' ') | told }}</option>
               }
             </select></label
           >
           <button
+            i18n
             type="button"
             class="btn btn-line"
-            [attr.aria-label]="'Take out kit ' + kit.name"
+            [attr.aria-label]="'Take out kit {}' | words: kit.name"
             (click)="remove(kit.id)"
           >
             Take it out
@@ -49,13 +53,13 @@ import { OpenCrew } from '../state/open-crew';
           @for (box of kit.boxes; track $index) {
             <li>
               <strong class="num">{{ box.tag }}</strong> {{ boxName(box.catalogueId) }}:
-              {{ devices(box.devices) || 'no device' }}
+              {{ devices(box.devices) || ('no device' | words) }}
             </li>
           }
         </ul>
       </section>
     } @empty {
-      <p>No kit yet.</p>
+      <p i18n>No kit yet.</p>
     }
   `,
   styles: `
@@ -68,14 +72,17 @@ import { OpenCrew } from '../state/open-crew';
 export class CrewKits {
   private readonly desk = inject(CrewDesk);
   private readonly book = inject(OpenCrew);
+  private readonly derived = inject(Derived);
   protected readonly kinds = RoomKinds.options;
   protected readonly kits = computed(() => this.book.records('kits'));
 
   protected boxName(id: string): string {
-    return builtInBox(id)?.name ?? id;
+    return this.derived.told(builtInBox(id)?.name ?? id);
   }
   protected devices(devices: Kit['boxes'][number]['devices']): string {
-    return devices.map(({ catalogueId }) => builtInDevice(catalogueId)?.name ?? catalogueId).join(', ');
+    return devices
+      .map(({ catalogueId }) => this.derived.told(builtInDevice(catalogueId)?.name ?? catalogueId))
+      .join(', ');
   }
   protected rename(kit: Kit, typed: string): void {
     const name = typed.trim();

@@ -1,8 +1,9 @@
+import { ToldPipe } from '../parts/term';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { crewChangeText } from '../parts/change-text';
-import { LogList } from '../parts/journal-list';
+import { JournalList } from '../parts/journal-list';
 import { Keys } from '../parts/keys';
 import { OutboxList } from '../parts/outbox-list';
 import { Tabs } from '../parts/tabs';
@@ -23,9 +24,10 @@ import { CrewStock } from './crew-stock';
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-page',
   imports: [
+    ToldPipe,
     RouterLink,
     Tabs,
-    LogList,
+    JournalList,
     OutboxList,
     CrewPeople,
     CrewStock,
@@ -36,52 +38,57 @@ import { CrewStock } from './crew-stock';
   ],
   template: `
     <main class="page">
-      <a routerLink="/" class="back">Back to the jobs</a>
+      <a i18n routerLink="/" class="back">Back to the jobs</a>
       <header class="head">
-        <h1>Crew book</h1>
+        <h1 i18n>Crew book</h1>
         <span class="actions">
           <button
+            i18n
             type="button"
             class="btn btn-line"
             [disabled]="state().undo.length === 0"
             (click)="desk.undo()"
+            i18n-title
             title="Undo (u)"
           >
             Undo
           </button>
           <button
+            i18n
             type="button"
             class="btn btn-line"
             [disabled]="state().redo.length === 0"
             (click)="desk.redo()"
+            i18n-title
             title="Redo (Shift + u)"
           >
             Redo
           </button>
         </span>
       </header>
-      <p class="soft">What belongs to the crew and to no house. New houses start with it.</p>
+      <p i18n class="soft">What belongs to the crew and to no house. New houses start with it.</p>
       <div aria-live="polite">
         @if (state().away) {
-          <p class="strip away">
+          <p i18n class="strip away">
             <strong>The server is away.</strong> What you enter is kept on this device and goes out by itself
             when it is back.
           </p>
         }
         @if (refused().length) {
-          <p class="strip refused">
+          <p i18n class="strip refused">
             <span class="num">{{ refused().length }}</span> not taken by the server and kept:
             <a routerLink="/crew" [queryParams]="{ part: 'unsent' }">look and decide</a>
           </p>
         }
         @if (state().phase === 'ready' && state().message; as message) {
           <p class="strip refused">
-            {{ message }} <button type="button" class="btn btn-line" (click)="read()">Dismiss</button>
+            {{ message | told }}
+            <button i18n type="button" class="btn btn-line" (click)="read()">Dismiss</button>
           </p>
         }
       </div>
       @if (crew.view()) {
-        <mt-tabs [tabs]="tabs" [shown]="shown()" param="part" label="Parts of the crew book">
+        <mt-tabs [tabs]="tabs" [shown]="shown()" param="part" i18n-label label="Parts of the crew book">
           @switch (shown()) {
             @case ('people') {
               <mt-crew-people />
@@ -120,10 +127,10 @@ import { CrewStock } from './crew-stock';
           }
         </mt-tabs>
       } @else if (state().phase === 'unreadable' || state().phase === 'missing') {
-        <p role="alert">{{ state().message ?? 'The crew book could not be opened.' }}</p>
-        <button type="button" class="btn btn-main" (click)="reopen()">Try again</button>
+        <p role="alert">{{ state().message ?? 'The crew book could not be opened.' | told }}</p>
+        <button i18n type="button" class="btn btn-main" (click)="reopen()">Try again</button>
       } @else {
-        <p role="status">Opening the crew book…</p>
+        <p i18n role="status">Opening the crew book…</p>
       }
     </main>
   `,
@@ -148,14 +155,14 @@ export class CrewPage {
   protected readonly state = this.store.selectSignal(crewFeature.selectCrewState);
   protected readonly refused = this.store.selectSignal(crewFeature.selectRefused);
   protected readonly tabs = [
-    { id: 'people', name: 'People' },
-    { id: 'stock', name: 'Stock' },
-    { id: 'kits', name: 'Kits' },
-    { id: 'habits', name: 'Habits' },
-    { id: 'prices', name: 'Prices' },
-    { id: 'connectors', name: 'Connectors' },
-    { id: 'journal', name: 'Log' },
-    { id: 'unsent', name: 'Unsent' },
+    { id: 'people', name: $localize`People` },
+    { id: 'stock', name: $localize`Stock` },
+    { id: 'kits', name: $localize`Kits` },
+    { id: 'habits', name: $localize`Habits` },
+    { id: 'prices', name: $localize`Prices` },
+    { id: 'connectors', name: $localize`Connectors` },
+    { id: 'journal', name: $localize`Log` },
+    { id: 'unsent', name: $localize`Unsent` },
   ];
   protected readonly shown = computed(() =>
     this.tabs.some(({ id }) => id === this.part()) ? this.part()! : 'people',

@@ -1,7 +1,9 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { Member } from '@mule-tally/core';
-import { CREW_CHANGES } from '@mule-tally/core';
+import { CREW_CHANGES, SpokenLanguage } from '@mule-tally/core';
 import { Confirm } from '../parts/confirm';
 import { personEntry } from '../parts/person-entry';
 import { Value } from '../parts/value';
@@ -14,22 +16,23 @@ import { Session } from '../state/session';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-people',
-  imports: [ReactiveFormsModule, Value],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
-        ><span class="name">Add somebody</span
+        ><span i18n class="name">Add somebody</span
         ><input class="form-control" formControlName="name" autocomplete="off"
       /></label>
-      <button type="submit" class="btn btn-main">Add</button>
+      <button i18n type="submit" class="btn btn-main">Add</button>
     </form>
     @if (problem(); as sentence) {
-      <p role="alert">{{ sentence }}</p>
+      <p role="alert">{{ sentence | told }}</p>
     }
     <table class="ledger entered">
       <thead>
         <tr>
-          <th>Name</th>
+          <th i18n>Name</th>
+          <th i18n>Language</th>
           <th></th>
           <th></th>
         </tr>
@@ -41,6 +44,7 @@ import { Session } from '../state/session';
               <input
                 class="form-control"
                 maxlength="200"
+                i18n-aria-label
                 aria-label="Name"
                 [mtValue]="person.name"
                 mtOnLeave
@@ -48,27 +52,39 @@ import { Session } from '../state/session';
               />
             </td>
             <td>
+              <select
+                class="form-select"
+                [attr.aria-label]="'Language of {}' | words: person.name"
+                [mtValue]="person.language ?? ''"
+                (mtValueChange)="setLanguage(person, $event)"
+              >
+                <option value="">{{ 'as the browser' | words }}</option>
+                <option value="en" lang="en">English</option>
+                <option value="es" lang="es">Español</option>
+              </select>
+            </td>
+            <td>
               <button
                 type="button"
                 class="btn btn-line"
                 role="switch"
                 [attr.aria-checked]="!person.left"
-                [attr.aria-label]="person.name + ' is with the crew'"
+                [attr.aria-label]="'{} is with the crew' | words: person.name"
                 (click)="setLeft(person)"
               >
-                {{ person.left ? 'Has left' : 'With the crew' }}
+                {{ (person.left ? 'Has left' : 'With the crew') | words }}
               </button>
             </td>
             <td>
               <div class="actions">
                 @if (person.id === session.who().id) {
-                  <span class="soft">works on this device</span>
+                  <span i18n class="soft">works on this device</span>
                 } @else if (!person.left) {
-                  <button type="button" class="btn btn-line" (click)="crew.be(person.id)">
+                  <button i18n type="button" class="btn btn-line" (click)="crew.be(person.id)">
                     Works here now
                   </button>
                 } @else {
-                  <button type="button" class="btn btn-danger-line" (click)="erase(person)">
+                  <button i18n type="button" class="btn btn-danger-line" (click)="erase(person)">
                     Erase the name
                   </button>
                 }
@@ -78,9 +94,9 @@ import { Session } from '../state/session';
         }
       </tbody>
     </table>
-    <p class="soft">
-      Names stand in this list only; the logs know people by number. Whoever has left is not offered any
-      more, and is still named where their work stands, until the name is erased.
+    <p i18n class="soft">
+      Names stand in this list only; the logs know people by number. Whoever has left is not offered any more,
+      and is still named where their work stands, until the name is erased.
     </p>
   `,
 })
@@ -106,14 +122,21 @@ export class CrewPeople {
       this.desk.make(CREW_CHANGES.setting('people', person.id, { name: name.trim() }));
   }
 
+  protected setLanguage(person: Member, chosen: string): void {
+    const language = SpokenLanguage.safeParse(chosen);
+    this.desk.make(
+      CREW_CHANGES.setting('people', person.id, { language: language.success ? language.data : null }),
+    );
+  }
+
   protected setLeft(person: Member): void {
     this.desk.make(CREW_CHANGES.setting('people', person.id, { left: person.left ? null : true }));
   }
 
   protected async erase(person: Member): Promise<void> {
     const isSure = await this.confirm.ask({
-      message: `Erase the name of ${person.name}? Their work stays, as of somebody who is not on the list. This cannot be undone.`,
-      yes: 'Erase the name',
+      message: $localize`Erase the name of ${person.name}? Their work stays, as of somebody who is not on the list. This cannot be undone.`,
+      yes: $localize`Erase the name`,
     });
     if (isSure) this.desk.make(CREW_CHANGES.removing('people', person.id));
   }

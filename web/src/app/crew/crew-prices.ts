@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
@@ -7,32 +9,33 @@ import * as z from 'zod';
 import { Value } from '../parts/value';
 import { formOf, problemOf } from '../parts/zod-form';
 import { CrewDesk } from '../state/desk';
+import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { CrewRules } from './crew-rules';
 
 const amountText = z
   .string()
   .transform((text) => (text.trim() === '' ? NaN : Number(text)))
-  .refine((amount) => amount >= 0 && amount <= 1_000_000, 'A price is a number, such as 0.42.');
+  .refine((amount) => amount >= 0 && amount <= 1_000_000, $localize`A price is a number, such as 0.42.`);
 const entry = z.object({ kind: PricedKind, item: z.string(), amount: amountText });
 
 const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
-  { id: 'cable', name: 'Cable', per: 'foot' },
-  { id: 'box', name: 'Box', per: 'piece' },
-  { id: 'device', name: 'Device', per: 'piece' },
-  { id: 'connector', name: 'Connector', per: 'piece' },
-  { id: 'hour', name: 'Work', per: 'hour' },
+  { id: 'cable', name: $localize`Cable`, per: $localize`foot` },
+  { id: 'box', name: $localize`Box`, per: $localize`piece` },
+  { id: 'device', name: $localize`Device`, per: $localize`piece` },
+  { id: 'connector', name: $localize`Connector`, per: $localize`piece` },
+  { id: 'hour', name: $localize`Work`, per: $localize`hour` },
 ];
 
 /** What things cost this crew. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-prices',
-  imports: [ReactiveFormsModule, Value],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
-        ><span class="name">What</span>
+        ><span i18n class="name">What</span>
         <select class="form-select" formControlName="kind">
           @for (kind of kinds; track kind.id) {
             <option [value]="kind.id">{{ kind.name }}</option>
@@ -41,7 +44,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
       >
       @if (items().length) {
         <label
-          ><span class="name">Which</span>
+          ><span i18n class="name">Which</span>
           <select class="form-select" formControlName="item">
             @for (item of items(); track item.id) {
               <option [value]="item.id">{{ item.name }}</option>
@@ -50,20 +53,20 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
         >
       }
       <label
-        ><span class="name">Price, each {{ per(kind()) }}</span
+        ><span i18n class="name">Price, each {{ per(kind()) }}</span
         ><input class="form-control num" formControlName="amount" inputmode="decimal" placeholder="0.42"
       /></label>
-      <button type="submit" class="btn btn-main">Keep the price</button>
+      <button i18n type="submit" class="btn btn-main">Keep the price</button>
     </form>
     @if (problem(); as sentence) {
-      <p role="alert">{{ sentence }}</p>
+      <p role="alert">{{ sentence | told }}</p>
     }
     <table class="ledger entered">
       <thead>
         <tr>
-          <th>What</th>
-          <th class="right">Price</th>
-          <th>each</th>
+          <th i18n>What</th>
+          <th i18n class="right">Price</th>
+          <th i18n>each</th>
           <th></th>
         </tr>
       </thead>
@@ -75,7 +78,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
               <input
                 class="form-control num amount"
                 inputmode="decimal"
-                [attr.aria-label]="'Price of ' + name(price)"
+                [attr.aria-label]="'Price of {}' | words: name(price)"
                 [mtValue]="'' + price.amount"
                 mtOnLeave
                 (mtValueChange)="set(price, $event)"
@@ -84,9 +87,10 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
             <td>{{ per(price.kind) }}</td>
             <td>
               <button
+                i18n
                 type="button"
                 class="btn btn-line"
-                [attr.aria-label]="'Take out the price of ' + name(price)"
+                [attr.aria-label]="'Take out the price of {}' | words: name(price)"
                 (click)="remove(price.id)"
               >
                 Take it out
@@ -95,7 +99,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
           </tr>
         } @empty {
           <tr>
-            <td colspan="4" class="soft">No price yet. They are in the crew’s own currency.</td>
+            <td i18n colspan="4" class="soft">No price yet. They are in the crew’s own currency.</td>
           </tr>
         }
       </tbody>
@@ -112,6 +116,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
 export class CrewPrices {
   private readonly desk = inject(CrewDesk);
   private readonly book = inject(OpenCrew);
+  private readonly derived = inject(Derived);
   private readonly rules = inject(CrewRules);
   protected readonly kinds = KINDS;
   protected readonly form = formOf(
@@ -124,12 +129,14 @@ export class CrewPrices {
 
   private readonly all = computed(
     (): Readonly<Record<Price['kind'], readonly { id: string; name: string }[]>> => {
+      const said = (types: readonly { id: string; name: string }[]) =>
+        types.map(({ id, name }) => ({ id, name: this.derived.told(name) }));
       const { cables, boxes, devices, connectors } = this.rules.trade();
       return {
         cable: cables.map(({ id }) => ({ id, name: id })),
-        box: boxes.filter(({ volumeIn3 }) => volumeIn3 !== undefined),
-        device: devices,
-        connector: connectors,
+        box: said(boxes.filter(({ volumeIn3 }) => volumeIn3 !== undefined)),
+        device: said(devices),
+        connector: said(connectors),
         hour: [],
       };
     },

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { UnitSystem } from '@mule-tally/core';
@@ -10,9 +12,9 @@ import { OpenCrew } from '../state/open-crew';
 import { CrewRules } from './crew-rules';
 
 const KINDS = [
-  { id: 'reel', name: 'Reel' },
-  { id: 'coil', name: 'Coil' },
-  { id: 'offcut', name: 'Offcut' },
+  { id: 'reel', name: $localize`Reel` },
+  { id: 'coil', name: $localize`Coil` },
+  { id: 'offcut', name: $localize`Offcut` },
 ] as const;
 
 const entryOf = (system: UnitSystem) =>
@@ -20,8 +22,8 @@ const entryOf = (system: UnitSystem) =>
     name: z
       .string()
       .trim()
-      .min(1, 'It needs a name.')
-      .max(200, 'A name has up to 200 characters.')
+      .min(1, $localize`It needs a name.`)
+      .max(200, $localize`A name has up to 200 characters.`)
       .pipe(Name),
     kind: z.enum(['reel', 'coil', 'offcut']),
     cable: z.string(),
@@ -30,7 +32,9 @@ const entryOf = (system: UnitSystem) =>
       .transform((text) => readLength(text, system))
       .refine(
         (inches): inches is number => inches !== undefined && inches > 0 && Inches.safeParse(inches).success,
-        system === 'metric' ? 'The length is in metres, such as 75.' : 'The length is in feet, such as 250.',
+        system === 'metric'
+          ? $localize`The length is in meters, such as 75.`
+          : $localize`The length is in feet, such as 250.`,
       ),
   });
 
@@ -38,15 +42,20 @@ const entryOf = (system: UnitSystem) =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-stock',
-  imports: [ReactiveFormsModule, Value],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
-        ><span class="name">Name</span
-        ><input class="form-control" formControlName="name" placeholder="Reel 4" autocomplete="off"
+        ><span i18n class="name">Name</span
+        ><input
+          class="form-control"
+          formControlName="name"
+          i18n-placeholder
+          placeholder="Reel 4"
+          autocomplete="off"
       /></label>
       <label
-        ><span class="name">Kind</span>
+        ><span i18n class="name">Kind</span>
         <select class="form-select" formControlName="kind">
           @for (kind of kinds; track kind.id) {
             <option [value]="kind.id">{{ kind.name }}</option>
@@ -54,7 +63,7 @@ const entryOf = (system: UnitSystem) =>
         </select></label
       >
       <label
-        ><span class="name">Cable</span>
+        ><span i18n class="name">Cable</span>
         <select class="form-select" formControlName="cable">
           @for (cable of rules.trade().cables; track cable.id) {
             <option [value]="cable.id">{{ cable.id }}</option>
@@ -62,21 +71,21 @@ const entryOf = (system: UnitSystem) =>
         </select></label
       >
       <label
-        ><span class="name">Length ({{ rules.units().typed }})</span
+        ><span i18n class="name">Length ({{ rules.units().typed }})</span
         ><input class="form-control num" formControlName="length" inputmode="decimal" placeholder="250"
       /></label>
-      <button type="submit" class="btn btn-main">Put it in stock</button>
+      <button i18n type="submit" class="btn btn-main">Put it in stock</button>
     </form>
     @if (problem(); as sentence) {
-      <p role="alert">{{ sentence }}</p>
+      <p role="alert">{{ sentence | told }}</p>
     }
     <table class="ledger entered">
       <thead>
         <tr>
-          <th>Name</th>
-          <th>Kind</th>
-          <th>Cable</th>
-          <th class="right">Length</th>
+          <th i18n>Name</th>
+          <th i18n>Kind</th>
+          <th i18n>Cable</th>
+          <th i18n class="right">Length</th>
           <th></th>
         </tr>
       </thead>
@@ -87,18 +96,18 @@ const entryOf = (system: UnitSystem) =>
               <input
                 class="form-control"
                 maxlength="200"
-                [attr.aria-label]="'Name of ' + reel.name"
+                [attr.aria-label]="'Name of {}' | words: reel.name"
                 [mtValue]="reel.name"
                 mtOnLeave
                 (mtValueChange)="rename(reel, $event)"
               />
             </td>
-            <td>{{ reel.kind }}</td>
+            <td>{{ nameOf(reel.kind) }}</td>
             <td class="num">{{ reel.cable }}</td>
             <td class="right">
               <input
                 class="form-control num length"
-                [attr.aria-label]="'Length of ' + reel.name"
+                [attr.aria-label]="'Length of {}' | words: reel.name"
                 [mtValue]="rules.units().long(reel.lengthIn)"
                 mtOnLeave
                 (mtValueChange)="measure(reel, $event)"
@@ -106,9 +115,10 @@ const entryOf = (system: UnitSystem) =>
             </td>
             <td>
               <button
+                i18n
                 type="button"
                 class="btn btn-line"
-                [attr.aria-label]="'Take out ' + reel.name"
+                [attr.aria-label]="'Take out {}' | words: reel.name"
                 (click)="remove(reel.id)"
               >
                 Used up
@@ -117,7 +127,9 @@ const entryOf = (system: UnitSystem) =>
           </tr>
         } @empty {
           <tr>
-            <td colspan="5" class="soft">No reel yet. What is in stock is offered where a pull is logged.</td>
+            <td i18n colspan="5" class="soft">
+              No reel yet. What is in stock is offered where a pull is logged.
+            </td>
           </tr>
         }
       </tbody>
@@ -136,6 +148,9 @@ export class CrewStock {
   private readonly book = inject(OpenCrew);
   protected readonly rules = inject(CrewRules);
   protected readonly kinds = KINDS;
+  protected nameOf(kind: (typeof KINDS)[number]['id']): string {
+    return KINDS.find(({ id }) => id === kind)!.name;
+  }
 
   private readonly entry = computed(() => entryOf(this.rules.units().system));
   protected readonly form = formOf(
@@ -171,7 +186,7 @@ export class CrewStock {
     if (text === units().long(now)) return;
     const lengthIn = readLength(text, units().system);
     const isLength = lengthIn !== undefined && Inches.safeParse(lengthIn).success;
-    this.problem.set(isLength ? undefined : `A length is expected, such as 180 (${units().typed}).`);
+    this.problem.set(isLength ? undefined : $localize`A length is expected, such as 180 (${units().typed}).`);
     if (isLength && lengthIn !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { lengthIn }));
   }
 

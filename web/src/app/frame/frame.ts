@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -39,7 +41,7 @@ const UNDO_SHOWN_MS = 10_000;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-frame',
-  imports: [RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
+  imports: [ToldPipe, WordsPipe, RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
   templateUrl: './frame.html',
   styleUrl: './frame.scss',
 })
@@ -75,7 +77,7 @@ export class Frame {
   /** The stage that is shown, or the truck. */
   protected readonly doing = computed(() => {
     const [, , , stage = ''] = this.path().split(/[/?#]/);
-    return STAGES.find(({ path }) => path === stage)?.name ?? 'Truck';
+    return STAGES.find(({ path }) => path === stage)?.name ?? $localize`Truck`;
   });
   /** What was changed here in the last ten seconds, to be taken back with one touch. */
   protected readonly justMade = signal<{ readonly text: string } | undefined>(undefined);

@@ -7,8 +7,8 @@ import { SHORTCUTS } from '../parts/shortcuts';
   selector: 'mt-shortcut-sheet',
   template: `
     <div class="modal-header">
-      <h2 class="modal-title" id="keys">Keys</h2>
-      <button type="button" class="btn btn-line" (click)="modal.close()">Close</button>
+      <h2 i18n class="modal-title" id="keys">Keys</h2>
+      <button i18n type="button" class="btn btn-line" (click)="modal.close()">Close</button>
     </div>
     <div class="modal-body">
       <table class="ledger">
@@ -23,7 +23,7 @@ import { SHORTCUTS } from '../parts/shortcuts';
           }
         </tbody>
       </table>
-      <p class="soft">
+      <p i18n class="soft">
         Keys work when no field is being typed in. Tab and Shift + Tab walk the sheet, Enter presses, Esc
         closes.
       </p>

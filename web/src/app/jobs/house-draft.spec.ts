@@ -31,10 +31,7 @@ describe('A house as it is typed in', () => {
     const file = fileOfDraft(draft, () => `10000000-0000-4000-8000-${String(++count).padStart(12, '0')}`);
     const read = readHouseFile(JSON.stringify(file));
     expect(read.ok ? [] : read.problems).toEqual([]);
-    expect([file.name, file.storeys.map(({ name }) => name)]).toEqual([
-      'Lot 31',
-      ['First floor', 'Floor 2'],
-    ]);
+    expect([file.name, file.storeys.map(({ name }) => name)]).toEqual(['Lot 31', ['First floor', 'Floor 2']]);
     expect(file.rooms.map(({ name, order }) => [name, order])).toEqual([
       ['Kitchen', 1],
       ['Garage', 2],

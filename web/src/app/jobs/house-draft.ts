@@ -18,7 +18,7 @@ export const emptyRoom = (): RoomDraft => ({ name: '', kind: 'other', kindChosen
 export const emptyDraft = (): HouseDraft => ({
   name: '',
   base: USUAL_EDITION,
-  storeys: [{ name: 'First floor', rooms: [emptyRoom()] }],
+  storeys: [{ name: $localize`First floor`, rooms: [emptyRoom()] }],
   circuits: [{ name: '', amps: 15, protection: 'afci' }],
   panelRoom: '0.0',
 });
@@ -66,8 +66,8 @@ export const houseEntry = z.custom<HouseDraft>().superRefine((draft, { addIssue 
 export function draftProblems(draft: HouseDraft): string[] {
   const rooms = draft.storeys.flatMap((storey) => storey.rooms.filter((room) => room.name.trim()));
   return [
-    ...(draft.name.trim() ? [] : ['Give the house a name.']),
-    ...(rooms.length ? [] : ['Name at least one room.']),
+    ...(draft.name.trim() ? [] : [$localize`Give the house a name.`]),
+    ...(rooms.length ? [] : [$localize`Name at least one room.`]),
     ...(draft.circuits.every(({ amps }) => Number.isInteger(amps) && amps > 0)
       ? []
       : ['A breaker needs its amperes.']),

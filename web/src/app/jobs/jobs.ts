@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
@@ -15,7 +17,7 @@ const PAGE = 50;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-jobs',
-  imports: [RouterLink, TallyMarks, DatePipe],
+  imports: [ToldPipe, WordsPipe, RouterLink, TallyMarks, DatePipe],
   templateUrl: './jobs.html',
   styleUrl: './jobs.scss',
 })

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
@@ -23,7 +25,7 @@ import {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-new-house',
-  imports: [ReactiveFormsModule, RouterLink, TermPipe],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, RouterLink, TermPipe],
   templateUrl: './new-house.html',
   styleUrl: './new-house.scss',
 })
@@ -91,7 +93,7 @@ export class NewHousePage {
   protected addStorey(): void {
     const { storeys } = this.form.controls;
     const at = storeys.length;
-    const name = at === 1 ? 'Second floor' : `Floor ${at + 1}`;
+    const name = at === 1 ? $localize`Second floor` : $localize`Floor ${at + 1}`;
     storeys.push(controlOf({ name, rooms: [emptyRoom()] }));
     this.focus(`room-${at}-0`);
   }

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type {
   Size,
@@ -47,7 +49,7 @@ const NO_FITTING: NewFitting = { kind: '' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
-  imports: [Value, SizeField, TermPipe],
+  imports: [ToldPipe, WordsPipe, Value, SizeField, TermPipe],
   templateUrl: './box-editor.html',
   styleUrl: './box-editor.scss',
 })
@@ -58,6 +60,7 @@ export class BoxEditor {
   readonly boxId = input.required<string>();
 
   protected readonly marked = MARKED;
+  protected readonly phrases = this.derived.phrases;
   protected readonly units = this.derived.units;
   private shownVolume(in3: number | undefined): string {
     return in3 === undefined ? '' : this.units().volumeNumber(in3);
@@ -176,7 +179,7 @@ export class BoxEditor {
     const markedVolumeIn3 = readVolume(text, this.units().system);
     if (markedVolumeIn3 === undefined) return;
     if (Number.isNaN(markedVolumeIn3)) {
-      this.problem.set(`“${text}” is no volume: say it as 18 in³ or 295 mL.`);
+      this.problem.set($localize`“${text}” is no volume: say it as 18 cu in or 295 mL.`);
       return;
     }
     this.setBox({ markedVolumeIn3 });
@@ -184,7 +187,7 @@ export class BoxEditor {
 
   protected setHeight(text: string, reference: string): void {
     if (Number.isNaN(readShort(text, this.units().system))) {
-      this.problem.set(`“${text}” is no height: say it as 48, 4'2" or 1.2 m.`);
+      this.problem.set($localize`“${text}” is no height: say it as 48, 4'2" or 1.2 m.`);
       return;
     }
     this.setBox(
@@ -243,7 +246,7 @@ export class BoxEditor {
       ) + 1;
     const deviceId = crypto.randomUUID();
     this.make({
-      title: `Added ${builtInDevice(catalogueId)!.name.toLowerCase()} to ${this.box()?.tag}`,
+      title: $localize`Added ${this.derived.told(builtInDevice(catalogueId)!.name).toLowerCase()} to ${this.box()?.tag ?? ''}`,
       changes: [
         adding('devices', { id: deviceId, boxId: this.boxId(), gang, catalogueId }),
         ...builtInDevice(catalogueId)!.points.map((role) =>
@@ -266,7 +269,7 @@ export class BoxEditor {
       else if (point.role !== role) changes.push(setting('points', point.id, { role }));
     });
     for (const point of points.slice(roles.length)) changes.push(removing('points', point.id));
-    this.make({ title: `Changed a device of ${this.box()?.tag}`, changes });
+    this.make({ title: $localize`Changed a device of ${this.box()?.tag ?? ''}`, changes });
   }
 
   protected setDevice(device: Device, fields: Fields<'devices'>): void {
@@ -289,7 +292,11 @@ export class BoxEditor {
   }
 
   protected async remove(): Promise<void> {
-    const removed = await this.removal.of('boxes', this.boxId(), 'Remove the box with its runs and pulls');
+    const removed = await this.removal.of(
+      'boxes',
+      this.boxId(),
+      $localize`Remove the box with its runs and pulls`,
+    );
     if (removed.kind === 'refused') this.problem.set(removed.message);
   }
 }

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Circuit, Fields } from '@mule-tally/core';
 import { CIRCUIT_PULLS, adding, boxFacts, removing, setting } from '@mule-tally/core';
@@ -20,7 +22,10 @@ interface Plate {
 const NO_PLATES: Readonly<Record<string, Plate>> = {};
 
 const NEW_CIRCUIT = z.object({
-  name: z.string().trim().min(1, 'Say what the circuit is for.'),
+  name: z
+    .string()
+    .trim()
+    .min(1, $localize`Say what the circuit is for.`),
   amps: z.number(),
   panelId: z.string(),
 });
@@ -29,12 +34,17 @@ const NEW_CIRCUIT = z.object({
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
-  imports: [ReactiveFormsModule, Value, TallyMarks, TermPipe],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value, TallyMarks, TermPipe],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
-        ><span class="name">New circuit</span
-        ><input class="form-control" maxlength="200" placeholder="Kitchen counter" formControlName="name"
+        ><span i18n class="name">New circuit</span
+        ><input
+          class="form-control"
+          maxlength="200"
+          i18n-placeholder
+          placeholder="Kitchen counter"
+          formControlName="name"
       /></label>
       <label
         ><span class="name capital">{{ 'breaker' | term }}</span>
@@ -50,10 +60,10 @@ const NEW_CIRCUIT = z.object({
           <option value="">
             {{
               panels().length === 0
-                ? 'set a panel box first'
+                ? ('set a panel box first' | words)
                 : panels().length === 1
                   ? panels()[0]!.tag
-                  : 'choose…'
+                  : ('choose…' | words)
             }}
           </option>
           @for (panel of panels().length > 1 ? panels() : []; track panel.id) {
@@ -61,26 +71,26 @@ const NEW_CIRCUIT = z.object({
           }
         </select></label
       >
-      <button type="submit" class="btn btn-main" [disabled]="form.invalid || panels().length === 0">
+      <button i18n type="submit" class="btn btn-main" [disabled]="form.invalid || panels().length === 0">
         Add the circuit
       </button>
     </form>
     @if (problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     <div class="scroll-x">
       <table class="ledger">
         <thead>
           <tr>
-            <th>No.</th>
-            <th>Name</th>
+            <th i18n>No.</th>
+            <th i18n>Name</th>
             <th class="capital">{{ 'breaker' | term }}</th>
-            <th>Poles</th>
-            <th>Protection</th>
-            <th>Space</th>
-            <th class="capital">{{ 'neutral' | term }} with</th>
-            <th>Plate MCA, MOCP</th>
-            <th>Runs in</th>
+            <th i18n>Poles</th>
+            <th i18n>Protection</th>
+            <th i18n>Space</th>
+            <th i18n class="capital">{{ 'neutral' | term }} with</th>
+            <th i18n>Plate MCA, MOCP</th>
+            <th i18n>Runs in</th>
             <th></th>
           </tr>
         </thead>
@@ -91,7 +101,7 @@ const NEW_CIRCUIT = z.object({
                 <input
                   class="form-control num small"
                   inputmode="numeric"
-                  [attr.aria-label]="'Number of ' + entry.circuit.name"
+                  [attr.aria-label]="'Number of {}' | words: entry.circuit.name"
                   [mtValue]="entry.circuit.number"
                   mtOnLeave
                   (mtValueChange)="set(entry.circuit, { number: number('' + $event) })"
@@ -101,7 +111,7 @@ const NEW_CIRCUIT = z.object({
                 <input
                   class="form-control wide"
                   maxlength="200"
-                  [attr.aria-label]="'Name of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Name of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.name"
                   mtOnLeave
                   (mtValueChange)="set(entry.circuit, { name: $event })"
@@ -110,7 +120,7 @@ const NEW_CIRCUIT = z.object({
               <td>
                 <select
                   class="form-select amps"
-                  [attr.aria-label]="'Breaker of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Breaker of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.breakerAmps"
                   (mtValueChange)="set(entry.circuit, { breakerAmps: $event })"
                 >
@@ -125,7 +135,7 @@ const NEW_CIRCUIT = z.object({
               <td>
                 <select
                   class="form-select poles"
-                  [attr.aria-label]="'Poles of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Poles of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.poles"
                   (mtValueChange)="set(entry.circuit, { poles: $event })"
                 >
@@ -136,21 +146,21 @@ const NEW_CIRCUIT = z.object({
               <td>
                 <select
                   class="form-select guard"
-                  [attr.aria-label]="'Protection of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Protection of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.protection"
                   (mtValueChange)="set(entry.circuit, { protection: $event })"
                 >
-                  <option value="none">plain</option>
-                  <option value="afci">AFCI</option>
-                  <option value="gfci">GFCI</option>
-                  <option value="dual">dual</option>
+                  <option i18n value="none">plain</option>
+                  <option i18n value="afci">AFCI</option>
+                  <option i18n value="gfci">GFCI</option>
+                  <option i18n value="dual">dual</option>
                 </select>
               </td>
               <td>
                 <input
                   class="form-control num small"
                   inputmode="numeric"
-                  [attr.aria-label]="'Panel space of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Panel space of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.spaces?.[0] ?? ''"
                   mtOnLeave
                   (mtValueChange)="setSpace(entry.circuit, '' + $event)"
@@ -160,8 +170,9 @@ const NEW_CIRCUIT = z.object({
                 <input
                   class="form-control guard"
                   maxlength="60"
+                  i18n-placeholder
                   placeholder="its own"
-                  [attr.aria-label]="'Neutral group of circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Neutral group of circuit {}' | words: entry.circuit.number"
                   [mtValue]="entry.circuit.neutralGroup ?? ''"
                   mtOnLeave
                   (mtValueChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
@@ -174,7 +185,7 @@ const NEW_CIRCUIT = z.object({
                     inputmode="decimal"
                     placeholder="A"
                     [attr.aria-label]="
-                      part.toUpperCase() + ' on the nameplate of circuit ' + entry.circuit.number
+                      '{} on the nameplate of circuit {1}' | words: part.toUpperCase() : entry.circuit.number
                     "
                     [mtValue]="plate(entry.circuit)[part]"
                     mtOnLeave
@@ -185,10 +196,11 @@ const NEW_CIRCUIT = z.object({
               <td><mt-tally [done]="entry.tally.in" [of]="entry.tally.runs" [atMost]="0" /></td>
               <td>
                 <button
+                  i18n
                   type="button"
                   class="btn btn-danger-line"
                   (click)="remove(entry.circuit)"
-                  [attr.aria-label]="'Remove circuit ' + entry.circuit.number"
+                  [attr.aria-label]="'Remove circuit {}' | words: entry.circuit.number"
                 >
                   Remove
                 </button>
@@ -196,7 +208,7 @@ const NEW_CIRCUIT = z.object({
             </tr>
           } @empty {
             <tr>
-              <td colspan="10" class="soft">No circuit yet.</td>
+              <td i18n colspan="10" class="soft">No circuit yet.</td>
             </tr>
           }
         </tbody>
@@ -273,7 +285,7 @@ export class CircuitsEditor {
     const panels = this.panels();
     const panelId = (read.success && read.data.panelId) || (panels.length === 1 ? panels[0]!.id : '');
     if (!read.success || !panelId)
-      return this.problem.set(problemOf(this.form) ?? 'Say at which panel its breaker is.');
+      return this.problem.set(problemOf(this.form) ?? $localize`Say at which panel its breaker is.`);
     const number = Math.max(0, ...this.circuits().map(({ circuit }) => circuit.number)) + 1;
     const refusal = this.desk.make(
       adding('circuits', {
@@ -326,8 +338,8 @@ export class CircuitsEditor {
     else
       this.problem.set(
         Number.isNaN(mca) || Number.isNaN(mocp)
-          ? `“${typed.mca || typed.mocp}” is not a number of amperes.`
-          : `The nameplate of circuit ${circuit.number} counts once both MCA and MOCP are there.`,
+          ? $localize`“${typed.mca || typed.mocp}” is not a number of amperes.`
+          : $localize`The nameplate of circuit ${circuit.number} counts once both MCA and MOCP are there.`,
       );
     // What is not taken stays as it was typed.
     if (this.problem()) this.plates.set({ ...others, [circuit.id]: typed });
@@ -341,8 +353,8 @@ export class CircuitsEditor {
     const isSure =
       runs === 0 ||
       (await this.confirm.ask({
-        message: `Circuit ${number} has ${runs} runs. They stay, and belong to no circuit then.`,
-        yes: `Remove circuit ${number} with them`,
+        message: $localize`Circuit ${number} has ${runs} runs. They stay, and belong to no circuit then.`,
+        yes: $localize`Remove circuit ${number} with them`,
       }));
     if (isSure) this.problem.set(this.desk.make(removing('circuits', id, runs > 0))?.message);
   }

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Control, Fields } from '@mule-tally/core';
 import { removing, setting } from '@mule-tally/core';
@@ -13,10 +15,10 @@ import { OutlookPanel } from './outlook-panel';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-control-card',
-  imports: [Value, OutlookPanel, PickField],
+  imports: [ToldPipe, WordsPipe, Value, OutlookPanel, PickField],
   template: `
     <label class="title"
-      ><span class="visually-hidden">Name</span
+      ><span i18n class="visually-hidden">Name</span
       ><input
         class="form-control"
         maxlength="200"
@@ -34,18 +36,23 @@ import { OutlookPanel } from './outlook-panel';
               type="button"
               class="btn btn-line"
               (click)="drop('places', place.id)"
-              [attr.aria-label]="'Take off ' + place.label"
+              [attr.aria-label]="'Take off {}' | words: place.label"
             >
               ×
             </button>
           </p>
         } @empty {
-          <p class="soft">no switch yet</p>
+          <p i18n class="soft">no switch yet</p>
         }
-        <mt-pick-field label="Add a switch" [choices]="levers()" (chosen)="append('places', $event)" />
+        <mt-pick-field
+          i18n-label
+          label="Add a switch"
+          [choices]="levers()"
+          (chosen)="append('places', $event)"
+        />
       </div>
       <div>
-        <h3>Switches</h3>
+        <h3 i18n>Switches</h3>
         @for (load of loadChoices(); track load.id) {
           <p>
             {{ load.label }}
@@ -53,19 +60,25 @@ import { OutlookPanel } from './outlook-panel';
               type="button"
               class="btn btn-line"
               (click)="drop('loads', load.id)"
-              [attr.aria-label]="'Take off ' + load.label"
+              [attr.aria-label]="'Take off {}' | words: load.label"
             >
               ×
             </button>
           </p>
         } @empty {
-          <p class="soft">no light or outlet yet</p>
+          <p i18n class="soft">no light or outlet yet</p>
         }
-        <mt-pick-field label="Add a light or outlet" [choices]="loads()" (chosen)="append('loads', $event)" />
+        <mt-pick-field
+          i18n-label
+          label="Add a light or outlet"
+          [choices]="loads()"
+          (chosen)="append('loads', $event)"
+        />
       </div>
     </div>
     <div class="actions">
       <button
+        i18n
         type="button"
         class="btn btn-line"
         [attr.aria-expanded]="opened()"
@@ -80,57 +93,54 @@ import { OutlookPanel } from './outlook-panel';
           (click)="pin()"
           [attr.aria-pressed]="!!control().pinnedOrder"
         >
-          {{ control().pinnedOrder ? 'Order is locked: let it be worked out' : 'Lock the order' }}
+          {{ (control().pinnedOrder ? 'Order is locked: let it be worked out' : 'Lock the order') | words }}
         </button>
         <label class="seen"
-          ><span class="name">Whole area seen from every location</span>
+          ><span i18n class="name">Whole area seen from every location</span>
           <select class="form-select" [mtValue]="seen()" (mtValueChange)="setSeen($event)">
-            <option value="">if all is in one room</option>
-            <option value="yes">yes</option>
-            <option value="no">no</option>
+            <option i18n value="">if all is in one room</option>
+            <option i18n value="yes">yes</option>
+            <option i18n value="no">no</option>
           </select></label
         >
       }
-      <button type="button" class="btn btn-danger-line" (click)="remove()">Remove this switching</button>
+      <button i18n type="button" class="btn btn-danger-line" (click)="remove()">Remove this switching</button>
     </div>
     @if (problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     @if (opened()) {
       <section class="means">
         @if (meaning(); as look) {
           <mt-outlook [outlook]="look" />
           @if (asksForCables()) {
-            <button type="button" class="btn btn-main" (click)="apply(look.change)">
+            <button i18n type="button" class="btn btn-main" (click)="apply(look.change)">
               Plan the cables it needs
             </button>
           }
         } @else if (!workbench.broken()) {
-          <p class="soft" role="status">Working out what it means…</p>
+          <p i18n class="soft" role="status">Working out what it means…</p>
         }
         @let options = feeds();
         @if (!options && workbench.broken()) {
           <p class="soft" role="status">
-            What it means was not worked out.
-            <button type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
+            <ng-container i18n>What it means was not worked out.</ng-container>
+            <button i18n type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
           </p>
         } @else if (!options) {
-          <p class="soft" role="status">Looking where power could come in…</p>
+          <p i18n class="soft" role="status">Looking where power could come in…</p>
         } @else if (options.length > 1) {
-          <h3>Power comes in at</h3>
+          <h3 i18n>Power comes in at</h3>
           <div class="feeds">
             @for (feed of options; track feed.boxId) {
               <article class="feed" [class.now]="feed.now">
                 <h4>
                   {{ feed.tag }}
-                  <span class="soft"
-                    >{{ feed.hasSwitch ? 'switch end' : '' }} {{ feed.hasLoad ? 'light end' : ''
-                    }}{{ feed.now ? ' · as it is' : '' }}</span
-                  >
+                  <span class="soft">{{ endOf(feed) }}</span>
                 </h4>
                 <mt-outlook [outlook]="feed.outlook" />
                 @if (!feed.now) {
-                  <button type="button" class="btn btn-line" (click)="apply(feed.outlook.change)">
+                  <button i18n type="button" class="btn btn-line" (click)="apply(feed.outlook.change)">
                     Let it come in at {{ feed.tag }}
                   </button>
                 }
@@ -138,7 +148,7 @@ import { OutlookPanel } from './outlook-panel';
             }
           </div>
         } @else {
-          <p class="soft">
+          <p i18n class="soft">
             Its power is pulled, or there is no other box where it could come in: nothing to compare.
           </p>
         }
@@ -215,8 +225,18 @@ export class ControlCard {
   /** "Switched from 2 locations" */
   protected readonly from = computed(() => {
     const count = this.control().places.length;
-    return count === 1 ? 'Switched from 1 location' : `Switched from ${count} locations`;
+    return count === 1 ? $localize`Switched from 1 location` : $localize`Switched from ${count} locations`;
   });
+  /** "switch end · as it is" */
+  protected endOf(feed: { hasSwitch: boolean; hasLoad: boolean; now: boolean }): string {
+    return [
+      feed.hasSwitch && $localize`switch end`,
+      feed.hasLoad && $localize`light end`,
+      feed.now && $localize`as it is`,
+    ]
+      .filter(Boolean)
+      .join(' · ');
+  }
   protected readonly opened = signal(false);
   protected readonly problem = signal<string | undefined>(undefined);
   private named(choices: readonly Choice[], ids: readonly string[]): Choice[] {

@@ -1,15 +1,16 @@
-import type { HouseReader, Point } from '@mule-tally/core';
+import type { HouseReader, Point, Say } from '@mule-tally/core';
 import { deviceType, listed, roomName } from '@mule-tally/core';
 
-/** "S2 gang 1 · Switch · Hall" */
-export function pointName(reader: HouseReader, point: Point): string {
+/** "S2, gang 1 · Switch · Hall" */
+export function pointName(reader: HouseReader, say: Say, point: Point): string {
   const device = reader.get('devices', point.deviceId)!;
   const box = reader.get('boxes', device.boxId)!;
   const type = deviceType(reader, device);
   const index = reader.mentioning('points', device.id).findIndex(({ id }) => id === point.id);
-  const part = type.points.length > 1 ? ` ${point.role} ${index + 1}` : '';
-  const gang = type.mount === 'yoke' ? ` gang ${device.gang}` : '';
-  return `${box.tag}${gang}${part} · ${type.name} · ${roomName(reader, box.id)}`;
+  const { phrases } = say.tongue;
+  const part = type.points.length > 1 ? ` · ${phrases.roles[point.role]} ${index + 1}` : '';
+  const tag = type.mount === 'yoke' ? phrases.atGang(box.tag, device.gang) : box.tag;
+  return `${tag}${part} · ${say.deviceType(device.catalogueId)} · ${roomName(reader, box.id)}`;
 }
 
 /** One word of the line, and the point that it names if it can be read. */
@@ -50,13 +51,13 @@ function pointAt(
   const exact = boxes.find(({ tag }) => tag.toLowerCase() === word.toLowerCase());
   const split = /^(.+?)[.-](?:[a-z]{0,5}?)(\d{1,2})([a-d])?$/i.exec(word);
   const box = exact ?? (split && boxes.find(({ tag }) => tag.toLowerCase() === split[1]!.toLowerCase()));
-  if (!box) return `There is no box ${word}.`;
+  if (!box) return $localize`There is no box ${word}.`;
   const number = exact ? undefined : Number(split![2]);
   const points = reader
     .mentioning('devices', box.id)
     .flatMap((device) => reader.mentioning('points', device.id).map((point) => ({ point, device })))
     .filter(({ point }) => (point.role === 'lever') === levers);
-  const what = levers ? 'switch' : 'light or outlet';
+  const what = levers ? $localize`switch` : $localize`light or outlet`;
   const letter = exact ? undefined : split![3]?.toLowerCase();
   const inGang = points.filter(({ device }) => device.gang === number);
   const matching =
@@ -71,7 +72,7 @@ function pointAt(
     reader,
     matching.map(({ point }) => point).filter(({ id }) => !taken.has(id)),
   );
-  return free[0] ?? `${box.tag} has no ${what}${number === undefined ? '' : ` ${number}`} left.`;
+  return free[0] ?? $localize`${box.tag} has no ${what}${number === undefined ? '' : ` ${number}`} left.`;
 }
 
 /**
@@ -85,7 +86,7 @@ export function readControlLine(reader: HouseReader, text: string): TypedControl
   const [left, right, ...more] = (named ? rest.join(':') : text).split(/→|->|=>|\bswitch(?:es)?\b/i);
   const problems: string[] = [];
   if (right === undefined || more.length)
-    problems.push('Write the switches, then “switch”, then what they switch: S5 and S6 switch L18.');
+    problems.push($localize`Write the switches, then “switch”, then what they switch: S5 and S6 switch L18.`);
   const taken = new Set<string>();
   const words = (part: string | undefined): string[] =>
     (part ?? '')
@@ -105,8 +106,8 @@ export function readControlLine(reader: HouseReader, text: string): TypedControl
   const [leftWords, rightWords] = [read(left, true), read(right, false)];
   const places = leftWords.flatMap(({ id }) => id ?? []);
   const loads = rightWords.flatMap(({ id }) => id ?? []);
-  if (!problems.length && places.length === 0) problems.push('No switch is named.');
-  if (!problems.length && loads.length === 0) problems.push('Nothing to switch is named.');
+  if (!problems.length && places.length === 0) problems.push($localize`No switch is named.`);
+  if (!problems.length && loads.length === 0) problems.push($localize`Nothing to switch is named.`);
   const typedName = named ? head!.trim() : '';
   const name = typedName || defaultName(reader, loads[0]);
   return {
@@ -120,13 +121,22 @@ export function readControlLine(reader: HouseReader, text: string): TypedControl
   };
 }
 
+const ROLES: Readonly<Record<Point['role'], string>> = {
+  lever: $localize`switch`,
+  receptacle: $localize`receptacle`,
+  lamp: $localize`light`,
+  fan: $localize`fan`,
+  alarm: $localize`alarm`,
+  appliance: $localize`appliance`,
+};
+
 /** A control that nobody has named: by the room of what it switches. */
 function defaultName(reader: HouseReader, loadId: string | undefined): string {
   const point = reader.get('points', loadId ?? '');
   const box = point && reader.get('boxes', reader.get('devices', point.deviceId)?.boxId ?? '');
   const room = box && roomName(reader, box.id);
-  if (!point || !room) return 'Switching';
-  return `${room} ${point.role === 'lamp' ? 'light' : point.role}`;
+  if (!point || !room) return $localize`Switching`;
+  return `${room} ${ROLES[point.role]}`;
 }
 
 /** The shortest word that names exactly this point in a line. */

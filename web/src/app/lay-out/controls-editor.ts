@@ -1,3 +1,4 @@
+import { ToldPipe } from '../parts/term';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -27,24 +28,25 @@ import { pointName, pointWord, readControlLine, withName, withPoint } from './co
 import { OutlookPanel } from './outlook-panel';
 
 /** A control in one line; what it says is read as it is typed. */
-const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 characters.') });
+const lineEntry = z.object({ line: z.string().max(500, $localize`A line has up to 500 characters.`) });
 
 /** What switches what: typed in one line or picked by touch, with what it means before it is added. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-controls-editor',
-  imports: [ReactiveFormsModule, ControlCard, Value, OutlookPanel],
+  imports: [ToldPipe, ReactiveFormsModule, ControlCard, Value, OutlookPanel],
   template: `
     <form class="panel-form" [formGroup]="form()" (ngSubmit)="addTyped()">
       <label class="line"
-        ><span class="name">Type it in words: a name, the switches, what they switch</span>
+        ><span i18n class="name">Type it in words: a name, the switches, what they switch</span>
         <input
           class="form-control"
           formControlName="line"
           autocomplete="off"
+          i18n-placeholder
           placeholder="stairs: S5.4 and S6 switch L18"
       /></label>
-      <p class="soft">
+      <p i18n class="soft">
         Or touch the switches and what they switch. Another room of the list keeps what is picked.
       </p>
       <div class="touch">
@@ -64,7 +66,7 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
                   <strong>{{ entry.word }}</strong> {{ entry.what }}
                 </button>
               } @empty {
-                <span class="soft">none left in this room</span>
+                <span i18n class="soft">none left in this room</span>
               }
             </div>
           </fieldset>
@@ -76,7 +78,7 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
         }
         @if (read.problems.length === 0) {
           <label class="called"
-            ><span class="name">Called</span
+            ><span i18n class="name">Called</span
             ><input
               class="form-control"
               name="called"
@@ -90,17 +92,17 @@ const lineEntry = z.object({ line: z.string().max(500, 'A line has up to 500 cha
           @if (preview(); as look) {
             <mt-outlook [outlook]="look" />
           }
-          <button type="submit" class="btn btn-main">Add “{{ read.name }}”</button>
+          <button i18n type="submit" class="btn btn-main">Add “{{ read.name }}”</button>
         }
       }
     </form>
     @if (problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     @for (control of controls(); track control.id) {
       <mt-control-card [control]="control" [levers]="levers()" [loads]="loads()" />
     } @empty {
-      <p class="soft">Nothing in this room switches anything yet.</p>
+      <p i18n class="soft">Nothing in this room switches anything yet.</p>
     }
   `,
   styles: `
@@ -183,12 +185,13 @@ export class ControlsEditor {
   /** Points of the house, those of this room first. */
   private readonly points = computed(() => {
     const reader = this.derived.reader();
-    if (!reader) return [];
+    const say = this.derived.words()?.say;
+    if (!reader || !say) return [];
     const here = (point: Point): boolean =>
       roomOf(reader, reader.get('devices', point.deviceId)!.boxId)?.id === this.roomId();
     return reader
       .all('points')
-      .map((point) => ({ point, here: here(point), id: point.id, label: pointName(reader, point) }))
+      .map((point) => ({ point, here: here(point), id: point.id, label: pointName(reader, say, point) }))
       .sort((a, b) => Number(b.here) - Number(a.here));
   });
   protected readonly levers = computed((): Choice[] =>
@@ -224,8 +227,8 @@ export class ControlsEditor {
           what: this.derived.words()?.say.device(entry.point.deviceId) ?? '',
         }));
     return [
-      { name: 'Switches', entries: entries(true) },
-      { name: 'What they switch', entries: entries(false) },
+      { name: $localize`Switches`, entries: entries(true) },
+      { name: $localize`What they switch`, entries: entries(false) },
     ];
   });
 

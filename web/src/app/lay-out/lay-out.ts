@@ -1,3 +1,4 @@
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Tabs } from '../parts/tabs';
 import { Derived } from '../state/derived';
@@ -10,10 +11,10 @@ import { RoomsEditor } from './rooms-editor';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-lay-out',
-  imports: [Tabs, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
+  imports: [WordsPipe, Tabs, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
   template: `
-    <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : 'Whole house' }}</h1>
-    <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" label="Parts of the lay-out">
+    <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : ('Whole house' | words) }}</h1>
+    <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" i18n-label label="Parts of the lay-out">
       @switch (shown()) {
         @case ('boxes') {
           <mt-room-boxes [roomId]="room()" [open]="box()" />
@@ -37,10 +38,10 @@ export class LayOut {
   readonly box = input<string>();
   readonly of = input<string>();
   protected readonly tabs = [
-    { id: 'boxes', name: 'Boxes and devices' },
-    { id: 'controls', name: 'What switches what' },
-    { id: 'circuits', name: 'Circuits' },
-    { id: 'rooms', name: 'Rooms' },
+    { id: 'boxes', name: $localize`Boxes and devices` },
+    { id: 'controls', name: $localize`What switches what` },
+    { id: 'circuits', name: $localize`Circuits` },
+    { id: 'rooms', name: $localize`Rooms` },
   ];
   protected readonly shown = computed(() =>
     this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes',

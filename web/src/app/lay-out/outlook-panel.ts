@@ -1,3 +1,6 @@
+import { ToldPipe } from '../parts/term';
+import { TermPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Outlook } from '@mule-tally/core';
 import { Derived } from '../state/derived';
@@ -6,10 +9,11 @@ import { Derived } from '../state/derived';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-outlook',
+  imports: [ToldPipe, TermPipe, WordsPipe],
   template: `
     @let look = outlook();
     @if (look.refusal; as refusal) {
-      <p role="alert" class="bad">{{ refusal.message }}</p>
+      <p role="alert" class="bad">{{ refusal.message | told }}</p>
     } @else {
       <p>
         @for (place of look.places; track place.pointId) {
@@ -27,26 +31,26 @@ import { Derived } from '../state/derived';
                 @if (run.has && run.needed && run.has !== run.needed) {
                   <s>{{ run.has }}</s> → <strong>{{ run.needed }}</strong>
                   @if (run.pulled) {
-                    <span class="bad">in the wall</span>
+                    <span i18n class="bad">in the wall</span>
                   }
                 } @else {
-                  {{ run.needed ?? run.has ?? 'more than one cable' }}
+                  {{ run.needed ?? run.has ?? ('more than one cable' | words) }}
                 }
               </td>
             </tr>
           }
           <tr>
-            <td>Conductors in all</td>
+            <td i18n>Conductors in all</td>
             <td class="num">{{ look.conductors }}</td>
           </tr>
           @for (fill of fills(); track fill.boxId) {
             <tr>
-              <td>Fill of {{ fill.tag }}</td>
+              <td i18n>Fill of {{ fill.tag }}</td>
               <td class="num" [class.bad]="fill.after > fill.capacity">
                 @if (fill.before !== undefined && fill.before !== fill.after) {
                   {{ volume(fill.before) }} →
                 }
-                {{ volume(fill.after) }} of {{ volume(fill.capacity) }}
+                <ng-container i18n>{{ volume(fill.after) }} of {{ volume(fill.capacity) }}</ng-container>
               </td>
             </tr>
           }
@@ -60,7 +64,7 @@ import { Derived } from '../state/derived';
           }
         </p>
       } @empty {
-        <p class="good">Nothing is found against it.</p>
+        <p i18n class="good">Nothing is found against it.</p>
       }
     }
   `,

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,7 +22,6 @@ import {
   boxFacts,
   boxesInRoom,
   builtInDevice,
-  deviceType,
   devicesIn,
   fillBox,
 } from '@mule-tally/core';
@@ -35,41 +36,65 @@ import { RoomKits } from './room-kits';
 
 /** What a new box most often is: a model and the devices that fill it. */
 const PRESETS = [
-  { id: 'switch-1', name: 'Switch box, 1 gang', prefix: 'S', model: 'plastic-1g-22.5', devices: ['switch'] },
+  {
+    id: 'switch-1',
+    name: $localize`Switch box, 1 gang`,
+    prefix: 'S',
+    model: 'plastic-1g-22.5',
+    devices: ['switch'],
+  },
   {
     id: 'switch-2',
-    name: 'Switch box, 2 gang',
+    name: $localize`Switch box, 2 gang`,
     prefix: 'S',
     model: 'plastic-2g-34',
     devices: ['switch', 'switch'],
   },
   {
     id: 'switch-3',
-    name: 'Switch box, 3 gang',
+    name: $localize`Switch box, 3 gang`,
     prefix: 'S',
     model: 'plastic-3g-53',
     devices: ['switch', 'switch', 'switch'],
   },
   {
     id: 'switch-4',
-    name: 'Switch box, 4 gang',
+    name: $localize`Switch box, 4 gang`,
     prefix: 'S',
     model: 'plastic-4g-72',
     devices: ['switch', 'switch', 'switch', 'switch'],
   },
-  { id: 'receptacle', name: 'Receptacle', prefix: 'R', model: 'plastic-1g-20', devices: ['receptacle'] },
+  {
+    id: 'receptacle',
+    name: $localize`Receptacle`,
+    prefix: 'R',
+    model: 'plastic-1g-20',
+    devices: ['receptacle'],
+  },
   {
     id: 'gfci',
-    name: 'GFCI receptacle',
+    name: $localize`GFCI receptacle`,
     prefix: 'R',
     model: 'plastic-1g-22.5',
     devices: ['receptacle-gfci'],
   },
-  { id: 'light', name: 'Ceiling light', prefix: 'L', model: 'plastic-round-20', devices: ['luminaire'] },
-  { id: 'fan', name: 'Ceiling fan with light', prefix: 'L', model: 'fan-24', devices: ['fan-light'] },
-  { id: 'exhaust', name: 'Exhaust fan', prefix: 'F', model: 'plastic-round-20', devices: ['fan'] },
-  { id: 'alarm', name: 'Smoke alarm', prefix: 'A', model: 'plastic-round-20', devices: ['alarm'] },
-  { id: 'panel', name: 'Panel', prefix: 'PANEL', model: 'panel', devices: [] },
+  {
+    id: 'light',
+    name: $localize`Ceiling light`,
+    prefix: 'L',
+    model: 'plastic-round-20',
+    devices: ['luminaire'],
+  },
+  {
+    id: 'fan',
+    name: $localize`Ceiling fan with light`,
+    prefix: 'L',
+    model: 'fan-24',
+    devices: ['fan-light'],
+  },
+  { id: 'exhaust', name: $localize`Exhaust fan`, prefix: 'F', model: 'plastic-round-20', devices: ['fan'] },
+  { id: 'alarm', name: $localize`Smoke alarm`, prefix: 'A', model: 'plastic-round-20', devices: ['alarm'] },
+  { id: 'panel', name: $localize`Panel`, prefix: 'PANEL', model: 'panel', devices: [] },
 ] as const;
 
 /** Boxes whose height the house sets, by the letter of their tags. */
@@ -84,8 +109,8 @@ const boxEntry = z.object({
   tag: z
     .string()
     .trim()
-    .min(1, 'A box needs a tag.')
-    .max(60, 'A tag has up to 60 characters.')
+    .min(1, $localize`A box needs a tag.`)
+    .max(60, $localize`A tag has up to 60 characters.`)
     .pipe(ShortText),
 });
 
@@ -100,11 +125,11 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
   template: `
     <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
       <label
-        ><span class="name">New box</span>
+        ><span i18n class="name">New box</span>
         <select class="form-select" formControlName="preset">
           @for (entry of presets; track entry.id) {
             <option [value]="entry.id">{{ entry.name }}</option>
@@ -112,15 +137,16 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
         </select></label
       >
       <label
-        ><span class="name">Tag</span><input class="form-control" formControlName="tag" autocomplete="off"
+        ><span i18n class="name">Tag</span
+        ><input class="form-control" formControlName="tag" autocomplete="off"
       /></label>
-      <button type="submit" class="btn btn-main">Set the box</button>
+      <button i18n type="submit" class="btn btn-main">Set the box</button>
     </form>
     @if (isDrawn()) {
       <mt-room-kits [roomId]="roomId()" />
     }
     @if (problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     <ul class="boxes">
       @for (entry of boxes(); track entry.box.id) {
@@ -133,7 +159,9 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
           >
             <span class="tag">{{ entry.box.tag }}</span>&ngsp;
             <span
-              >{{ entry.name }}<br /><span class="soft">{{ entry.devices || 'no device yet' }}</span></span
+              >{{ entry.name }}<br /><span class="soft">{{
+                entry.devices || ('no device yet' | words)
+              }}</span></span
             >
             @if (entry.fill; as fill) {
               <mt-fill-gauge [fill]="fill" />
@@ -144,7 +172,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
           }
         </li>
       } @empty {
-        <li class="soft">No box in this room yet.</li>
+        <li i18n class="soft">No box in this room yet.</li>
       }
     </ul>
   `,
@@ -227,7 +255,7 @@ export class RoomBoxes {
       box,
       name: this.derived.words()?.say.boxModel(boxFacts(reader, box)) ?? '',
       devices: devicesIn(reader, box.id)
-        .map((device) => deviceType(reader, device).name)
+        .map((device) => this.derived.words()?.say.deviceType(device.catalogueId) ?? '')
         .join(', '),
       fill: fillBox(reader, box.id),
     }));
@@ -295,7 +323,7 @@ export class RoomBoxes {
       for (const role of builtInDevice(catalogueId)!.points)
         changes.push(adding('points', { id: crypto.randomUUID(), deviceId, role }));
     });
-    const refusal = this.desk.make({ kind: 'group', title: `Set box ${tag}`, changes });
+    const refusal = this.desk.make({ kind: 'group', title: $localize`Set box ${tag}`, changes });
     this.problem.set(refusal?.message);
     if (refusal) return;
     this.entry.set({ preset: preset.id });

@@ -1,3 +1,4 @@
+import { ToldPipe } from '../parts/term';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -17,31 +18,32 @@ import { OpenHouse } from '../state/open-house';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-kits',
-  imports: [Value],
+  imports: [ToldPipe, Value],
   template: `
     @if (kits().length || canKeep()) {
       <details>
-        <summary>Kits of the crew</summary>
+        <summary i18n>Kits of the crew</summary>
         <div class="actions">
           @if (kits().length) {
             <select
               class="form-select"
+              i18n-aria-label
               aria-label="Kit"
               [mtValue]="chosen()?.id"
               (mtValueChange)="picked.set($event)"
             >
               @for (kit of kits(); track kit.id) {
-                <option [value]="kit.id">{{ kit.name }}: {{ kit.boxes.length }} boxes</option>
+                <option i18n [value]="kit.id">{{ kit.name }}: {{ kit.boxes.length }} boxes</option>
               }
             </select>
-            <button type="button" class="btn btn-line" (click)="put()">Put it into this room</button>
+            <button i18n type="button" class="btn btn-line" (click)="put()">Put it into this room</button>
           }
           @if (canKeep()) {
-            <button type="button" class="btn btn-line" (click)="keep()">Keep this room as a kit</button>
+            <button i18n type="button" class="btn btn-line" (click)="keep()">Keep this room as a kit</button>
           }
         </div>
         @if (said(); as sentence) {
-          <p role="status">{{ sentence }}</p>
+          <p role="status">{{ sentence | told }}</p>
         }
       </details>
     }
@@ -92,9 +94,11 @@ export class RoomKits {
     const [house, room, kit] = [this.house(), this.room(), this.chosen()];
     if (!house || !room || !kit) return;
     const changes = kitChanges(house, room.id, kit, () => crypto.randomUUID());
-    const title = `Put kit “${kit.name}” into ${room.name}`.slice(0, 200);
+    const title = $localize`Put kit “${kit.name}” into ${room.name}`.slice(0, 200);
     const refusal = this.desk.make({ kind: 'group', title, changes });
-    this.said.set(refusal?.message ?? `${kit.boxes.length} boxes are set. Undo takes them out again.`);
+    this.said.set(
+      refusal?.message ?? $localize`${kit.boxes.length} boxes are set. Undo takes them out again.`,
+    );
   }
 
   protected keep(): void {
@@ -102,6 +106,6 @@ export class RoomKits {
     const kit = house && room && kitOfRoom(house, room.id, crypto.randomUUID(), room.name);
     if (!kit) return;
     const refusal = this.crewDesk.make(CREW_CHANGES.adding('kits', kit));
-    this.said.set(refusal?.message ?? `Kept in the crew book as “${kit.name}”.`);
+    this.said.set(refusal?.message ?? $localize`Kept in the crew book as “${kit.name}”.`);
   }
 }

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -20,7 +22,10 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
 const NEW_ROOM = z.object({
-  name: z.string().trim().min(1, 'Say what the room is called.'),
+  name: z
+    .string()
+    .trim()
+    .min(1, $localize`Say what the room is called.`),
   storeyId: z.string(),
 });
 
@@ -28,40 +33,42 @@ const NEW_ROOM = z.object({
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
-  imports: [ReactiveFormsModule, Value, CdkDropList, CdkDrag, CdkDragHandle],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value, CdkDropList, CdkDrag, CdkDragHandle],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="addRoom()">
       <label
-        ><span class="name">New room</span><input class="form-control" maxlength="200" formControlName="name"
+        ><span i18n class="name">New room</span
+        ><input class="form-control" maxlength="200" formControlName="name"
       /></label>
       <label
-        ><span class="name">Story</span>
+        ><span i18n class="name">Story</span>
         <select class="form-select" formControlName="storeyId">
-          <option value="">the last one</option>
+          <option i18n value="">the last one</option>
           @for (storey of storeys(); track storey.id) {
             <option [value]="storey.id">{{ storey.name }}</option>
           }
         </select></label
       >
-      <button type="submit" class="btn btn-main" [disabled]="form.invalid || !storeys().length">
+      <button i18n type="submit" class="btn btn-main" [disabled]="form.invalid || !storeys().length">
         Add the room
       </button>
-      <button type="button" class="btn btn-line" (click)="addStorey()">Add a story</button>
+      <button i18n type="button" class="btn btn-line" (click)="addStorey()">Add a story</button>
     </form>
     @if (problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     @for (storey of storeys(); track storey.id) {
       <h2>
         <input
           class="form-control storey"
           maxlength="200"
+          i18n-aria-label
           aria-label="Name of the story"
           [mtValue]="storey.name"
           mtOnLeave
           (mtValueChange)="setStorey(storey, { name: $event })"
         />
-        <button type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
+        <button i18n type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
           Remove the story
         </button>
       </h2>
@@ -70,7 +77,7 @@ const NEW_ROOM = z.object({
         [cdkDropListData]="storey.id"
         (cdkDropListDropped)="dropped(storey.id, $event)"
         role="list"
-        [attr.aria-label]="'Rooms of ' + storey.name + ' in walking order'"
+        [attr.aria-label]="'Rooms of {} in walking order' | words: storey.name"
       >
         @for (room of roomsOf(storey.id); track room.id) {
           <div class="room" cdkDrag role="listitem">
@@ -78,7 +85,7 @@ const NEW_ROOM = z.object({
               type="button"
               class="btn btn-line handle"
               cdkDragHandle
-              [attr.aria-label]="room.name + ' on the walk: arrow keys or drag'"
+              [attr.aria-label]="'{} on the walk: arrow keys or drag' | words: room.name"
               (keydown.arrowUp)="step(room, -1, $event)"
               (keydown.arrowDown)="step(room, 1, $event)"
             >
@@ -87,14 +94,14 @@ const NEW_ROOM = z.object({
             <input
               class="form-control"
               maxlength="200"
-              [attr.aria-label]="'Name of ' + room.name"
+              [attr.aria-label]="'Name of {}' | words: room.name"
               [mtValue]="room.name"
               mtOnLeave
               (mtValueChange)="setRoom(room, { name: $event })"
             />
             <select
               class="form-select"
-              [attr.aria-label]="'Kind of ' + room.name"
+              [attr.aria-label]="'Kind of {}' | words: room.name"
               [mtValue]="room.kind"
               (mtValueChange)="setRoom(room, { kind: $event })"
             >
@@ -103,16 +110,17 @@ const NEW_ROOM = z.object({
               }
             </select>
             <button
+              i18n
               type="button"
               class="btn btn-danger-line"
               (click)="remove('rooms', room.id)"
-              [attr.aria-label]="'Remove ' + room.name"
+              [attr.aria-label]="'Remove {}' | words: room.name"
             >
               Remove
             </button>
           </div>
         } @empty {
-          <p class="soft">No room on this story.</p>
+          <p i18n class="soft">No room on this story.</p>
         }
       </div>
     }
@@ -190,7 +198,7 @@ export class RoomsEditor {
 
   protected addStorey(): void {
     this.desk.make(
-      adding('storeys', { id: crypto.randomUUID(), name: `Floor ${this.storeys().length + 1}` }),
+      adding('storeys', { id: crypto.randomUUID(), name: $localize`Floor ${this.storeys().length + 1}` }),
     );
   }
 
@@ -232,13 +240,14 @@ export class RoomsEditor {
     );
     const { name } = rooms[from]!;
     this.problem.set(
-      this.desk.make({ kind: 'group', title: `Moved ${name} on the walk`.slice(0, 200), changes })?.message,
+      this.desk.make({ kind: 'group', title: $localize`Moved ${name} on the walk`.slice(0, 200), changes })
+        ?.message,
     );
-    this.moved.set(`${name} is now ${to + 1} of ${next.length}.`);
+    this.moved.set($localize`${name} is now ${to + 1} of ${next.length}.`);
   }
 
   protected async remove(table: 'rooms' | 'storeys', id: string): Promise<void> {
-    const removed = await this.removal.of(table, id, 'Remove with everything in it');
+    const removed = await this.removal.of(table, id, $localize`Remove with everything in it`);
     this.problem.set(removed.kind === 'refused' ? removed.message : undefined);
   }
 }

@@ -1,5 +1,7 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
-import type { Box, ConductorRef, Joint, Landing } from '@mule-tally/core';
+import type { Box, Colour, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
   boxTerminals,
   conductorsOf,
@@ -48,7 +50,7 @@ const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-as-built',
-  imports: [Value, TermPipe, Wire],
+  imports: [ToldPipe, WordsPipe, Value, TermPipe, Wire],
   templateUrl: './as-built.html',
   styles: `
     .groups {
@@ -194,7 +196,7 @@ export class AsBuilt {
             );
       return {
         id: device.id,
-        name: `${mount === 'yoke' ? `Gang ${device.gang}: ` : ''}${name}`,
+        name: mount === 'yoke' ? $localize`Gang ${device.gang}\: ${name}` : name,
         screws,
         more: screws.length < every.length,
       };
@@ -204,7 +206,7 @@ export class AsBuilt {
       name: landingText(reader, landing, say.tongue),
       id: screwKey(landing),
     }));
-    return [...groups, { id: box.id, name: 'The box', screws: own, more: false }];
+    return [...groups, { id: box.id, name: $localize`The box`, screws: own, more: false }];
   });
   protected readonly pickedWires = computed(() =>
     this.cables().flatMap(({ wires }) => wires.filter(({ id }) => this.isPicked(id))),
@@ -228,10 +230,14 @@ export class AsBuilt {
   /** What recording it makes of it. */
   protected readonly act = computed(() => {
     const [wires, screws] = [this.pickedWires().length, this.pickedScrews().length];
-    if (wires === 1 && !screws) return 'Cap it';
-    if (wires === 1 && screws === 1) return 'Land it';
-    return wires ? 'Splice these' : 'Link these';
+    if (wires === 1 && !screws) return $localize`Cap it`;
+    if (wires === 1 && screws === 1) return $localize`Land it`;
+    return wires ? $localize`Splice these` : $localize`Link these`;
   });
+
+  protected colourOf(colour: Colour): string {
+    return this.derived.phrases().colours[colour];
+  }
 
   protected isPicked(id: string): boolean {
     return this.draft().picks.includes(id);
@@ -284,7 +290,7 @@ export class AsBuilt {
       this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
       more,
     );
-    this.write(box, withJoint(box.asBuilt, joint), `As it was made: ${this.words()}, ${box.tag}`);
+    this.write(box, withJoint(box.asBuilt, joint), $localize`As it was made: ${this.words()}, ${box.tag}`);
     this.clear();
   }
 
@@ -294,7 +300,7 @@ export class AsBuilt {
     this.write(
       box,
       (box.asBuilt ?? []).filter((other) => other !== joint),
-      `Opened again: ${words}, ${box.tag}`,
+      $localize`Opened again: ${words}, ${box.tag}`,
     );
   }
 

@@ -1,3 +1,4 @@
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -9,7 +10,16 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { CableId, CapacityLine, FillItem, Joint, SaidCable, SaidStep, Stage, Term } from '@mule-tally/core';
+import type {
+  CableId,
+  CapacityLine,
+  FillItem,
+  Joint,
+  SaidCable,
+  SaidStep,
+  Stage,
+  Term,
+} from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -56,10 +66,10 @@ const STAGE_TERMS = {
 
 /** What a cable is for in this box. */
 const ROLES: Readonly<Record<SaidCable['role'], string>> = {
-  power: 'power',
-  leg: 'leg',
-  travelers: 'travelers',
-  other: 'passes',
+  power: $localize`power`,
+  leg: $localize`leg`,
+  travelers: $localize`travelers`,
+  other: $localize`passes`,
 };
 
 /** The bench of one box: cables by slot, the steps in order with counts and lengths, every line of the fill. */
@@ -67,6 +77,7 @@ const ROLES: Readonly<Record<SaidCable['role'], string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-bench',
   imports: [
+    WordsPipe,
     Value,
     RouterLink,
     AsBuilt,
@@ -136,7 +147,7 @@ export class Bench {
     const findings = this.findings();
     const stop = findings.filter(({ severity }) => severity === 'stop').length;
     const fix = findings.filter(({ severity }) => severity === 'fix').length;
-    const parts = [stop && `${stop} Stop`, fix && `${fix} Fix`].filter(Boolean);
+    const parts = [stop && $localize`${stop} Stop`, fix && $localize`${fix} Fix`].filter(Boolean);
     return parts.length ? { stop: stop > 0, text: parts.join(' · ') } : undefined;
   });
   /** The conductor that was touched, and its whole way through the house. */
@@ -158,7 +169,7 @@ export class Bench {
       boxId,
       roomId: roomOf(reader, boxId)?.id,
       tag: reader.get('boxes', boxId)?.tag ?? '',
-      words: jointWords(reader, joint),
+      words: jointWords(reader, joint, this.derived.words()?.say.tongue),
     }));
   });
   private readonly picture = viewChild(BoxPicture);
@@ -178,7 +189,7 @@ export class Bench {
   });
   protected readonly tests = computed(() =>
     (this.makeUp()?.devices ?? []).flatMap(({ gang, onYoke, test }) =>
-      test.map((line) => (onYoke ? `Gang ${gang}: ${line}` : line)),
+      test.map((line) => (onYoke ? $localize`Gang ${gang}\: ${line}` : line)),
     ),
   );
   /** The house goes by labels on the sheaths. */
@@ -275,7 +286,9 @@ export class Bench {
     });
     this.desk.make({
       kind: 'group',
-      title: `${step.made ? 'Opened again' : 'Made'}: ${step.title}, ${box.tag}`,
+      title: step.made
+        ? $localize`Opened again: ${step.title}, ${box.tag}`
+        : $localize`Made: ${step.title}, ${box.tag}`,
       changes: step.made
         ? [written]
         : [
@@ -303,7 +316,7 @@ export class Bench {
     );
     this.desk.make({
       kind: 'group',
-      title: `Box made up: ${box.tag}`,
+      title: $localize`Box made up: ${box.tag}`,
       changes: [
         setting('boxes', box.id, { asBuilt: [...asBuilt] }),
         adding('records', {

@@ -1,3 +1,5 @@
+import { TermPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -25,6 +27,7 @@ const LEGEND = 24;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-picture',
+  imports: [TermPipe, WordsPipe],
   templateUrl: './box-picture.html',
   styles: `
     :host {
@@ -102,7 +105,7 @@ export class BoxPicture {
     const { phrases } = this.derived;
     if (slot) return phrases().slot(slot);
     if (suggestedSlot) return `(${phrases().slot(suggestedSlot)})`;
-    return this.narrow() ? '–' : 'any knockout';
+    return this.narrow() ? '–' : $localize`any knockout`;
   }
 
   /** A plain cone, or a plain block with a lever over each wire. */

@@ -22,7 +22,7 @@ import { Bench } from './bench';
   template: `
     <h1 [class.visually-hidden]="!!current()">{{ roomName() }}</h1>
     <div class="split" [class.open]="!!current()">
-      <ul class="boxes" aria-label="Boxes of the room">
+      <ul class="boxes" i18n-aria-label aria-label="Boxes of the room">
         @for (entry of boxes(); track entry.box.id) {
           <li>
             <a
@@ -36,32 +36,32 @@ import { Bench } from './bench';
               <span class="soft"
                 >{{ entry.kind }}
                 @if (!entry.complete) {
-                  · <em>not all worked out</em>
+                  · <em i18n>not all worked out</em>
                 }
               </span>
               @if (entry.stops) {
-                <span class="stops">{{ entry.stops }} Stop</span>
+                <span i18n class="stops">{{ entry.stops }} Stop</span>
               }
               @if (entry.fill; as fill) {
                 <mt-fill-gauge [fill]="fill" />
               } @else {
-                <span class="soft no-fill">no fill to count</span>
+                <span i18n class="soft no-fill">no fill to count</span>
               }
             </a>
           </li>
         } @empty {
-          <li class="soft">No box in this room yet. Set boxes in Lay out.</li>
+          <li i18n class="soft">No box in this room yet. Set boxes in Lay out.</li>
         }
       </ul>
       @if (current(); as id) {
         <section class="bench">
-          <a class="back" [routerLink]="[]" [queryParams]="{ box: null }" queryParamsHandling="merge"
+          <a i18n class="back" [routerLink]="[]" [queryParams]="{ box: null }" queryParamsHandling="merge"
             >‹ All boxes of the room</a
           >
           <mt-bench [boxId]="id" />
         </section>
       } @else if (boxes().length) {
-        <p class="soft hint">Pick a box to see how it is made up.</p>
+        <p i18n class="soft hint">Pick a box to see how it is made up.</p>
       }
     </div>
   `,
@@ -193,7 +193,7 @@ export class MakeUpSheet {
       const facts = boxFacts(reader, box);
       return {
         box,
-        kind: facts.gangs ? `${facts.gangs} gang` : facts.kind,
+        kind: facts.gangs ? $localize`${facts.gangs} gang` : this.derived.told(facts.kind.replace('-', ' ')),
         fill: fillBox(reader, box.id),
         complete: makeUpBox(reader, box.id).complete,
         stops: stops?.[box.id] ?? 0,

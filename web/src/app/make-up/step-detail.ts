@@ -1,3 +1,4 @@
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
 import type { SaidStep } from '@mule-tally/core';
 import { gaugeNumber } from '@mule-tally/core';
@@ -9,7 +10,7 @@ import { Derived } from '../state/derived';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-step-detail',
-  imports: [TermPipe, Wire],
+  imports: [WordsPipe, TermPipe, Wire],
   templateUrl: './step-detail.html',
   styles: `
     .wires {
@@ -41,8 +42,6 @@ export class StepDetail {
   /** The connector that would take the bundle, or what else is to be done. */
   protected better(connectorId: string | undefined): string {
     const name = connectorId && this.derived.words()?.say.connector(connectorId);
-    return name
-      ? `${/^[aeiou]/.test(name) ? 'an' : 'a'} ${name} does`
-      : 'no connector of the table does: make two splices';
+    return name ? $localize`use this: ${name}` : $localize`no connector of the table does: make two splices`;
   }
 }

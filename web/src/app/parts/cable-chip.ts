@@ -1,3 +1,4 @@
+import { WordsPipe } from './words';
 import { cableOf, gaugeNumber } from '@mule-tally/core';
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 
@@ -5,8 +6,9 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-cable',
+  imports: [WordsPipe],
   template: `<span class="chip" [attr.data-gauge]="gauge()"
-    ><span class="num">{{ cable() ?? 'no cable' }}</span></span
+    ><span class="num">{{ cable() ?? ('no cable' | words) }}</span></span
   >`,
   styles: `
     .chip {

@@ -23,7 +23,7 @@ import { OpenHouse } from '../state/open-house';
         </p>
         <p class="soft">
           {{ words().who }}
-          <a routerLink="../truck" [queryParams]="{ tab: 'house' }" queryParamsHandling="merge"
+          <a i18n routerLink="../truck" [queryParams]="{ tab: 'house' }" queryParamsHandling="merge"
             >Power of the house</a
           >
         </p>

@@ -1,71 +1,90 @@
 import type { ChangeBody, CrewChangeBody, CrewList, TableName } from '@mule-tally/core';
-import { CREW_CHANGES, CREW_LISTS, TABLES, targetOf } from '@mule-tally/core';
+import { CREW_CHANGES, targetOf } from '@mule-tally/core';
 
-/** What the records of a list are called, where that is not the noun of their changes. */
-const WORDS: Partial<Record<TableName | CrewList, string>> = {
-  catalogueBoxes: 'own box type',
-  catalogueDevices: 'own device type',
-  people: 'somebody of the crew',
-  connectorNames: 'name of a connector',
-  habits: 'habit',
+/** What the records of a list are called. */
+const WORDS: Readonly<Record<TableName | CrewList, string>> = {
+  storeys: $localize`story`,
+  rooms: $localize`room`,
+  openings: $localize`opening`,
+  catalogueBoxes: $localize`own box type`,
+  catalogueDevices: $localize`own device type`,
+  boxes: $localize`box`,
+  circuits: $localize`circuit`,
+  devices: $localize`device`,
+  points: $localize`switch, light or outlet`,
+  controls: $localize`switching`,
+  runs: $localize`run`,
+  reels: $localize`reel`,
+  pulls: $localize`pull`,
+  records: $localize`record`,
+  people: $localize`somebody of the crew`,
+  stock: $localize`reel`,
+  kits: $localize`kit`,
+  habits: $localize`habit`,
+  prices: $localize`price`,
+  connectorNames: $localize`name of a connector`,
 };
 
-const POWER = { 'no-service': 'no service', temporary: 'temporary', live: 'live' } as const;
+const POWER = {
+  'no-service': $localize`no service`,
+  temporary: $localize`temporary`,
+  live: $localize`live`,
+} as const;
 
 /** A change of one record in words, by the list that it is about. */
-function ofRecord(body: object, table: TableName | CrewList, noun: string): string {
-  const what = WORDS[table] ?? noun;
+function ofRecord(body: object, table: TableName | CrewList): string {
+  const what = WORDS[table];
   if ('record' in body) {
     const record = body.record as Partial<Record<'tag' | 'name' | 'item' | 'key' | 'kind', string>>;
-    const done = table === 'pulls' ? 'Logged' : 'Added';
-    const own =
-      table === 'prices' ? `of ${record.item ?? record.kind ?? ''}` : record.key && `for ${record.key}`;
-    return `${done} ${what} ${record.tag ?? own ?? record.name ?? ''}`.trim();
+    const own = record.tag ?? (table === 'prices' ? (record.item ?? record.kind) : undefined);
+    const name = own ?? record.key ?? record.name ?? '';
+    return table === 'pulls' ? $localize`Logged a pull` : $localize`Added: ${what} ${name}`.trim();
   }
-  const an = what === WORDS.people ? what : `a ${what}`;
   return 'fields' in body
-    ? `Changed ${Object.keys(body.fields as object).join(', ')} of ${an}`
-    : `Removed ${an}`;
+    ? $localize`Changed ${Object.keys(body.fields as object).join(', ')}\: ${what}`
+    : $localize`Removed: ${what}`;
 }
 
-/** A change of a house in words, for its journal. */
+const together = (count: number, first: string): string => $localize`${count} changes at once: ${first}`;
+
+/** A change of a house in words, for its log. */
 export function changeText(body: ChangeBody): string {
   switch (body.kind) {
     case 'group':
-      return body.title ?? `${body.changes.length} changes at once: ${changeText(body.changes[0]!)}`;
+      return body.title ?? together(body.changes.length, changeText(body.changes[0]!));
     case 'house.replace':
-      return 'Replaced the whole house with a file';
+      return $localize`Replaced the whole house with a file`;
     case 'house.set':
       return body.name
-        ? `Renamed the house to “${body.name}”`
+        ? $localize`Renamed the house to “${body.name}”`
         : body.power
-          ? `Power of the house: ${POWER[body.power]}`
-          : 'Changed the code edition';
+          ? $localize`Power of the house: ${POWER[body.power]}`
+          : $localize`Changed the code edition`;
     case 'rule.set':
       return body.override
-        ? `Set rule ${body.key} to ${String(body.override.value)}`
-        : `Set rule ${body.key} back`;
+        ? $localize`Set rule ${body.key} to ${String(body.override.value)}`
+        : $localize`Set rule ${body.key} back`;
     case 'revert':
-      return 'Undid an earlier change';
+      return $localize`Undid an earlier change`;
     default: {
       const target = targetOf(body.kind);
-      return target ? ofRecord(body, target.table, TABLES[target.table].noun) : body.kind;
+      return target ? ofRecord(body, target.table) : body.kind;
     }
   }
 }
 
-/** A change of the crew book in words, for its journal. */
+/** A change of the crew book in words, for its log. */
 export function crewChangeText(body: CrewChangeBody): string {
   switch (body.kind) {
     case 'group':
-      return body.title ?? `${body.changes.length} changes at once: ${crewChangeText(body.changes[0]!)}`;
+      return body.title ?? together(body.changes.length, crewChangeText(body.changes[0]!));
     case 'crew.set':
-      return `Renamed the crew to “${body.name}”`;
+      return $localize`Renamed the crew to “${body.name}”`;
     case 'revert':
-      return 'Undid an earlier change';
+      return $localize`Undid an earlier change`;
     default: {
       const target = CREW_CHANGES.targetOf(body.kind);
-      return target ? ofRecord(body, target.table, CREW_LISTS[target.table].noun) : body.kind;
+      return target ? ofRecord(body, target.table) : body.kind;
     }
   }
 }

@@ -1,3 +1,4 @@
+import { ToldPipe } from './term';
 import { ChangeDetectionStrategy, Component, Injectable, inject, signal } from '@angular/core';
 import { NgbActiveModal, NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 
@@ -12,11 +13,14 @@ export interface Asked {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-confirm',
+  imports: [ToldPipe],
   template: `
     <div class="modal-body">
-      <p id="asked" class="asked">{{ asked()?.message }}</p>
+      <p id="asked" class="asked">{{ asked()?.message | told }}</p>
       <div class="actions">
-        <button type="button" class="btn btn-line" ngbAutofocus (click)="modal.close(false)">Keep it</button>
+        <button i18n type="button" class="btn btn-line" ngbAutofocus (click)="modal.close(false)">
+          Keep it
+        </button>
         <button type="button" class="btn btn-danger-line" (click)="modal.close(true)">
           {{ asked()?.yes }}
         </button>

@@ -68,11 +68,11 @@ export class FillGauge {
   protected readonly limit = computed(() => (100 * this.fill().capacityIn3) / this.scale());
   protected readonly figures = computed(
     () =>
-      `${this.volume(this.fill().totalIn3).replace(/\s.*$/, '')} of ${this.volume(this.fill().capacityIn3)}`,
+      $localize`${this.volume(this.fill().totalIn3).replace(/\s.*$/, '')} of ${this.volume(this.fill().capacityIn3)}`,
   );
   protected readonly verdict = computed(() => {
     const { fits, leftIn3 } = this.fill();
-    return fits ? `${this.volume(leftIn3)} left` : `${this.volume(-leftIn3)} over`;
+    return fits ? $localize`${this.volume(leftIn3)} left` : $localize`${this.volume(-leftIn3)} over`;
   });
   protected readonly words = computed(() => `${this.figures()}, ${this.verdict()}`);
 }

@@ -3,7 +3,7 @@ import type { Finding, Fix } from '@mule-tally/core';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
-const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
+const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note` } as const;
 
 /** One finding: what is wrong, measured against allowed, where the rule stands, and the ways out. */
 @Component({
@@ -19,7 +19,9 @@ const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
         @if (words().measured) {
           <span class="num">{{ words().measured }}</span>
           @if (words().allowed) {
-            · allowed <span class="num">{{ words().allowed }}</span>
+            <ng-container i18n
+              >· allowed <span class="num">{{ words().allowed }}</span></ng-container
+            >
           }
         }
         @if (words().source) {
@@ -29,7 +31,7 @@ const MARK = { stop: 'Stop', fix: 'Fix', note: 'Note' } as const;
     }
     @if (words().more; as more) {
       <details class="more">
-        <summary>Why</summary>
+        <summary i18n>Why</summary>
         <p>{{ more }}</p>
       </details>
     }

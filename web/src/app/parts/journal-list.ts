@@ -1,3 +1,4 @@
+import { WordsPipe } from './words';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, input, output, resource, signal } from '@angular/core';
 import { Crew } from '../state/crew';
@@ -11,21 +12,21 @@ const PAGE = 50;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-journal',
-  imports: [DatePipe],
+  imports: [WordsPipe, DatePipe],
   template: `
-    <p class="soft">
+    <p i18n class="soft">
       Everything that was changed, newest first. Names are picked, not proven, until people sign in.
     </p>
     @if (journal.error()) {
-      <p role="alert">The log is on the server, which is away.</p>
+      <p i18n role="alert">The log is on the server, which is away.</p>
     } @else if (journal.hasValue()) {
       <table class="ledger">
         <thead>
           <tr>
-            <th>No.</th>
-            <th>When</th>
-            <th>Who</th>
-            <th>What</th>
+            <th i18n>No.</th>
+            <th i18n>When</th>
+            <th i18n>Who</th>
+            <th i18n>What</th>
             <th></th>
           </tr>
         </thead>
@@ -38,10 +39,11 @@ const PAGE = 50;
               <td>{{ said(entry) }}</td>
               <td>
                 <button
+                  i18n
                   type="button"
                   class="btn btn-line"
                   (click)="undone.emit(entry.changeId)"
-                  [attr.aria-label]="'Undo entry ' + entry.seq"
+                  [attr.aria-label]="'Undo entry {}' | words: entry.seq"
                 >
                   Undo
                 </button>
@@ -49,17 +51,18 @@ const PAGE = 50;
             </tr>
           } @empty {
             <tr>
-              <td colspan="5" class="soft">Nothing has been changed yet.</td>
+              <td i18n colspan="5" class="soft">Nothing has been changed yet.</td>
             </tr>
           }
         </tbody>
       </table>
       <div class="actions">
         @if (before() !== undefined) {
-          <button type="button" class="btn btn-line" (click)="before.set(undefined)">Newest</button>
+          <button i18n type="button" class="btn btn-line" (click)="before.set(undefined)">Newest</button>
         }
         @if (journal.value().more) {
           <button
+            i18n
             type="button"
             class="btn btn-line"
             (click)="before.set(journal.value().entries.at(-1)!.seq)"
@@ -69,7 +72,7 @@ const PAGE = 50;
         }
       </div>
     } @else {
-      <p role="status">Reading the log…</p>
+      <p i18n role="status">Reading the log…</p>
     }
   `,
 })

@@ -1,3 +1,4 @@
+import { ToldPipe } from './term';
 import { ChangeDetectionStrategy, Component, inject, input, output } from '@angular/core';
 import { Crew } from '../state/crew';
 import type { OutboxItem } from '../sync/outbox';
@@ -6,31 +7,32 @@ import type { OutboxItem } from '../sync/outbox';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-outbox',
+  imports: [ToldPipe],
   template: `
     @for (item of items(); track item.change.id) {
       <div class="panel-form">
         <p>
           <strong>{{ text()(item.change.body) }}</strong>
-          <span class="soft"> by {{ crew.nameOf(item.actorId) }}</span>
+          <span i18n class="soft"> by {{ crew.nameOf(item.actorId) }}</span>
         </p>
         @if (item.refusal; as refusal) {
           <p role="alert">
-            {{ refusal.message }} <code>{{ refusal.code }}</code>
+            {{ refusal.message | told }} <code>{{ refusal.code }}</code>
           </p>
           <div class="actions">
-            <button type="button" class="btn btn-line" (click)="retried.emit(item.change.id)">
+            <button i18n type="button" class="btn btn-line" (click)="retried.emit(item.change.id)">
               Try again
             </button>
-            <button type="button" class="btn btn-danger-line" (click)="dropped.emit(item.change.id)">
+            <button i18n type="button" class="btn btn-danger-line" (click)="dropped.emit(item.change.id)">
               Throw it away
             </button>
           </div>
         } @else {
-          <p class="soft">Waits for the server.</p>
+          <p i18n class="soft">Waits for the server.</p>
         }
       </div>
     } @empty {
-      <p>Everything has been sent.</p>
+      <p i18n>Everything has been sent.</p>
     }
   `,
 })

@@ -3,5 +3,10 @@ import * as z from 'zod';
 
 /** Somebody new of the crew, as they are entered. */
 export const personEntry = z.object({
-  name: z.string().trim().min(1, 'A name is needed.').max(200, 'A name has up to 200 characters.').pipe(Name),
+  name: z
+    .string()
+    .trim()
+    .min(1, $localize`A name is needed.`)
+    .max(200, $localize`A name has up to 200 characters.`)
+    .pipe(Name),
 });

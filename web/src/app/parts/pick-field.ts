@@ -50,7 +50,7 @@ export interface Choice {
 })
 export class PickField {
   readonly label = input.required<string>();
-  readonly placeholder = input('type a part of it');
+  readonly placeholder = input($localize`type a part of it`);
   readonly choices = input.required<readonly Choice[]>();
   readonly value = input<string | undefined>();
   readonly chosen = output<string | undefined>();
@@ -122,6 +122,7 @@ export class PickField {
   imports: [PickField],
   template: `<mt-pick-field
     [label]="label()"
+    i18n-placeholder
     placeholder="tag or room"
     [choices]="boxes()"
     [value]="value()"

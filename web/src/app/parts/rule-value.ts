@@ -1,3 +1,5 @@
+import { ToldPipe } from './term';
+import { WordsPipe } from './words';
 import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
 import type { Rule, RuleOverride, RuleValueType } from '@mule-tally/core';
 import { valueText } from '@mule-tally/core';
@@ -11,27 +13,27 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rule-value',
-  imports: [Value],
+  imports: [ToldPipe, WordsPipe, Value],
   template: `
     @if (isList()) {
       <details>
-        <summary>{{ shown() || 'none' }}</summary>
+        <summary>{{ (shown() | told) || ('none' | words) }}</summary>
         @for (option of rule().options; track option.code) {
           <label class="tick"
             ><input type="checkbox" [checked]="has(option.code)" (change)="toggle(option.code)" />
-            {{ option.text }}</label
+            {{ option.text | told }}</label
           >
         }
       </details>
     } @else if (rule().options; as options) {
       <select
         class="form-select"
-        [attr.aria-label]="rule().title"
+        [attr.aria-label]="rule().title | told"
         [mtValue]="value()"
         (mtValueChange)="tell($event)"
       >
         @for (option of options; track option.code) {
-          <option [value]="option.code">{{ option.text }}</option>
+          <option [value]="option.code">{{ option.text | told }}</option>
         }
       </select>
     } @else if (isFlag()) {
@@ -39,27 +41,27 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         type="button"
         class="btn btn-line"
         role="switch"
-        [attr.aria-label]="rule().title"
+        [attr.aria-label]="rule().title | told"
         [attr.aria-checked]="value()"
         (click)="tell(!value())"
       >
-        {{ value() ? 'Yes' : 'No' }}
+        {{ (value() ? 'Yes' : 'No') | words }}
       </button>
     } @else {
       <span class="number"
         ><input
           class="form-control num"
           inputmode="decimal"
-          [attr.aria-label]="rule().title"
+          [attr.aria-label]="rule().title | told"
           [mtValue]="value()"
           mtOnLeave
           (mtValueChange)="number('' + $event)"
         />
-        {{ rule().unit }}</span
+        {{ rule().unit | told }}</span
       >
     }
     @if (wrong() ?? problem(); as sentence) {
-      <p role="alert" class="problem">{{ sentence }}</p>
+      <p role="alert" class="problem">{{ sentence | told }}</p>
     }
   `,
   styles: `
@@ -109,7 +111,7 @@ export class RuleValue {
   }
   protected number(text: string): void {
     const value = Number(text);
-    if (text.trim() === '' || !Number.isFinite(value)) this.wrong.set('A number is expected.');
+    if (text.trim() === '' || !Number.isFinite(value)) this.wrong.set($localize`A number is expected.`);
     else if (value !== this.value()) this.tell(value);
   }
   protected tell(value: RuleValueType): void {

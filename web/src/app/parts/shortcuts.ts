@@ -1,10 +1,10 @@
 /** Stages of the work, in its order. Those not built yet are shown, and shown as not there. */
 export const STAGES = [
-  { path: 'lay-out', name: 'Lay out', built: true },
-  { path: 'pull', name: 'Pull', built: true },
-  { path: 'walk', name: 'Walk', built: false },
-  { path: 'make-up', name: 'Make up', built: true },
-  { path: 'check', name: 'Check', built: true },
+  { path: 'lay-out', name: $localize`Lay out`, built: true },
+  { path: 'pull', name: $localize`Pull`, built: true },
+  { path: 'walk', name: $localize`Walk`, built: false },
+  { path: 'make-up', name: $localize`Make up`, built: true },
+  { path: 'check', name: $localize`Check`, built: true },
 ] as const;
 
 export interface Shortcut {
@@ -37,21 +37,21 @@ const letter = (key: string, does: Shortcut['does'], says: string): Shortcut => 
 });
 
 export const SHORTCUTS: readonly Shortcut[] = [
-  letter('l', 'lay-out', 'Lay out: boxes, devices, what switches what'),
-  letter('p', 'pull', 'Pull: runs of the room or of a circuit'),
-  letter('m', 'make-up', 'Make up: the bench of a box'),
-  letter('c', 'check', 'Check: everything found in the house'),
-  letter('t', 'truck', 'Truck: rulebook, log, crew'),
-  letter('j', 'next room', 'Next room on the walk'),
-  letter('k', 'previous room', 'Room before'),
-  letter('u', 'undo', 'Undo my last change'),
-  { keys: 'Shift + u', press: ['Shift+U'], does: 'redo', says: 'Redo it' },
-  { keys: 'Ctrl + z', press: ['$mod+z'], does: 'undo', says: 'Undo my last change' },
-  { keys: 'Ctrl + y', press: ['$mod+y'], does: 'redo', says: 'Redo it' },
-  letter('n', 'next step', 'At the bench: next step'),
-  letter('b', 'previous step', 'At the bench: step before'),
-  letter('d', 'tick', 'At the bench: tick the step as made'),
-  { keys: '?', press: ['?', 'Shift+?'], does: 'help', says: 'This sheet' },
+  letter('l', 'lay-out', $localize`Lay out: boxes, devices, what switches what`),
+  letter('p', 'pull', $localize`Pull: runs of the room or of a circuit`),
+  letter('m', 'make-up', $localize`Make up: the bench of a box`),
+  letter('c', 'check', $localize`Check: everything found in the house`),
+  letter('t', 'truck', $localize`Truck: rulebook, log, crew`),
+  letter('j', 'next room', $localize`Next room on the walk`),
+  letter('k', 'previous room', $localize`Room before`),
+  letter('u', 'undo', $localize`Undo my last change`),
+  { keys: 'Shift + u', press: ['Shift+U'], does: 'redo', says: $localize`Redo it` },
+  { keys: 'Ctrl + z', press: ['$mod+z'], does: 'undo', says: $localize`Undo my last change` },
+  { keys: 'Ctrl + y', press: ['$mod+y'], does: 'redo', says: $localize`Redo it` },
+  letter('n', 'next step', $localize`At the bench: next step`),
+  letter('b', 'previous step', $localize`At the bench: step before`),
+  letter('d', 'tick', $localize`At the bench: tick the step as made`),
+  { keys: '?', press: ['?', 'Shift+?'], does: 'help', says: $localize`This sheet` },
 ];
 
 /** Keys belong to the field while somebody types in one. */

@@ -29,7 +29,7 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
     <span class="figures"
       >{{ done() }}<span class="of">/{{ of() }}</span></span
     >
-    <span class="visually-hidden">{{ done() }} of {{ of() }} runs in</span>
+    <span i18n class="visually-hidden">{{ done() }} of {{ of() }} runs in</span>
   `,
   styles: `
     :host {

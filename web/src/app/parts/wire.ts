@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Colour } from '@mule-tally/core';
+import { Derived } from '../state/derived';
 import { WIRE_LOOKS } from './wire-colours';
 
 /** A conductor: its colour, its letter code and its dashes, so that colour is never the only sign. */
@@ -21,7 +22,9 @@ import { WIRE_LOOKS } from './wire-colours';
         />
       }
     </svg>
-    <span class="code">{{ code() }}</span><span class="visually-hidden">{{ look().name }}</span>
+    <span class="code">{{ code() }}</span><span class="visually-hidden">{{
+      phrases().colours[colour()]
+    }}</span>
   `,
   styles: `
     :host {
@@ -41,7 +44,10 @@ import { WIRE_LOOKS } from './wire-colours';
   `,
 })
 export class Wire {
+  protected readonly phrases = inject(Derived).phrases;
   readonly colour = input.required<Colour>();
   protected readonly look = computed(() => WIRE_LOOKS[this.colour()]);
-  protected readonly code = computed(() => (this.colour() === 'BARE' ? 'bare' : this.colour()));
+  protected readonly code = computed(() =>
+    this.colour() === 'BARE' ? this.phrases().colours.BARE : this.colour(),
+  );
 }

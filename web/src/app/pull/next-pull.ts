@@ -1,3 +1,5 @@
+import { TermPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { ListedRun } from '@mule-tally/core';
 import { boxFacts, roomName } from '@mule-tally/core';
@@ -7,18 +9,23 @@ import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { loggedPull } from './log-pull';
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** The next run to pull, in a glove: from where to where, which cable, how long; in with one touch. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-next-pull',
-  imports: [CableChip],
+  imports: [TermPipe, WordsPipe, CableChip],
   template: `
     @if (shown(); as run) {
       <p class="of">
-        <span class="cut">{{ run.circuit }}</span> <strong class="num">{{ number() }} of {{ of() }}</strong>
+        <span class="cut">{{ run.circuit }}</span>
+        <strong i18n class="num">{{ number() }} of {{ of() }}</strong>
       </p>
       <div class="ends">
-        <p><strong>{{ run.from.tag }}</strong> <span class="soft">{{ run.from.room }}</span></p>
+        <p>
+          <strong>{{ run.from.tag }}</strong> <span class="soft">{{ run.from.room }}</span>
+        </p>
         <p>
           <strong><span aria-hidden="true">→ </span>{{ run.to.tag }}</strong>
           <span class="soft">{{ run.to.room }}</span>
@@ -28,31 +35,38 @@ import { loggedPull } from './log-pull';
         @if (run.cable) {
           <mt-cable [cable]="run.cable" />
         } @else {
-          <span class="soft">{{ run.isRaceway ? 'raceway' : 'cable not chosen' }}</span>
+          <span class="soft">{{ run.isRaceway ? ('raceway' | term) : ('cable not chosen' | words) }}</span>
         }
-        <span class="num feet">{{ run.length ?? 'not measured' }}</span>
+        <span class="num feet">{{ run.length ?? ('not measured' | words) }}</span>
       </p>
       @if (run.needs) {
-        <p class="needs">needs <span class="num">{{ run.needs }}</span></p>
+        <p i18n class="needs">
+          needs <span class="num">{{ run.needs }}</span>
+        </p>
       }
       <p class="way">
-        {{ run.isPower ? 'Power: feed in and on.' : 'Leg or travelers, after power.' }}<br />
+        {{ (run.isPower ? 'Power: feed in and on.' : 'Leg or travelers, after power.') | words }}<br />
         {{ run.slots }}
         @if (run.label) {
           · {{ run.label }}
         }
       </p>
       @if (isWrong()) {
-        <div class="problem" role="group" aria-label="Problem">
-          <button type="button" class="btn btn-line" (click)="log('part')">Short: only part of the way</button>
-          <button type="button" class="btn btn-line" (click)="other.emit(); isWrong.set(false)">
+        <div class="problem" role="group" i18n-aria-label aria-label="Problem">
+          <button i18n type="button" class="btn btn-line" (click)="log('part')">
+            Short: only part of the way
+          </button>
+          <button i18n type="button" class="btn btn-line" (click)="other.emit(); isWrong.set(false)">
             Other cable, marks or length
           </button>
-          <button type="button" class="btn btn-line" (click)="later.emit(); isWrong.set(false)">Later</button>
+          <button i18n type="button" class="btn btn-line" (click)="later.emit(); isWrong.set(false)">
+            Later
+          </button>
         </div>
       }
       <div class="act-bar">
         <button
+          i18n
           type="button"
           class="btn btn-line"
           [attr.aria-expanded]="isWrong()"
@@ -60,7 +74,7 @@ import { loggedPull } from './log-pull';
         >
           Problem
         </button>
-        <button type="button" class="btn btn-main" (click)="log('in')">In</button>
+        <button i18n type="button" class="btn btn-main" (click)="log('in')">In</button>
       </div>
     }
   `,
@@ -144,6 +158,7 @@ export class NextPull {
     const listed = this.listed();
     const run = reader?.get('runs', listed.runId);
     if (!reader || !run) return undefined;
+    const phrases = this.derived.phrases();
     const circuit = listed.circuitId ? reader.get('circuits', listed.circuitId) : undefined;
     const end = (boxId: string) => ({
       tag: reader.get('boxes', boxId)?.tag ?? '',
@@ -151,20 +166,19 @@ export class NextPull {
     });
     const slot = (at: { boxId: string; slot?: number | undefined }): string => {
       const box = reader.get('boxes', at.boxId);
-      if (box && boxFacts(reader, box).kind === 'panel') return 'panel';
-      return at.slot ? `slot ${at.slot}` : 'any knockout';
+      if (box && boxFacts(reader, box).kind === 'panel') return this.derived.glossary().panel;
+      return at.slot ? phrases.slot(at.slot) : $localize`any knockout`;
     };
     const cable = listed.planned ?? listed.needed;
     return {
-      circuit: circuit ? `Circuit ${circuit.number} · ${circuit.name}` : 'No circuit yet',
+      circuit: circuit ? capital(phrases.circuit(circuit.number, circuit.name)) : $localize`No circuit yet`,
       from: end(run.from.boxId),
       to: end(run.to.boxId),
       cable,
       isRaceway: run.kind === 'raceway',
       isCable: run.kind === 'cable',
       needs: listed.needed && listed.needed !== cable ? listed.needed : undefined,
-      length:
-        listed.plannedIn === undefined ? undefined : this.derived.units().long(listed.plannedIn),
+      length: listed.plannedIn === undefined ? undefined : this.derived.units().long(listed.plannedIn),
       isPower: listed.role === 'power',
       slots: `${slot(run.from)} → ${slot(run.to)}`,
       label: run.label,

@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -29,7 +31,7 @@ const mark = z
   .transform((text) => (text.trim() === '' ? undefined : Number(text)))
   .refine(
     (feet) => feet === undefined || feet >= 0,
-    'Marks and lengths are numbers of feet, such as 12 or 12.5.',
+    $localize`Marks and lengths are numbers of feet, such as 12 or 12.5.`,
   );
 
 /** What is entered of a pull. */
@@ -46,41 +48,47 @@ const pullEntry = (system: UnitSystem) =>
         .refine(
           (inches) => inches === undefined || inches >= 0,
           system === 'metric'
-            ? 'The length is in metres, such as 3.5.'
-            : 'Marks and lengths are numbers of feet, such as 12 or 12.5.',
+            ? $localize`The length is in meters, such as 3.5.`
+            : $localize`Marks and lengths are numbers of feet, such as 12 or 12.5.`,
         ),
       by: z.string(),
     })
     .refine(
       ({ start, end }) => (start === undefined) === (end === undefined),
-      'Both foot marks are needed, or none.',
+      $localize`Both foot marks are needed, or none.`,
     );
 
 /** Logs a pull: the second touch. Foot marks or a length may be added; without either the run is simply in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
-  imports: [ReactiveFormsModule],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule],
   template: `
     <form class="panel-form" [formGroup]="form()" (ngSubmit)="log()">
       @if (standing(); as pull) {
         <p>
-          In: <span class="num">{{ pull.cable ?? 'its wires' }}</span>
+          <ng-container i18n
+            >In: <span class="num">{{ pull.cable ?? ('its wires' | words) }}</span></ng-container
+          >
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
           }
-          , by {{ crew.nameOf(pull.by) }}{{ reelOf(pull) }}.
+          <ng-container i18n>, by {{ crew.nameOf(pull.by) }}{{ reelOf(pull) }}.</ng-container>
         </p>
         <div class="actions">
-          <button type="button" class="btn btn-danger-line" (click)="scrap(pull)">Scrap this pull</button>
-          <button type="button" class="btn btn-line" (click)="takeBack(pull)">It was never pulled</button>
-          <button type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
+          <button i18n type="button" class="btn btn-danger-line" (click)="scrap(pull)">
+            Scrap this pull
+          </button>
+          <button i18n type="button" class="btn btn-line" (click)="takeBack(pull)">
+            It was never pulled
+          </button>
+          <button i18n type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
       } @else {
         <div class="fields">
           @if (!isRaceway()) {
             <label
-              ><span class="name">Cable</span>
+              ><span i18n class="name">Cable</span>
               <select class="form-select" formControlName="cable">
                 @for (id of cables(); track id) {
                   <option [value]="id">{{ id }}</option>
@@ -90,9 +98,9 @@ const pullEntry = (system: UnitSystem) =>
           }
           @if (reels().length) {
             <label
-              ><span class="name">Off</span>
+              ><span i18n class="name">Off</span>
               <select class="form-select" formControlName="reel">
-                <option value="">not said</option>
+                <option i18n value="">not said</option>
                 @for (reel of reels(); track reel.id) {
                   <option [value]="reel.id">{{ reel.name }} ({{ units().long(reel.lengthIn) }})</option>
                 }
@@ -100,19 +108,23 @@ const pullEntry = (system: UnitSystem) =>
             >
           }
           <label
-            ><span class="name">Foot mark, start</span
+            ><span i18n class="name">Foot mark, start</span
             ><input class="form-control num" inputmode="decimal" formControlName="start"
           /></label>
           <label
-            ><span class="name">Foot mark, end</span
+            ><span i18n class="name">Foot mark, end</span
             ><input class="form-control num" inputmode="decimal" formControlName="end"
           /></label>
           <label
-            ><span class="name">or length ({{ units().typed }})</span
-            ><input class="form-control num" formControlName="length" placeholder="12 or 12'6"
+            ><span i18n class="name">or length ({{ units().typed }})</span
+            ><input
+              class="form-control num"
+              formControlName="length"
+              i18n-placeholder
+              placeholder="12 or 12'6"
           /></label>
           <label
-            ><span class="name">Pulled by</span>
+            ><span i18n class="name">Pulled by</span>
             <select class="form-select" formControlName="by">
               @for (person of crew.people(); track person.id) {
                 <option [value]="person.id">{{ person.name }}</option>
@@ -121,12 +133,12 @@ const pullEntry = (system: UnitSystem) =>
           >
         </div>
         @if (problem(); as sentence) {
-          <p role="alert" class="problem">{{ sentence }}</p>
+          <p role="alert" class="problem">{{ sentence | told }}</p>
         }
         <div class="actions">
-          <button type="submit" class="btn btn-main">Log it: in</button>
-          <button type="button" class="btn btn-line" (click)="log('part')">Only part of the way</button>
-          <button type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
+          <button i18n type="submit" class="btn btn-main">Log it: in</button>
+          <button i18n type="button" class="btn btn-line" (click)="log('part')">Only part of the way</button>
+          <button i18n type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
       }
     </form>
@@ -189,7 +201,7 @@ export class PullForm {
   /** ", off Reel 4" */
   protected reelOf({ reelId }: Pull): string {
     const reel = reelId && this.derived.reader()?.get('reels', reelId);
-    return reel ? `, off ${reel.name}` : '';
+    return reel ? $localize`, off ${reel.name}` : '';
   }
 
   protected length(pull: Pull): string | undefined {
@@ -213,7 +225,7 @@ export class PullForm {
       state,
     };
     const isKnown = !!this.derived.reader()?.get('reels', reel);
-    const refusal = this.desk.make(loggedPull(told, isKnown, 'Logged a pull'));
+    const refusal = this.desk.make(loggedPull(told, isKnown, $localize`Logged a pull`));
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();
   }

@@ -1,3 +1,5 @@
+import { TermPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -37,7 +39,7 @@ interface Line {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
-  imports: [NgTemplateOutlet, Value, CableChip, TallyMarks, NextPull, PullForm, RunForm],
+  imports: [TermPipe, WordsPipe, NgTemplateOutlet, Value, CableChip, TallyMarks, NextPull, PullForm, RunForm],
   templateUrl: './pull.html',
   styleUrl: './pull.scss',
 })
@@ -75,7 +77,7 @@ export class PullSheet {
   protected readonly title = computed(() => {
     const reader = this.derived.reader();
     const circuit = this.circuit() && reader?.get('circuits', this.circuit()!);
-    if (circuit) return `Circuit ${circuit.number}: ${circuit.name}`;
+    if (circuit) return $localize`Circuit ${circuit.number}\: ${circuit.name}`;
     return (this.room() && reader?.get('rooms', this.room()!)?.name) || '';
   });
   protected readonly list = computed(() => {
@@ -95,13 +97,17 @@ export class PullSheet {
       const run = reader.get('runs', listed.runId)!;
       const circuit = listed.circuitId ? reader.get('circuits', listed.circuitId) : undefined;
       const title = circuit
-        ? `Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A`
-        : 'No circuit yet';
+        ? $localize`Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A`
+        : $localize`No circuit yet`;
       const group = groups.get(title) ?? { title, lines: [] };
       const isPanel = (boxId: string): boolean =>
         boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
       const slot = (end: { boxId: string; slot?: number | undefined }): string =>
-        isPanel(end.boxId) ? 'panel' : end.slot ? `slot ${end.slot}` : 'any knockout';
+        isPanel(end.boxId)
+          ? this.derived.glossary().panel
+          : end.slot
+            ? $localize`slot ${end.slot}`
+            : $localize`any knockout`;
       group.lines.push({
         listed,
         run,
@@ -132,7 +138,8 @@ export class PullSheet {
     const list = this.list();
     const put = this.put();
     const open = (list?.runs ?? []).filter(({ state }) => state !== 'in');
-    const listed = open.find(({ runId }) => !put.includes(runId)) ??
+    const listed =
+      open.find(({ runId }) => !put.includes(runId)) ??
       [...open].sort((a, b) => put.indexOf(a.runId) - put.indexOf(b.runId))[0];
     if (!list || !listed) return undefined;
     const same = list.runs.filter(({ circuitId }) => circuitId === listed.circuitId);

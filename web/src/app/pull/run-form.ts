@@ -1,3 +1,5 @@
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -58,7 +60,7 @@ const runEntry = ({ system }: Units) =>
     .custom<RunDraft>()
     .refine(
       ({ from, to, loose }) => from && (to || loose.trim()),
-      'Pick a box at both ends, or say where the run ends loose.',
+      $localize`Pick a box at both ends, or say where the run ends loose.`,
     )
     .refine(
       ({ length }) => {
@@ -66,8 +68,8 @@ const runEntry = ({ system }: Units) =>
         return inches === undefined || inches >= 0;
       },
       system === 'metric'
-        ? 'The length is in metres, such as 3.5.'
-        : "The length is in feet, such as 12 or 12'6.",
+        ? $localize`The length is in meters, such as 3.5.`
+        : $localize`The length is in feet, such as 12 or 12'6.`,
     );
 
 /** The name under which a half-filled run is kept: of one that is there, or of a new one in a room. */
@@ -81,7 +83,7 @@ export const runDraftName = (
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
-  imports: [ReactiveFormsModule, BoxField, TermPipe],
+  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, BoxField, TermPipe],
   templateUrl: './run-form.html',
   styles: `
     @media (width >= 700px) {
@@ -234,7 +236,9 @@ export class RunForm {
     const body: SingleChangeBody = id
       ? setting('runs', id, fields)
       : adding('runs', { id: crypto.randomUUID(), ...present } as Run);
-    const title = `${id ? 'Changed' : 'Added'} a run that ends loose: ${loose.trim()}`;
+    const title = id
+      ? $localize`Changed a run that ends loose: ${loose.trim()}`
+      : $localize`Added a run that ends loose: ${loose.trim()}`;
     const refusal = this.desk.make(pointMade ? { kind: 'group', title, changes: [pointMade, body] } : body);
     if (refusal) this.problem.set(refusal.message);
     else this.leave();
@@ -247,7 +251,7 @@ export class RunForm {
   }
 
   protected async remove(): Promise<void> {
-    const removed = await this.removal.of('runs', this.runId()!, 'Remove the run and its pulls');
+    const removed = await this.removal.of('runs', this.runId()!, $localize`Remove the run and its pulls`);
     if (removed.kind === 'refused') this.problem.set(removed.message);
     else if (removed.kind === 'gone') this.leave();
   }

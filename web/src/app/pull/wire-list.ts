@@ -27,13 +27,14 @@ export function readWireLine(
     const size = Size.safeParse({ system, value: Number(match?.[1]) });
     if (!colour.success || !size.success)
       return {
-        problem: `“${part.trim()}” is no wire: say gauge and color code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.`,
+        problem: $localize`“${part.trim()}” is no wire: say gauge and color code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.`,
       };
     const circuit = circuits.find(({ number }) => number === Number(match![3]));
-    if (match![3] && !circuit) return { problem: `Circuit ${match![3]} does not run in this raceway.` };
+    if (match![3] && !circuit)
+      return { problem: $localize`Circuit ${match![3]} does not run in this raceway.` };
     wires.push({ size: size.data, colour: colour.data, ...(circuit && { circuitId: circuit.id }) });
   }
   return wires.length
     ? { wires }
-    : { problem: 'Say which wires are in the raceway, such as: 12 BK, 12 WH, 12 RD.' };
+    : { problem: $localize`Say which wires are in the raceway, such as: 12 BK, 12 WH, 12 RD.` };
 }

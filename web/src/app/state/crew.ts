@@ -1,9 +1,12 @@
 import { Injectable, computed, effect, inject } from '@angular/core';
-import type { Member, RefusalIn } from '@mule-tally/core';
+import type { Member, RefusalIn, SpokenLanguage } from '@mule-tally/core';
 import { CREW_CHANGES } from '@mule-tally/core';
 import { CrewDesk } from './desk';
 import { OpenCrew } from './open-crew';
 import { Session, forgetUnsentPeople, unsentPeople } from './session';
+
+/** What a device keeps of whoever works on it. */
+const asWorker = ({ id, name, language }: Member): Member => ({ id, name, ...(language && { language }) });
 
 /** The people of the crew, as the crew book has them. */
 @Injectable({ providedIn: 'root' })
@@ -17,7 +20,7 @@ export class Crew {
   /** Those who can be picked: whoever is with the crew, and whoever works on this device. */
   readonly people = computed((): readonly Member[] => {
     const who = this.session.who();
-    const here = this.everybody().filter(({ id, left }) => !left || id === who.id);
+    const here: readonly Member[] = this.everybody().filter(({ id, left }) => !left || id === who.id);
     return here.some(({ id }) => id === who.id) ? here : [...here, who];
   });
   private readonly names = computed(
@@ -27,9 +30,10 @@ export class Crew {
   constructor() {
     // Whoever works here goes by the name that the book has for them.
     effect(() => {
-      const { id, name } = this.session.who();
-      const known = this.names().get(id);
-      if (known !== undefined && known !== name) this.session.who.set({ id, name: known });
+      const who = this.session.who();
+      const known = this.everybody().find(({ id }) => id === who.id);
+      if (known && (known.name !== who.name || known.language !== who.language))
+        this.session.who.set(asWorker(known));
     });
     effect(() => {
       if (!this.book.view()) return;
@@ -41,23 +45,31 @@ export class Crew {
 
   /** The name of a person of the crew; of one who is on no list here, that. */
   nameOf(personId: string): string {
-    return this.names().get(personId) ?? 'somebody not on the list';
+    return this.names().get(personId) ?? $localize`somebody not on the list`;
   }
 
   /** Works as this person from now on. */
   be(personId: string): void {
     const person = this.people().find(({ id }) => id === personId);
-    if (person) this.session.who.set({ id: person.id, name: person.name });
+    if (person) this.session.who.set(asWorker(person));
+  }
+
+  /** Whoever works here reads this language from now on, on every device. */
+  speak(language: SpokenLanguage): void {
+    const who = this.session.who();
+    if (this.everybody().some(({ id }) => id === who.id))
+      this.desk.make(CREW_CHANGES.setting('people', who.id, { language }));
+    this.session.who.set({ ...who, language });
   }
 
   /** Somebody new, who enters themselves, or the one of this name who is there; works as them from now on. */
   add(name: string): RefusalIn | undefined {
     const known = this.people().find((person) => person.name === name);
-    const person = known ?? { id: crypto.randomUUID(), name };
+    const person: Member = known ?? { id: crypto.randomUUID(), name };
     const refusal = known
       ? undefined
       : this.desk.make(CREW_CHANGES.adding('people', person), 'do', person.id);
-    if (!refusal) this.session.who.set({ id: person.id, name: person.name });
+    if (!refusal) this.session.who.set(asWorker(person));
     return refusal;
   }
 }

@@ -46,7 +46,8 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
    */
   make(asked: B, step: Step = 'do', actorId = this.session.who().id): RefusalIn | undefined {
     const tried = this.open.tried(asked);
-    if (!tried) return { code: 'document.closed', message: 'This is not here yet. Try again in a moment.' };
+    if (!tried)
+      return { code: 'document.closed', message: $localize`This is not here yet. Try again in a moment.` };
     const { applied, body } = tried;
     if (!applied.ok) {
       this.store.dispatch(this.events.changeNotMade({ refusal: applied.refusal, step }));
@@ -92,7 +93,8 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
         if (this.state().documentId !== documentId) return;
         this.open.remember(of, diff as Diff<ListName<L>>);
       } catch (error) {
-        const message = error instanceof Error ? error.message : 'That could not be undone. Try again.';
+        const message =
+          error instanceof Error ? error.message : $localize`That could not be undone. Try again.`;
         this.store.dispatch(
           this.events.changeNotMade({ refusal: { code: 'revert.unknown', message }, step: 'do' }),
         );

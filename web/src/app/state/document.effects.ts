@@ -214,7 +214,7 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
   private unreadable(read?: ReadDocument<L, H>): Action {
     const message = read && !read.ok ? read.message : undefined;
     return this.events.unreadable({
-      message: message ?? `This ${this.own.noun} could not be opened. Try again.`,
+      message: message ?? $localize`This ${this.own.noun} could not be opened. Try again.`,
     });
   }
 }

@@ -102,7 +102,7 @@ const reducerOf = (events: DocumentEvents) =>
         undo: state.undo.filter((id) => !dead.has(id)),
         redo: state.redo.filter((id) => !dead.has(id)),
         message: refused[0]
-          ? `Not taken by the server: ${refused[0].message}`
+          ? $localize`Not taken by the server: ${refused[0].message}`
           : (overwrote[0] ?? state.message),
       };
     }),

@@ -1,7 +1,8 @@
-import { Injectable, effect, signal } from '@angular/core';
-import type { Person } from '@mule-tally/core';
-import { Person as PersonSchema, personOfVersion1 } from '@mule-tally/core';
+import { Injectable, InjectionToken, effect, inject, signal } from '@angular/core';
+import type { Member, Person } from '@mule-tally/core';
+import { Member as MemberSchema, Person as PersonSchema, personOfVersion1 } from '@mule-tally/core';
 import * as z from 'zod';
+import { asked } from '../language/language';
 
 export type Theme = 'paper' | 'attic' | 'sun';
 
@@ -18,9 +19,9 @@ function keptJson<S extends z.ZodType>(name: string, schema: S, without: z.infer
 }
 
 /** Whoever worked on this device: version 1 kept a name only. */
-const lastPerson = (): Person => {
+const lastPerson = (): Member => {
   const name = kept('who') ?? 'Lead';
-  return keptJson('person', PersonSchema, { id: personOfVersion1(name), name });
+  return keptJson('person', MemberSchema, { id: personOfVersion1(name), name });
 };
 
 function ownDevice(): string {
@@ -31,16 +32,28 @@ function ownDevice(): string {
   return id;
 }
 
+/** Draws the whole page anew. */
+export const DRAW_ANEW = new InjectionToken<() => void>('draw anew', {
+  factory: () => () => location.reload(),
+});
+
 /** Who works on this device and how it looks. Sign-in will take the place of the picked name. */
 @Injectable({ providedIn: 'root' })
 export class Session {
-  readonly who = signal<Person>(lastPerson());
+  readonly who = signal<Member>(lastPerson());
   /** This browser, as changes say where they were made. */
   readonly deviceId = ownDevice();
   readonly theme = signal((kept('theme') as Theme | null) ?? 'paper');
 
+  private readonly drawAnew = inject(DRAW_ANEW);
+
   constructor() {
-    effect(() => keep('person', JSON.stringify(this.who())));
+    const spoken = asked();
+    effect(() => {
+      keep('person', JSON.stringify(this.who()));
+      // Another person, another language: everything is drawn anew. Nothing is lost, all that is entered is kept on the device.
+      if (asked() !== spoken) this.drawAnew();
+    });
     effect(() => {
       keep('theme', this.theme());
       document.documentElement.dataset['theme'] = this.theme();

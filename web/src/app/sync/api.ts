@@ -116,20 +116,20 @@ export class Api implements Transport {
         ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
       });
     } catch {
-      throw new ServerAway('The server cannot be reached.');
+      throw new ServerAway($localize`The server cannot be reached.`);
     }
     this.epoch = response.headers.get('x-epoch') ?? this.epoch;
     const text = await response.text().catch(() => '');
     const json = jsonOf(text);
     if (response.ok) {
       // Cut off on its way: nothing is known about what was sent.
-      if (json === undefined) throw new ServerAway('The answer of the server was cut off.');
+      if (json === undefined) throw new ServerAway($localize`The answer of the server was cut off.`);
       return { text, json };
     }
     const problem = ProblemDetails.safeParse(json);
     // What went wrong on the server says nothing about what was sent: it is sent again.
     if (!problem.success || problem.data.status >= 500) {
-      throw new ServerAway(problem.success ? problem.data.detail : 'The server cannot be reached.');
+      throw new ServerAway(problem.success ? problem.data.detail : $localize`The server cannot be reached.`);
     }
     throw new Refused(problem.data);
   }

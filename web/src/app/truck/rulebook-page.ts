@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { PointRole, Rule, RuleOverride, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
+import type {
+  PointRole,
+  Rule,
+  RuleOverride,
+  RuleValueType,
+  RulebookBase,
+  StandingRule,
+} from '@mule-tally/core';
 import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
 import { RuleValue } from '../parts/rule-value';
 import { TermPipe, ToldPipe } from '../parts/term';
@@ -21,7 +28,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
   template: `
     <div class="fields">
       <label
-        ><span class="name">Code edition of this house</span>
+        ><span i18n class="name">Code edition of this house</span>
         <select class="form-select" [mtValue]="base()" (mtValueChange)="setBase($event)">
           @for (edition of editions; track edition.id) {
             <option [value]="edition.id">{{ edition.name }}</option>
@@ -29,7 +36,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         </select></label
       >
     </div>
-    <p class="soft">
+    <p i18n class="soft">
       Published values were written from memory: check them against the adopted code. Some may only be made
       stricter; loosening the others needs a written reason, which stays visible.
     </p>
@@ -37,7 +44,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       <mt-finding [finding]="finding" />
     }
     <label class="search"
-      ><span class="name">Look for</span>
+      ><span i18n class="name">Look for</span>
       <input
         class="form-control"
         type="search"
@@ -45,7 +52,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         [mtValue]="wanted()"
         (mtValueChange)="wanted.set('' + $event)"
     /></label>
-    <nav class="chapters" aria-label="Chapters of the rulebook">
+    <nav class="chapters" i18n-aria-label aria-label="Chapters of the rulebook">
       @for (chapter of chapters(); track chapter.id) {
         <a [routerLink]="[]" [fragment]="'chapter-' + chapter.id" queryParamsHandling="merge"
           >{{ chapter.title | told }} <span class="num">{{ chapter.entries.length }}</span></a
@@ -67,12 +74,12 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                   >{{ entry.rule.section ? jurisdiction()?.code + ' ' + entry.rule.section + ', ' : ''
                   }}{{ entry.rule.provenance | told }}
                   @if (entry.rule.adjust === 'stricter-only') {
-                    · only stricter
+                    <ng-container i18n>· only stricter</ng-container>
                   }
                 </span>
                 @if (entry.override) {
                   <label
-                    ><span class="name"
+                    ><span i18n class="name"
                       >House value; the edition has {{ shown(entry.rule, entry.editionValue) }}. Reason:</span
                     >
                     <input
@@ -82,7 +89,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                       mtOnLeave
                       (mtValueChange)="setReason(entry, $event)"
                   /></label>
-                  <button type="button" class="btn btn-line" (click)="reset(entry)">
+                  <button i18n type="button" class="btn btn-line" (click)="reset(entry)">
                     Back to the edition’s value
                   </button>
                 }
@@ -100,18 +107,18 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         </div>
       </section>
     } @empty {
-      <p class="soft">No rule has that in it. The tables below stay.</p>
+      <p i18n class="soft">No rule has that in it. The tables below stay.</p>
     }
-    <h2>Connectors</h2>
-    <p class="soft">
+    <h2 i18n>Connectors</h2>
+    <p i18n class="soft">
       Common practice, from memory; makers differ. What is printed on the package in hand decides.
     </p>
     <table class="ledger">
       <thead>
         <tr>
-          <th>Connector</th>
-          <th>Takes, from</th>
-          <th>up to</th>
+          <th i18n>Connector</th>
+          <th i18n>Takes, from</th>
+          <th i18n>up to</th>
         </tr>
       </thead>
       <tbody>
@@ -124,15 +131,15 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
         }
       </tbody>
     </table>
-    <h2>Boxes</h2>
-    <p class="soft">Generic sizes. The volume that is marked in the box at hand decides.</p>
+    <h2 i18n>Boxes</h2>
+    <p i18n class="soft">Generic sizes. The volume that is marked in the box at hand decides.</p>
     <table class="ledger">
       <thead>
         <tr>
-          <th>Box</th>
+          <th i18n>Box</th>
           <th class="right">{{ units().volumeUnit }}</th>
-          <th>Clamps</th>
-          <th>Where from</th>
+          <th i18n>Clamps</th>
+          <th i18n>Where from</th>
         </tr>
       </thead>
       <tbody>
@@ -144,7 +151,8 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
             </td>
             <td>{{ type.clamps | told }}</td>
             <td class="soft">
-              {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : '' }}{{ type.provenance | told }}
+              {{ type.section ? jurisdiction()?.code + ' ' + type.section + ', ' : ''
+              }}{{ type.provenance | told }}
             </td>
           </tr>
         }
@@ -155,32 +163,32 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
               {{ type.volumeIn3 === undefined ? '' : units().volumeNumber(type.volumeIn3) }}
             </td>
             <td></td>
-            <td class="soft">common practice, from memory</td>
+            <td i18n class="soft">common practice, from memory</td>
           </tr>
         }
       </tbody>
     </table>
-    <h2>Rules without a number</h2>
+    <h2 i18n>Rules without a number</h2>
     <table class="ledger">
       <tbody>
         @for (rule of sections(); track rule.section) {
           <tr>
             <td>{{ rule.says | told }}</td>
-            <td class="soft">{{ jurisdiction()?.code }} {{ rule.section }}, published, from memory</td>
+            <td i18n class="soft">{{ jurisdiction()?.code }} {{ rule.section }}, published, from memory</td>
           </tr>
         }
       </tbody>
     </table>
-    <h2>
+    <h2 i18n>
       <span class="capital">{{ 'neutral' | term }}</span> at the switch
     </h2>
-    <p>
+    <p i18n>
       Rooms in which lights’ switches are asked to have one ({{ neutralRule() }}, published, from memory;
       which rooms are habitable is the local code’s to say): {{ neutralRooms() }}. Reasons for which a box may
       go without: {{ neutralExceptions() }}.
     </p>
-    <h2>Loads</h2>
-    <p>
+    <h2 i18n>Loads</h2>
+    <p i18n>
       Watts taken where none are stated (common practice, for pictures and comparisons only):
       {{ watts() }}.
     </p>
@@ -257,7 +265,10 @@ export class RulebookPage {
   protected readonly watts = computed(() =>
     Object.entries(this.derived.trade().watts)
       .filter(([, watts]) => watts > 0)
-      .map(([role, watts]) => `${role === 'electronics' ? 'electronics' : this.derived.phrases().roles[role as PointRole]} ${watts} W`)
+      .map(
+        ([role, watts]) =>
+          `${role === 'electronics' ? 'electronics' : this.derived.phrases().roles[role as PointRole]} ${watts} W`,
+      )
       .join(', '),
   );
   protected readonly wanted = signal('');
@@ -293,7 +304,7 @@ export class RulebookPage {
   protected readonly problem = signal<{ key: string; message: string } | undefined>(undefined);
 
   protected list(bundles: readonly Parameters<typeof bundleText>[0][]): string {
-    return bundles.map((bundle) => bundleText(bundle)).join(' or ');
+    return bundles.map((bundle) => bundleText(bundle)).join($localize` or `);
   }
   protected shown(rule: Rule, value: RuleValueType): string {
     return this.derived.told(valueText(rule, value));

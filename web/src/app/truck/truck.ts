@@ -1,6 +1,8 @@
+import { ToldPipe } from '../parts/term';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import type { SpokenLanguage } from '@mule-tally/core';
 import { PowerState } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
@@ -11,6 +13,7 @@ import { OpenHouse } from '../state/open-house';
 import type { Theme } from '../state/session';
 import { Crew } from '../state/crew';
 import { Session } from '../state/session';
+import { SPOKEN } from '../state/spoken';
 import { Tabs } from '../parts/tabs';
 import { personEntry } from '../parts/person-entry';
 import { formOf, problemOf } from '../parts/zod-form';
@@ -25,7 +28,7 @@ const POWER_STATES = PowerState.options;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-truck',
-  imports: [ReactiveFormsModule, RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
+  imports: [ToldPipe, ReactiveFormsModule, RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
   templateUrl: './truck.html',
 })
 export class Truck {
@@ -39,17 +42,22 @@ export class Truck {
   protected readonly state = this.store.selectSignal(houseFeature.selectHouseState);
   protected readonly form = formOf({ name: '' }, personEntry);
   protected readonly problem = signal<string | undefined>(undefined);
+  protected readonly spoken = inject(SPOKEN);
+  protected readonly languages: readonly { id: SpokenLanguage; name: string }[] = [
+    { id: 'en', name: 'English' },
+    { id: 'es', name: 'Español' },
+  ];
   protected readonly themes: readonly { id: Theme; name: string }[] = [
-    { id: 'paper', name: 'Paper' },
-    { id: 'attic', name: 'Attic (dark)' },
-    { id: 'sun', name: 'Sun (high contrast)' },
+    { id: 'paper', name: $localize`Paper` },
+    { id: 'attic', name: $localize`Attic (dark)` },
+    { id: 'sun', name: $localize`Sun (high contrast)` },
   ];
   protected readonly tabs = [
-    { id: 'rulebook', name: 'Rulebook' },
-    { id: 'house', name: 'House' },
-    { id: 'journal', name: 'Log' },
-    { id: 'unsent', name: 'Unsent' },
-    { id: 'crew', name: 'Crew and look' },
+    { id: 'rulebook', name: $localize`Rulebook` },
+    { id: 'house', name: $localize`House` },
+    { id: 'journal', name: $localize`Log` },
+    { id: 'unsent', name: $localize`Unsent` },
+    { id: 'crew', name: $localize`Crew and look` },
   ];
   protected readonly shown = computed(() => {
     const wanted = this.tab() ?? location.hash.slice(1);

@@ -1,4 +1,4 @@
-import type { Rulebook } from '../rulebook/rulebook.js';
+import type { Rulebook } from '../../rulebook/rulebook.js';
 
 /** How lengths and volumes are shown: a setting of the house. Everything is kept in inches and cubic inches. */
 export type UnitSystem = 'feet-inches' | 'decimal' | 'metric';

@@ -1,15 +1,26 @@
-import type { FindingCode, FixCode, FixFacts } from '../findings/facts.js';
-import type { FindingOf, Where } from '../findings/finding.js';
-import type { FillItem } from '../fill/fill-box.js';
-import type { SheetNote, WireFrom } from '../makeup/device-sheet.js';
-import type { StepNote } from '../makeup/step-notes.js';
-import type { Fitting } from '../vocabulary/catalogue-types.js';
-import type { Glossary, Term } from '../vocabulary/glossary.js';
-import type { PointRole, PowerState } from '../vocabulary/kinds.js';
-import type { Side } from '../vocabulary/terminal.js';
-import type { Colour } from '../vocabulary/text.js';
-import type { BoxJoint } from '../wiring/joints/box-joint.js';
-import type { Say } from './say.js';
+import type {
+  ConductorRef,
+  FindingCode,
+  FixCode,
+  FixFacts,
+  JointTitle,
+  LoadFacts,
+  Measure,
+  ShortFacts,
+  Source,
+} from '../../findings/facts.js';
+import type { FindingOf, Where } from '../../findings/finding.js';
+import type { FillItem } from '../../fill/fill-box.js';
+import type { SheetNote, WireFrom } from '../../makeup/device-sheet.js';
+import type { StepNote } from '../../makeup/step-notes.js';
+import type { Fitting } from '../../vocabulary/catalogue-types.js';
+import type { Glossary, Term } from '../../vocabulary/glossary.js';
+import type { NeutralException, PointRole, PowerState } from '../../vocabulary/kinds.js';
+import type { CarriedFacts } from '../../vocabulary/signal.js';
+import type { Landing, Side } from '../../vocabulary/terminal.js';
+import type { Colour } from '../../vocabulary/text.js';
+import type { BoxJoint } from '../../wiring/joints/box-joint.js';
+import type { Units } from './units.js';
 
 /** What the country calls something, in the language. */
 export type TermOf = (word: Term) => string;
@@ -106,6 +117,12 @@ export interface Phrases {
     lead(terminal: string): string;
   };
 
+  /** What a conductor meets in a box. */
+  landsOn(terminal: string): string;
+  readonly isCapped: string;
+  readonly passesUncut: string;
+  spliceOf(count: number, pigtails: readonly string[]): string;
+
   /** What stands in the fill of a box. */
   fill(item: FillItem, device: string): string;
   readonly fittings: Readonly<Record<Fitting['kind'], string>>;
@@ -175,6 +192,57 @@ export interface MakeUpWords {
     readonly marks: number;
   }): string;
   readonly labels: { readonly powerIn: string; on(far: string): string; to(far: string): string };
+}
+
+/** How things of one house are called: names of its records, words of its trade, its units. Nothing of it is kept. */
+export interface Say {
+  readonly language: Language;
+  readonly tongue: Tongue;
+  readonly term: (term: Term) => string;
+  /** Text of the rulebook, the catalogue, a refusal, in the language of the person. */
+  readonly told: (text: string) => string;
+  /** "black": of a colour, or of the name of a conductor ("BK", "BK#2"). */
+  readonly colour: (code: Colour | string) => string;
+  /** "white to R1" */
+  readonly wireTo: (colour: Colour | string, far: string) => string;
+  /** "S2 · Living room · wall 3" */
+  readonly place: (where: Where) => string;
+  /** "240 V": of so many hots. */
+  readonly volts: (hots: number) => string;
+  readonly units: Units;
+  readonly box: (id: string | undefined) => string;
+  readonly boxes: (ids: readonly string[]) => string;
+  readonly run: (id: string | undefined) => string;
+  /** "from S2 to L3" */
+  readonly ends: (id: string | undefined) => string;
+  readonly circuit: (id: string | undefined) => string;
+  readonly circuits: (ids: readonly string[]) => string;
+  /** "“Hall lights”" */
+  readonly control: (id: string | undefined) => string;
+  /** "Smart switch (needs neutral)" */
+  readonly device: (id: string | undefined) => string;
+  readonly deviceType: (catalogueId: string) => string;
+  readonly boxType: (catalogueId: string) => string;
+  /** "Plastic, 1 gang, 22.5 in³" */
+  readonly boxModel: (model: { readonly name: string; readonly volumeIn3?: number | undefined }) => string;
+  readonly gangOf: (deviceId: string | undefined) => number;
+  readonly load: (load: LoadFacts) => string;
+  readonly signals: (signals: readonly CarriedFacts[]) => string;
+  readonly conductor: (ref: ConductorRef) => string;
+  readonly connector: (id: string) => string;
+  readonly jointTitle: (title: JointTitle) => string;
+  /** "WH to R1, BK to L2, leg of gang 2" */
+  readonly members: (
+    boxId: string | undefined,
+    ends: readonly ConductorRef[],
+    landings: readonly Landing[],
+  ) => string;
+  readonly short: (short: ShortFacts) => string;
+  readonly measure: (measure: Measure) => string;
+  readonly source: (source: Source) => string;
+  readonly rule: (key: string) => string;
+  /** Why a box may go without a neutral. */
+  readonly exception: (code: NeutralException) => string;
 }
 
 /** What is said before anybody reaches into a box. */

@@ -1,0 +1,1 @@
+export { SPANISH } from './words/spanish/spanish.js';

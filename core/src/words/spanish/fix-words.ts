@@ -1,0 +1,25 @@
+import { gaugeNumber } from '../../vocabulary/size.js';
+import type { FixWords } from '../language/language.js';
+
+/** Lo que dice el botón de cada salida. */
+export const SPANISH_FIXES: FixWords = {
+  'change-box': (say, { boxId, catalogueId }) => `Cambiar ${say.box(boxId)} a ${say.boxType(catalogueId)}`,
+  'derive-order': (say, { controlId }) => `Dejar que se calcule el orden de ${say.control(controlId)}`,
+  'draw-wires': (say, { wires }) =>
+    `Meter ${wires.map(({ gauge, colour }) => `${gaugeNumber(gauge)} ${say.colour(colour)}`).join(', ')}`,
+  'edition-value': () => 'Regresar al valor de la edición',
+  excuse: (say, { boxId, reason }) => `Excusar ${say.box(boxId)}: ${say.exception(reason)}`,
+  'feed-other-end': (say, { boxId, insteadOf }) =>
+    `Que la corriente entre por ${say.box(boxId)} en vez de ${say.box(insteadOf)}`,
+  'gfci-receptacle': (say, { boxId }) => `Hacerlo tomacorriente GFCI en ${say.box(boxId)}`,
+  'leave-group': (say, { circuitId }) => `Sacar ${say.circuit(circuitId)} del grupo`,
+  'made-again': (_say, { all }) =>
+    all ? 'Todo ya se hizo de nuevo como debe ser' : 'Ya se hizo de nuevo como debe ser',
+  'marked-for-two': () => 'El breaker está marcado para dos alambres',
+  'marked-now': () => 'Ya está marcado',
+  'name-once': () => 'Nombrar cada uno una vez',
+  'plain-switch': (say, { boxId }) => `Poner un interruptor normal en ${say.box(boxId)}`,
+  'plan-cable': (say, { cable, runId }) => `Planear ${cable} ${runId ? say.ends(runId) : 'para este tramo'}`,
+  'put-on-circuit': (say, { circuitId }) => `Ponerlo en ${say.circuit(circuitId)}`,
+  'side-by-side': (_say, { first, second }) => `Jalar dos lado a lado: ${first} y ${second}`,
+};

@@ -1,0 +1,54 @@
+import type { Language } from '../language/language.js';
+import { SPANISH_FINDINGS } from './finding-words.js';
+import { SPANISH_FIXES } from './fix-words.js';
+import { spanishCaution, spanishMakeUp } from './make-up.js';
+import { spanishPhrases, spanishTitles } from './phrases.js';
+import { spanishText } from './told.js';
+
+/**
+ * Spanish as it is spoken on jobsites in the United States: complete for pulling, making up, cautions, findings and the make-up
+ * sheets. What it has no words for stays English.
+ */
+export const SPANISH: Language = {
+  code: 'es',
+  glossary: (own) => ({
+    ...own,
+    'single-pole': 'sencillo',
+    'three-way': 'tres vías',
+    'four-way': 'cuatro vías',
+    pigtail: 'colita',
+    pigtails: 'colitas',
+    traveler: 'viajero',
+    travelers: 'viajeros',
+    hot: 'vivo',
+    hots: 'vivos',
+    neutral: 'neutro',
+    neutrals: 'neutros',
+    ground: 'tierra',
+    grounds: 'tierras',
+    leg: 'retorno',
+    'switch leg': 'retorno de interruptor',
+    'switch legs': 'retornos de interruptor',
+    interconnect: 'interconexión',
+    spare: 'reserva',
+    spares: 'reservas',
+    panel: 'panel',
+    breaker: 'breaker',
+    circuit: 'circuito',
+    circuits: 'circuitos',
+    'home run': 'línea al panel',
+    jumper: 'puente',
+    raceway: 'tubo',
+    tape: 'cinta',
+    'common disconnect': 'desconexión común',
+    receptacle: 'tomacorriente',
+  }),
+  told: spanishText,
+  phrases: spanishPhrases,
+  titles: spanishTitles,
+  findings: SPANISH_FINDINGS,
+  lookAt: (conductor) => `Mire ${conductor}. `,
+  fixes: SPANISH_FIXES,
+  makeUp: spanishMakeUp,
+  caution: spanishCaution,
+};

@@ -1,0 +1,209 @@
+/** Nombres y textos del reglamento y del catálogo, por su inglés. */
+const TEXTS: Readonly<Record<string, string>> = {
+  // Cajas.
+  'Plastic round': 'Plástica redonda',
+  'Fan-rated round': 'Redonda para ventilador',
+  Panel: 'Panel',
+  'Buried point (cable end, no box yet)': 'Punto enterrado (punta de cable, todavía sin caja)',
+  'Low-voltage bracket': 'Soporte de baja tensión',
+  none: 'ninguna',
+  tabs: 'lengüetas',
+  internal: 'internas',
+  external: 'externas',
+  device: 'dispositivos',
+  ceiling: 'techo',
+  square: 'cuadrada',
+  masonry: 'mampostería',
+  cast: 'fundida',
+  panel: 'panel',
+  'buried point': 'punto enterrado',
+  'low voltage': 'baja tensión',
+  'marked in the box': 'marcado en la caja',
+  'the house’s own catalogue': 'catálogo propio de la casa',
+  // Cuartos.
+  kitchen: 'cocina',
+  dining: 'comedor',
+  living: 'sala',
+  family: 'sala familiar',
+  bedroom: 'recámara',
+  bath: 'baño',
+  'water closet': 'medio baño',
+  hall: 'pasillo',
+  stairs: 'escalera',
+  laundry: 'lavandería',
+  closet: 'clóset',
+  office: 'oficina',
+  garage: 'cochera',
+  porch: 'porche',
+  utility: 'cuarto de servicio',
+  attic: 'ático',
+  basement: 'sótano',
+  outdoors: 'exterior',
+  other: 'otro',
+  // Para qué es un tramo.
+  power: 'corriente',
+  leg: 'retorno',
+  travelers: 'viajeros',
+  interconnect: 'interconexión',
+  // Dispositivos.
+  Switch: 'Interruptor',
+  'Two switches on one yoke': 'Dos interruptores en un yugo',
+  Dimmer: 'Atenuador',
+  'Smart switch (needs neutral)': 'Interruptor inteligente (necesita neutro)',
+  'Timer (needs neutral)': 'Temporizador (necesita neutro)',
+  'Duplex receptacle': 'Tomacorriente doble',
+  'Single receptacle': 'Tomacorriente sencillo',
+  'GFCI receptacle': 'Tomacorriente GFCI',
+  Light: 'Luz',
+  Fan: 'Ventilador',
+  'Fan with light': 'Ventilador con luz',
+  'Smoke alarm': 'Alarma de humo',
+  'Appliance connection': 'Conexión de aparato',
+  '240 V receptacle': 'Tomacorriente de 240 V',
+  '240 V receptacle with neutral (range, dryer)': 'Tomacorriente de 240 V con neutro (estufa, secadora)',
+  '240 V appliance connection': 'Conexión de aparato de 240 V',
+  // Conectores.
+  'small twist-on': 'conector de rosca chico',
+  'medium twist-on': 'conector de rosca mediano',
+  'large twist-on': 'conector de rosca grande',
+  'extra-large twist-on': 'conector de rosca extra grande',
+  'grounding twist-on with pass-through hole': 'conector de rosca de tierra con hoyo',
+  // De dónde viene.
+  'common practice': 'práctica común',
+  'common practice, from memory': 'práctica común, de memoria',
+  'published, from memory': 'publicado, de memoria',
+  school: 'escuela',
+  // Motivos para no llevar neutro.
+  'raceway to the box is large enough to add a neutral': 'el tubo a la caja da para agregar un neutro',
+  'box can be reached without taking finish off': 'se llega a la caja sin quitar acabado',
+  'snap switch with integral enclosure': 'interruptor con caja integral',
+  'lighting is controlled automatically': 'la luz se controla sola',
+  'switch controls a receptacle': 'el interruptor prende un tomacorriente',
+  // Reglas.
+  'Conductor that enters and is spliced or ends': 'Conductor que entra y se empalma o termina',
+  'Conductor that passes through unbroken': 'Conductor que pasa sin cortar',
+  'Unbroken loop long enough for two free ends': 'Vuelta sin cortar con largo para dos puntas libres',
+  'Internal cable clamps, any number': 'Mordazas internas, cuantas sean',
+  'Count the flexible tabs of a multi-gang plastic box as clamps':
+    'Contar como mordazas las lengüetas de una caja plástica de varios lugares',
+  'Luminaire stud': 'Perno de luminaria',
+  Hickey: 'Hickey',
+  'Device yoke, of the largest conductor connected to it':
+    'Yugo de dispositivo, por el conductor más grande conectado a él',
+  'Device wider than 2 in, for each gang it takes': 'Dispositivo de más de 2 in, por cada lugar que ocupa',
+  'Equipment grounds covered by the first allowance (0 means all)':
+    'Tierras de equipo que cubre la primera cuenta (0 son todas)',
+  'First allowance for equipment grounds': 'Primera cuenta por tierras de equipo',
+  'Each equipment ground beyond those': 'Cada tierra de equipo además de esas',
+  'Additional set of isolated equipment grounds': 'Juego adicional de tierras aisladas',
+  'Terminal block, of the largest conductor on it': 'Bloque de terminales, por su conductor más grande',
+  'Fixture wires from a canopy that need not be counted': 'Alambres de campana que no hace falta contar',
+  'Free conductor from where it leaves the sheath': 'Conductor libre desde donde sale del forro',
+  'A neutral at switches of lights in baths, halls, stairs and habitable rooms':
+    'Un neutro en los interruptores de luz de baños, pasillos, escaleras y cuartos habitables',
+  'Rooms in which receptacles have ground-fault protection':
+    'Cuartos donde los tomacorrientes llevan protección de falla a tierra',
+  'Every ceiling box of a habitable room where a fan could hang is made for a fan':
+    'Toda caja de techo de cuarto habitable donde podría colgarse un ventilador es para ventilador',
+  'Supply conductor of a loop to a switch that carries its neutral along':
+    'Conductor de entrada de una bajada a interruptor que lleva su neutro',
+  'What is fed on from a feed-through GFCI receptacle': 'Lo que sigue después de un tomacorriente GFCI',
+  'Switch positions that mean off': 'Posiciones de interruptor que son apagado',
+  'Lengths and volumes are shown in': 'Largos y volúmenes se muestran en',
+  'Hot wires in raceway': 'Vivos en tubo',
+  'Switch legs in raceway': 'Retornos en tubo',
+  'Travelers in raceway': 'Viajeros en tubo',
+  'Part of a raceway that one wire may fill': 'Parte de un tubo que puede llenar un alambre',
+  'Part of a raceway that two wires may fill': 'Parte de un tubo que pueden llenar dos alambres',
+  'Part of a raceway that three or more may fill': 'Parte de un tubo que pueden llenar tres o más',
+  'Cables that one entry slot takes': 'Cables que toma una entrada',
+  'Only one cable under each clamp or tab': 'Un solo cable bajo cada mordaza o lengüeta',
+  'Which slot a cable enters by': 'Por qué entrada llega un cable',
+  'Conductors trimmed past the face of the box': 'Conductores cortados después del frente de la caja',
+  'Length of a pigtail': 'Largo de una colita',
+  'Strip for a hook round a screw': 'Pelado para gancho en tornillo',
+  'Strip for a twist-on splice': 'Pelado para empalme de rosca',
+  'Strip for a twist-on splice, short school': 'Pelado para empalme de rosca, escuela corta',
+  'Strip before pre-twisting and clipping back': 'Pelado antes de torcer y cortar',
+  'Strip left after clipping back': 'Pelado que queda después de cortar',
+  'Strip for back-clamp and push-in terminals': 'Pelado para terminales de mordaza y de empuje',
+  'Strip for clamps: breakers, bars, 240 V receptacles':
+    'Pelado para mordazas: breakers, barras, tomacorrientes de 240 V',
+  'Switch legs in the box': 'Retornos en la caja',
+  'Strip for splices': 'Pelado para empalmes',
+  'How conductors land on devices': 'Cómo se conectan los conductores a los dispositivos',
+  'Hot to several devices': 'Vivo a varios dispositivos',
+  'Twist conductors before the connector goes on': 'Torcer los conductores antes del conector',
+  'A capped neutral pigtail at every switch that needs none':
+    'Una colita de neutro tapada en cada interruptor que no la necesita',
+  'Connector for splices': 'Conector para empalmes',
+  'Strip the sheath': 'Pelar el forro',
+  'Conductor for the fan where fan and light share a cable':
+    'Conductor del ventilador donde ventilador y luz comparten cable',
+  'Cable held within, of a box with clamps': 'Cable sujeto antes de, de una caja con mordazas',
+  'Cable held within, of a single-gang nonmetallic box without clamps':
+    'Cable sujeto antes de, de una caja no metálica de un lugar sin mordazas',
+  'Cable held at least every': 'Cable sujeto al menos cada',
+  'Height of switch boxes, over the finished floor':
+    'Altura de cajas de interruptor, sobre el piso terminado',
+  'Height of switch boxes is measured to': 'La altura de cajas de interruptor se mide a',
+  'Height of receptacles, over the finished floor': 'Altura de tomacorrientes, sobre el piso terminado',
+  'Height of receptacles is measured to': 'La altura de tomacorrientes se mide a',
+};
+
+const MATERIALS: Readonly<Record<string, string>> = {
+  plastic: 'plástica',
+  fiberglass: 'de fibra de vidrio',
+  metal: 'metálica',
+};
+const SHAPES: Readonly<Record<string, string>> = {
+  octagon: 'octagonal',
+  square: 'cuadrada',
+  device: 'de dispositivo',
+  masonry: 'de mampostería',
+  cast: 'fundida',
+};
+const places = (count: string): string => (count === '1' ? '1 lugar' : `${count} lugares`);
+
+/** Textos que llevan números. */
+const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] = [
+  [/^Plastic, (\d) gang$/, (gangs) => `Plástica, ${places(gangs!)}`],
+  [/^(\d)-port lever connector$/, (ports) => `conector de palanca de ${ports} bocas`],
+  [
+    /^Metal (octagon|square|device|masonry|cast) (.+)$/,
+    (shape, rest) =>
+      `Metálica ${SHAPES[shape!]} ${rest!
+        .replace(/(\d) gang/, (_, gangs: string) => places(gangs))
+        .replace('fan-rated', 'para ventilador')
+        .replace('single', '1 lugar')
+        .replace(/(\S+) deep/, '$1 de fondo')}`,
+  ],
+  [
+    /^Ring for 4 in square, (\d) gang, (.+) raised$/,
+    (gangs, raised) => `Anillo para cuadrada de 4 in, ${places(gangs!)}, ${raised} de alto`,
+  ],
+  [
+    /^Extension, (.+) in (octagon|square), (.+) deep$/,
+    (size, shape, deep) => `Extensión, ${SHAPES[shape!]} de ${size} in, ${deep} de fondo`,
+  ],
+  [
+    /^(plastic|fiberglass|metal) (\S+) as marked$/,
+    (material, kind) =>
+      `Caja ${MATERIALS[material!]} (${spanishText(kind!.replace('-', ' '))}), como está marcada`,
+  ],
+  [/^marked volume, (.+)$/, (source) => `volumen marcado, ${source}`],
+  [/^Volume for each (\d+) AWG conductor$/, (awg) => `Volumen por cada conductor ${awg} AWG`],
+  [/^Largest breaker on (\d+) AWG copper$/, (awg) => `Breaker más grande en cobre ${awg} AWG`],
+  [/^Area of a (\d+) AWG THHN wire$/, (awg) => `Área de un alambre THHN ${awg} AWG`],
+  [/^Inside area of EMT, (.+) in$/, (size) => `Área interior de EMT de ${size} in`],
+];
+
+/** Un texto del reglamento o del catálogo; el mismo donde no hay otro. */
+export function spanishText(text: string): string {
+  if (Object.hasOwn(TEXTS, text)) return TEXTS[text]!;
+  for (const [pattern, write] of PATTERNS) {
+    const found = pattern.exec(text);
+    if (found) return write(...found.slice(1));
+  }
+  return text;
+}

@@ -1,0 +1,3 @@
+import type { Messages } from '../messages';
+
+export const SPANISH_MESSAGES: Messages = {};
