@@ -107,7 +107,11 @@ export default {
       from: {},
       to: {
         path: '^core/src/',
-        pathNot: [...ROOMS.map((room) => `^core/src/${room}/[^/]+$`), '^core/src/(index|spanish)\\.ts$', ...TESTS],
+        pathNot: [
+          ...ROOMS.map((room) => `^core/src/${room}/[^/]+$`),
+          '^core/src/(index|spanish)\\.ts$',
+          ...TESTS,
+        ],
       },
     },
     {

@@ -348,7 +348,7 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
     });
     at = box;
   }
-  const mess = plan.box('S20', 'plastic-2g-34', {
+  const mess = plan.box('S21', 'plastic-2g-34', {
     roomId: below1.workshop,
     heightIn: 48,
     heightReference: 'top',

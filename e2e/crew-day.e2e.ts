@@ -36,7 +36,7 @@ test('import, log a pull, make up a box, overfill it, apply the fix, restart: st
   await page.getByRole('combobox', { name: 'Box', exact: true }).selectOption('plastic-1g-18');
   await house.stage('Make up').click();
   await expect(house.gauge()).toContainText('4 cu in over');
-  await expect(page.getByText('S8 is too full by 4 cu in.')).toBeVisible();
+  await expect(page.getByText('it is too full by 4 cu in.')).toBeVisible();
   await page.getByRole('button', { name: /Change S8 to Plastic, 1 gang, 22.5/ }).click();
   await expect(house.gauge()).toContainText('0.5 cu in left');
   await house.sent();

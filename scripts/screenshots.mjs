@@ -100,7 +100,7 @@ await main(async () => {
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
-      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('S20') }), WIDE, byHand],
+      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('S21') }), WIDE, byHand],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],

@@ -46,6 +46,7 @@ describe('The picture of a circuit', () => {
     const circuit = reader.all('circuits').find(({ name }) => name === 'Family room')!.id;
     const { boxes } = drawSwitching(
       reader,
+      wordsOf(reader).say,
       wireCircuit(reader, circuit),
       netlistOf(reader, circuit),
       [...control.places, ...control.loads].map(boxOf),

@@ -1,21 +1,49 @@
-import { clearTranslations } from '@angular/localize';
+import { ENGLISH } from '@mule-tally/core';
+import type { Spoken } from './messages';
 import { speak } from './language';
+import { wordWith, worded } from './messages';
 
 describe('The language of the person', () => {
-  const said = (): string => $localize`:@@undo:Undo`;
+  const count = 3;
+  const said = (): string => $localize`Undo ${count} of ${4}`;
+  const esperanto: Spoken = {
+    trade: { ...ENGLISH, code: 'eo' },
+    messages: {
+      'Undo {} of {1}': '{1} estas, malfari {}',
+      'Undo entry {}': 'Malfari {}',
+    },
+  };
+  const languages = { eo: () => Promise.resolve(esperanto) };
   afterEach(() => {
-    clearTranslations();
+    $localize.translate = undefined;
+    wordWith((english) => english);
     document.documentElement.lang = 'en';
   });
-
   beforeEach(() => (document.documentElement.lang = 'en'));
 
-  it('is loaded before anything is drawn; where there is none the words stay English', async () => {
-    await speak('xx', { eo: () => Promise.resolve({ undo: 'Malfari' }) });
-    expect([said(), document.documentElement.lang]).toEqual(['Undo', 'en']);
-    await speak('eo', { eo: () => Promise.resolve({ undo: 'Malfari' }) });
-    expect([said(), document.documentElement.lang]).toEqual(['Malfari', 'eo']);
-    await speak('constructor');
-    expect(said()).toBe('Malfari');
+  it('is loaded before anything is drawn, with what is put in where that language has it', async () => {
+    expect((await speak('xx', languages)).code).toBe('en');
+    expect([said(), document.documentElement.lang]).toEqual(['Undo 3 of 4', 'en']);
+    expect((await speak('eo', languages)).code).toBe('eo');
+    expect([said(), worded('Undo entry {}', 7)]).toEqual(['4 estas, malfari 3', 'Malfari 7']);
+    expect(document.documentElement.lang).toBe('eo');
+  });
+
+  it('stays English word by word where it has none, and for a name that is no language', async () => {
+    await speak('eo', languages);
+    expect([$localize`Not ${1}\: said`, worded('Nor {1} before {}', 'b', 'a')]).toEqual([
+      'Not 1: said',
+      'Nor a before b',
+    ]);
+    expect((await speak('constructor')).code).toBe('en');
+  });
+
+  it('marks every sentence, one that begins with a colon too', async () => {
+    expect((await speak('marked')).told('Panel')).toBe('⟦Panel⟧');
+    expect([said(), $localize`${1}\: two`, worded('Step {}', 2)]).toEqual([
+      '⟦Undo 3 of 4⟧',
+      '⟦1: two⟧',
+      '⟦Step 2⟧',
+    ]);
   });
 });

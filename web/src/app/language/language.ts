@@ -1,13 +1,7 @@
 import type { Language } from '@mule-tally/core';
 import { ENGLISH, Member, bracketed } from '@mule-tally/core';
-import type { Messages } from './messages';
+import type { Spoken } from './messages';
 import { marking, translating, wordWith } from './messages';
-
-/** A language of the screens: how the trade is told in it, and the sentences of the templates. */
-export interface Spoken {
-  readonly trade: Language;
-  readonly messages: Messages;
-}
 
 /** Where each language is: adding one is a folder and a line. English stands in the templates. */
 const LANGUAGES: Readonly<Record<string, () => Promise<Spoken>>> = {

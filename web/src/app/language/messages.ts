@@ -1,3 +1,4 @@
+import type { Language } from '@mule-tally/core';
 import { ɵmakeTemplateObject as makeTemplate, ɵparseMessage as parseMessage } from '@angular/localize';
 
 /**
@@ -5,6 +6,12 @@ import { ɵmakeTemplateObject as makeTemplate, ɵparseMessage as parseMessage } 
  * `{2}`; marked words as `<strong>…</strong>`, as they stand in the English.
  */
 export type Messages = Readonly<Record<string, string>>;
+
+/** A language of the screens: how the trade is told in it, and the sentences of the templates. */
+export interface Spoken {
+  readonly trade: Language;
+  readonly messages: Messages;
+}
 
 /** How a placeholder of the compiler stands in a message: "{}", "{1}", "<strong>", "</strong>", "<br>". */
 function tokenOf(name: string): string {

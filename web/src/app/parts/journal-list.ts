@@ -97,7 +97,7 @@ export class JournalList {
     try {
       return this.text()(entry.change?.body);
     } catch {
-      return 'A change that this program cannot read';
+      return $localize`A change that this program cannot read`;
     }
   }
 }

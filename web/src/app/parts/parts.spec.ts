@@ -79,8 +79,8 @@ describe('Parts', () => {
       fixes: [{ code: 'edition-value', facts: {}, change }],
     };
     const card = await shown(FindingCard, { finding });
-    expect(textOf(card)).toContain('A box is too full by 2 cu in.');
-    expect(textOf(card)).toContain('20 cu in against 18 cu in NEC 2020 314.16(B)');
+    expect(textOf(card)).toContain('take a cable out: it is too full by 2 cu in.');
+    expect(textOf(card)).toContain('20 cu in · allowed 18 cu in NEC 2020 314.16(B)');
     (card.nativeElement as HTMLElement).querySelector('button')!.click();
     expect(made).toEqual([change]);
   });

@@ -1,5 +1,5 @@
 import { SPANISH } from '@mule-tally/core/spanish';
-import type { Spoken } from '../language';
+import type { Spoken } from '../messages';
 import { SPANISH_MESSAGES } from './messages';
 
 /** Spanish as crews in the United States speak it. */
