@@ -28,7 +28,7 @@ test('a half-filled run and a half-named box survive a reload, and are let go of
   await page.reload();
   await expect(page.getByLabel('Label')).toHaveValue('to the freezer');
   await expect(page.getByLabel('Length (ft)')).toHaveValue("22'6");
-  await page.getByRole('button', { name: 'Leave' }).click();
+  await page.getByRole('button', { name: 'Close' }).click();
   await page.reload();
   await expect(house.room('Laundry')).toBeVisible();
   await expect(page.getByLabel('Label')).toBeHidden();

@@ -14,7 +14,7 @@ test('the bench walks the make-up step by step, ticks it, follows a conductor, a
   await expect(page.getByText('1 of 6: All grounds together')).toBeVisible();
   await page.keyboard.press('d');
   await page.keyboard.press('n');
-  await page.getByRole('button', { name: 'Made ✓' }).click();
+  await page.getByRole('button', { name: 'Made ✓', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Open it again' })).toBeVisible();
   await house.sent();
   const made = (await stack.stored(demo.file.id)).boxes.find(({ tag }) => tag === 'S14')!.asBuilt!;
@@ -137,7 +137,9 @@ test('levers are thrown: what is hot and lit answers at once, and a fault is sho
     .getByRole('button', { name: /^Show: Bring hot and neutral together/ })
     .first()
     .click();
-  await expect(page.getByRole('button', { name: /^Show: Bring hot and neutral together/ }).first()).toHaveClass(/active/);
+  await expect(
+    page.getByRole('button', { name: /^Show: Bring hot and neutral together/ }).first(),
+  ).toHaveClass(/active/);
   await expect(page.locator('path.look-at')).toHaveCount(1);
   const drawn = page.getByRole('group', { name: 'The circuit from the panel outward' });
   // What is reached by keys comes into the picture, however far out it lies.

@@ -1,11 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
+import { CREW } from './screens';
 import { expect, test } from './stack';
-
-/** Parts of the crew book. */
-const CREW = ['people', 'stock', 'kits', 'habits', 'prices', 'connectors', 'journal'].map(
-  (part) => `/crew?part=${part}`,
-);
 
 async function seriousProblems(page: Page, rules?: string[]): Promise<string[]> {
   const builder = new AxeBuilder({ page });
@@ -80,53 +76,54 @@ test('the sheet of keys opens, and the keys do what it says', async ({ page, dem
   await expect(page.getByRole('heading', { level: 1, name: 'Check' })).toBeVisible();
 });
 
-test.describe('on a phone', () => {
-  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+test('a box of four gangs stands on the screen of a laptop, its fill and its steps beside the picture', async ({
+  page,
+  demo,
+}) => {
+  const house = await demo.open(page, 'make-up', 'Hall');
+  await house.box('S5').click();
+  const isWhole = async (selector: string): Promise<boolean> => {
+    const { y, height } = (await page.locator(selector).boundingBox())!;
+    return y >= 0 && y + height <= 800;
+  };
+  for (const part of ['mt-box-picture svg', 'mt-bench mt-fill-gauge', '.steps', '.stepper'])
+    expect(await isWhole(part), part).toBe(true);
+  const [picture, steps] = [
+    (await page.locator('mt-box-picture svg').boundingBox())!,
+    (await page.locator('.steps').boundingBox())!,
+  ];
+  expect(steps.x).toBeGreaterThan(picture.x + picture.width);
+});
 
-  test('the room is found in the drawer, a pull is logged in two touches, nothing sticks out', async ({
-    page,
-    demo,
-    stack,
-  }) => {
-    const house = await demo.open(page, 'pull', 'Garage');
-    await page
-      .getByRole('button', { name: /Garage/ })
-      .first()
-      .tap();
-    await house.room('Laundry').tap();
-    await page.getByRole('button', { name: 'Log pull PANEL → R5', exact: true }).tap();
-    await page.getByRole('button', { name: 'Log it: in' }).tap();
-    await expect(house.pulled('PANEL → R5')).toBeVisible();
-    for (const [stage, query] of [
-      ['pull', {}],
-      ['make-up', {}],
-      ['make-up', { box: house.boxId('S5') }],
-      ['check', { of: 'switching' }],
-      ['lay-out', {}],
-      ['lay-out', { of: 'controls' }],
-      ['check', {}],
-    ] as const) {
-      await house.open(stage, 'Hall', query);
-      const overhang = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-      expect(overhang, stage).toBeLessThanOrEqual(0);
-    }
-    for (const path of CREW) {
-      await page.goto(stack.url + path);
-      await page.getByRole('tabpanel').waitFor();
-      const overhang = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
-      expect(overhang, path).toBeLessThanOrEqual(0);
-    }
-  });
+test('the rulebook is searched, shows what the house changed first, and goes back to the edition', async ({
+  page,
+  demo,
+}) => {
+  await demo.open(page, 'truck', 'Hall', { tab: 'rulebook' });
+  const chapters = page.locator('mt-rulebook section');
+  await expect(chapters.first().getByRole('heading')).toHaveText('Box fill');
+  await page.getByRole('searchbox', { name: 'Look for' }).fill('pigtail length');
+  await expect(page.locator('.rule')).toHaveCount(1);
+  const length = page.getByRole('textbox', { name: 'Length of a pigtail' });
+  await length.fill('8');
+  await length.press('Tab');
+  await page.getByRole('searchbox', { name: 'Look for' }).fill('');
+  await expect(chapters.first().getByRole('heading')).toHaveText('Changed for this house');
+  await page.getByRole('button', { name: 'Back to the edition’s value' }).click();
+  await expect(chapters.first().getByRole('heading')).toHaveText('Box fill');
+});
 
-  test('what is touched is at least 44 pixels high', async ({ page, demo }) => {
-    await demo.open(page, 'pull', 'Living room');
-    const small = await page.evaluate(() =>
-      [...document.querySelectorAll<HTMLElement>('button, a.btn, select, input, nav a')]
-        .filter((element) => element.offsetParent && element.getBoundingClientRect().height < 44)
-        .map((element) => element.outerHTML.slice(0, 80)),
-    );
-    expect(small).toEqual([]);
-  });
+test('the caution goes by the power of the house, as the lead says it', async ({ page, demo, stack }) => {
+  const house = await demo.open(page, 'make-up', 'Hall', {});
+  await house.box('S5').click();
+  await expect(page.getByText('Power not said: take it as live.')).toBeVisible();
+  await page.getByRole('link', { name: 'Power of the house' }).click();
+  await page.getByRole('combobox', { name: /^Power in the house/ }).selectOption('no-service');
+  await house.open('make-up', 'Hall', { box: house.boxId('S5') });
+  await expect(page.getByText('No service yet: the panel is not connected.', { exact: false })).toBeVisible();
+  await expect(page.getByText(/Turn breaker/)).toHaveCount(0);
+  await house.sent();
+  expect((await stack.stored(demo.file.id)).power).toBe('no-service');
 });
 
 test('an empty house says what to do in every stage', async ({ page, stack }) => {

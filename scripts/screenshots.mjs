@@ -93,7 +93,7 @@ await main(async () => {
       for (const name of ['First step', 'Made, next']) await page.getByRole('button', { name }).click();
     };
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
-    /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
+    /** @type {[string, string, { width: number, height: number }, Prepare?, string?][]} */
     const views = [
       ['jobs', '/', WIDE],
       ['new-house', '/new', WIDE],
@@ -112,11 +112,14 @@ await main(async () => {
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
       ['phone-check', at('check', living), PHONE],
+      ['phone-spanish', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, undefined, 'es'],
       ['phone-jobs', '/', PHONE],
     ];
-    for (const [name, path, viewport, prepare] of views) {
+    for (const [name, path, viewport, prepare, language] of views) {
       if (only && !only.split(',').includes(name)) continue;
       const page = await browser.newPage({ viewport });
+      if (language)
+        await page.addInitScript((spoken) => localStorage.setItem('mule-tally.language', spoken), language);
       page.on(
         'console',
         (message) => message.type() === 'error' && console.log(`${name}: ${message.text()}`),

@@ -16,6 +16,9 @@ const isWords = (say: Say, role: string): string => {
 
 const article = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name}`;
 
+/** Letters that three lines of a phone hold. */
+const THREE_LINES = 115;
+
 /** What to do first, and why. */
 export const ENGLISH_FINDINGS: FindingWords = {
   'box.fan-could-hang': (say, { facts }) => [
@@ -34,7 +37,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
       `${say.members(where.boxId, ends, landings)}${signal ? ` (${say.signals([signal])})` : ''}`;
     const make = `Make instead: ${facts.make.length ? facts.make.map(joint).join('; ') : 'nothing, cap it'}.`;
     const undo = `Reopen ${tag} and undo ${joint(facts.undo)}.`;
-    return facts.make.length > 1 ? [undo, make] : `${undo} ${make}`;
+    return undo.length + make.length > THREE_LINES ? [undo, make] : `${undo} ${make}`;
   },
   'breaker.above-nameplate': (say, { facts, where }) =>
     `Put a ${say.term('breaker')} of ${facts.mocp} A at most on ${say.circuit(where.circuitId)}: its nameplate allows no more.`,
@@ -175,8 +178,10 @@ export const ENGLISH_FINDINGS: FindingWords = {
       : `Bond metal box ${say.box(where.boxId)} to ${say.term('ground')}: nothing does.`,
   'proof.off-position': (say, { where }) =>
     `${say.control(where.controlId)} is on with all switches down. Turn one ${say.term('three-way')} over, or swap its ${say.term('travelers')}, if the house wants down to be off.`,
-  'proof.other-breaker': (say, { facts }) =>
-    `${say.load(facts.load)} of ${say.circuit(facts.own)} hangs on the ${say.term('breaker')} of ${say.circuit(facts.other)}: with its own ${say.term('breaker')} off it is live.`,
+  'proof.other-breaker': (say, { facts }) => [
+    `${say.load(facts.load)} hangs on the ${say.term('breaker')} of ${say.circuit(facts.other)}: with its own off it is live.`,
+    `It is of ${say.circuit(facts.own)}.`,
+  ],
   'proof.series': (say, { facts }) =>
     facts.state === 'dim'
       ? `${say.load(facts.load)} is in series with another: ${facts.volts.toFixed(0)} V instead of ${facts.rated}.`

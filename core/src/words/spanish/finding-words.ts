@@ -18,6 +18,9 @@ const kindOf = (kind: string): string => KINDS[kind] ?? kind;
 const and = (say: Say, words: readonly string[]): string => say.tongue.phrases.and(words);
 const or = (say: Say, words: readonly string[]): string => say.tongue.phrases.or(words);
 
+/** Letters that three lines of a phone hold. */
+const THREE_LINES = 115;
+
 /** Qué hacer primero, y por qué. */
 export const SPANISH_FINDINGS: FindingWords = {
   'box.fan-could-hang': (say, { facts }) => [
@@ -36,7 +39,7 @@ export const SPANISH_FINDINGS: FindingWords = {
       `${say.members(where.boxId, ends, landings)}${signal ? ` (${say.signals([signal])})` : ''}`;
     const make = `Haga en su lugar: ${facts.make.length ? facts.make.map(joint).join('; ') : 'nada, tápelo'}.`;
     const undo = `Vuelva a abrir ${tag} y deshaga ${joint(facts.undo)}.`;
-    return facts.make.length > 1 ? [undo, make] : `${undo} ${make}`;
+    return undo.length + make.length > THREE_LINES ? [undo, make] : `${undo} ${make}`;
   },
   'breaker.above-nameplate': (say, { facts, where }) =>
     `Ponga un breaker de ${facts.mocp} A como máximo en ${say.circuit(where.circuitId)}: su placa no permite más.`,
@@ -180,8 +183,10 @@ export const SPANISH_FINDINGS: FindingWords = {
       : `Una la caja metálica ${say.box(where.boxId)} a tierra: nada la une.`,
   'proof.off-position': (say, { where }) =>
     `${say.control(where.controlId)} queda prendido con todos los interruptores abajo. Voltee uno de tres vías, o cambie sus viajeros, si abajo debe ser apagado.`,
-  'proof.other-breaker': (say, { facts }) =>
-    `${say.load(facts.load)} es de ${say.circuit(facts.own)} y cuelga del breaker de ${say.circuit(facts.other)}: con su propio breaker apagado está viva.`,
+  'proof.other-breaker': (say, { facts }) => [
+    `${say.load(facts.load)} cuelga del breaker de ${say.circuit(facts.other)}: con el suyo apagado sigue viva.`,
+    `Es de ${say.circuit(facts.own)}.`,
+  ],
   'proof.series': (say, { facts }) =>
     facts.state === 'dim'
       ? `${say.load(facts.load)} está en serie con otra: ${facts.volts.toFixed(0)} V en vez de ${facts.rated}.`

@@ -1,11 +1,13 @@
 import * as fc from 'fast-check';
-import { boxesInRoom } from '../../facts/box-facts.js';
 import { readerOf } from '../../derive/reader.js';
+import type { Finding, Fix } from '../../findings/finding.js';
 import { houseOf } from '../../house/house-file.js';
 import { inspectHouse } from '../../inspection/inspect-house.js';
 import { makeUpBox } from '../../makeup/make-up-box.js';
 import { US } from '../../rulebook/jurisdictions/us/us.js';
+import { Plan } from '../../testing/plan.js';
 import { randomHouse } from '../../testing/random-house.js';
+import { randomSwitching } from '../../testing/random-switching.js';
 import { runs } from '../../testing/seed.js';
 import { ENGLISH } from '../english/english.js';
 import { bracketed } from '../language/bracketed.js';
@@ -25,30 +27,163 @@ describe('Spanish', () => {
     expect(same).toEqual(['Panel', 'Hickey']);
   });
 
-  it('says every finding, fix and step of any house in words of its own, with the same names and numbers', () => {
-    // What is put into a sentence: tags, numbers, cables. The words around them differ.
-    const put = (text: string): string[] => (text.match(/\b[A-Z]\d+\b|\d+\/\d|\d+ A\b/g) ?? []).sort();
+  const plan = new Plan('Words');
+  plan.room('Hall');
+  const panel = plan.box('PANEL', 'panel');
+  const [c1, c2] = [plan.circuit(1, 'Hall', panel, 15), plan.circuit(2, 'Stairs', panel, 20)];
+  const box = plan.fed('S1', panel, '14/2', c1, 'plastic-1g-18');
+  const light = plan.fed('L1', box, '14/2', c1, 'plastic-round-20');
+  const points = plan.device(light, 'luminaire');
+  plan.control('Hall light', plan.device(box, 'switch'), points);
+  const [run] = plan.file.runs;
+  const reader = readerOf(houseOf(plan.file));
+  const load = { pointId: points[0]!, boxId: light, role: 'lamp' };
+  const ends = [{ runId: run!.id, key: 'BK' }];
+  const joint = { ends, landings: [], signal: undefined };
+  /** A fact of every name that any finding asks for, and what else it may be. */
+  const facts: Record<string, unknown> = {
+    ...{
+      boxIds: [box, light],
+      duty: 'fan',
+      undo: joint,
+      make: [joint],
+      mocp: 20,
+      count: 3,
+      amps: 15,
+      number: 5,
+    },
+    ...{
+      circuitIds: [c1, c2],
+      kind: 'three-way',
+      serves: ['single-pole'],
+      hots: 2,
+      overIn3: 4,
+      has: 1,
+      takes: 2,
+    },
+    ...{
+      gang: 1,
+      why: 'control',
+      deviceBoxId: box,
+      askedIn: [light],
+      conductor: 'BK',
+      connectorId: 'twist-small',
+    },
+    ...{ bundle: { 14: 4 }, instead: 'twist-large', is: 'hot', runIds: [run!.id], load, inPosition: true },
+    ...{
+      title: { code: 'grounds', circuitIds: [], isPart: false },
+      what: 'neutrals',
+      how: 'stays',
+      isOn: true,
+    },
+    ...{
+      switchBoxId: box,
+      circuitId: c1,
+      lacks: 'neutral',
+      touches: true,
+      isBackwards: true,
+      watched: 'afci',
+    },
+    ...{
+      landsOn: c2,
+      own: c1,
+      other: c2,
+      state: 'dim',
+      volts: 60,
+      rated: 120,
+      short: { kind: 'hot-to-ground' },
+    },
+    ...{
+      more: 2,
+      gauges: [12],
+      wires: 5,
+      tradeSize: '1/2',
+      percent: 40,
+      key: 'makeup.pigtail',
+      reason: 'Why',
+    },
+    ...{ needed: '14/3', slot: 1, slots: 4, limit: 2, thinnest: 14, least: 12, isIn: true, mca: undefined },
+    ...{
+      wanted: ['spare'],
+      missing: ['spare'],
+      catalogueId: 'switch',
+      boxId: box,
+      controlId: '',
+      runId: run!.id,
+    },
+    ...{ insteadOf: light, all: true, cable: '14/3', first: '14/3', second: '14/2' },
+  };
+  const others: readonly [string, unknown][] = [
+    ['duty', 'spare switched conductors'],
+    ['places', 4],
+    ['why', 'shared-neutral'],
+    ['askedIn', []],
+    ['instead', undefined],
+    ['what', 'hots'],
+    ['what', 'load'],
+    ['how', 'changes'],
+    ['how', 'apart'],
+    ['lacks', 'hots'],
+    ['touches', false],
+    ['isBackwards', false],
+    ['watched', undefined],
+    ['state', 'over'],
+    ['short', { kind: 'voltages', other: 'leg' }],
+    ['needed', undefined],
+    ['isIn', false],
+    ['mca', 12],
+    ['inPosition', false],
+  ];
+  const where = {
+    boxId: box,
+    runId: run!.id,
+    circuitId: c1,
+    deviceId: plan.file.devices[0]!.id,
+    controlId: plan.file.controls[0]!.id,
+  };
+  const variants = (code: string): unknown[] =>
+    [facts, ...others.map(([name, value]) => ({ ...facts, [name]: value }))].map((own) => ({
+      code,
+      where,
+      facts:
+        code === 'wiring.too-few-conductors' ? { ...own, has: { cable: '14/2', isIn: own['isIn'] } } : own,
+    }));
+  /** What is put into a sentence: tags, numbers, cables. The words around them differ. */
+  const put = (text: string): string[] => (text.match(/\b[A-Z]\d+\b|\d+\/\d|\d+ A\b/g) ?? []).sort();
+  const [en, es] = [wordsOf(reader), wordsOf(reader, { language: SPANISH })];
+
+  it('says every finding in words of its own, with the same names and numbers, in three lines of a phone', () => {
+    for (const code of Object.keys(ENGLISH.findings))
+      for (const finding of variants(code) as Finding[]) {
+        const both = (words: typeof en): string => `${words.finding(finding)} ${words.more(finding) ?? ''}`;
+        expect(both(es)).withContext(code).not.toBe(both(en));
+        expect(put(both(es)))
+          .withContext(both(en))
+          .toEqual(put(both(en)));
+        expect(both(es)).not.toMatch(/\b(de|a) el\b|undefined/);
+        for (const words of [en, es])
+          expect(words.finding(finding).length).withContext(words.finding(finding)).toBeLessThanOrEqual(138);
+      }
+  });
+
+  it('says every way out, every step and its notes in words of its own', () => {
+    for (const code of Object.keys(ENGLISH.fixes)) {
+      const own = code === 'draw-wires' ? { wires: [{ gauge: 12, colour: 'RD' }] } : facts;
+      const fix = { code, facts: own } as unknown as Fix;
+      expect(es.fix(fix)).withContext(code).not.toBe(en.fix(fix));
+    }
     fc.assert(
-      fc.property(randomHouse, ({ plan }) => {
-        const reader = readerOf(houseOf(plan.file));
-        const [en, es] = [wordsOf(reader), wordsOf(reader, { language: SPANISH })];
-        for (const finding of inspectHouse(reader)) {
-          const both = (words: typeof en): string => `${words.finding(finding)} ${words.more(finding) ?? ''}`;
-          expect(both(es)).not.toBe(both(en));
-          expect(put(both(es)))
-            .withContext(both(en))
-            .toEqual(put(both(en)));
-          for (const fix of finding.fixes ?? []) expect(es.fix(fix)).not.toBe(en.fix(fix));
+      fc.property(randomSwitching(), (file) => {
+        const house = readerOf(houseOf(file));
+        const [own, other] = [wordsOf(house, { language: SPANISH }), wordsOf(house)];
+        for (const { id } of file.boxes) {
+          const made = makeUpBox(house, id);
+          const steps = other.makeUp(made).steps;
+          own.makeUp(made).steps.forEach((step, at) => {
+            expect(step.title).not.toBe(steps[at]!.title);
+            step.notes.forEach((note, index) => expect(note).not.toBe(steps[at]!.notes[index]!));
+          });
         }
-        for (const { id } of plan.file.rooms)
-          for (const box of boxesInRoom(reader, id)) {
-            const made = makeUpBox(reader, box.id);
-            const [own, other] = [es.makeUp(made).steps, en.makeUp(made).steps];
-            own.forEach((step, at) => {
-              expect(step.title).not.toBe(other[at]!.title);
-              step.notes.forEach((note, index) => expect(note).not.toBe(other[at]!.notes[index]!));
-            });
-          }
       }),
       { numRuns: runs(40) },
     );

@@ -1,9 +1,24 @@
-import type { Language } from '../language/language.js';
+import type { FindingWords, Language, Say, Told } from '../language/language.js';
 import { SPANISH_FINDINGS } from './finding-words.js';
 import { SPANISH_FIXES } from './fix-words.js';
 import { spanishCaution, spanishMakeUp } from './make-up.js';
 import { spanishPhrases, spanishTitles } from './phrases.js';
 import { spanishText } from './told.js';
+
+/** "de el" and "a el" are said as one word, whatever was put together. */
+const said = (text: string): string =>
+  text.replace(/\b([Dd])e el\b/g, '$1el').replace(/\b([Aa]) el\b/g, '$1l');
+
+const contracted = (findings: FindingWords): FindingWords =>
+  Object.fromEntries(
+    Object.entries(findings).map(([code, write]) => [
+      code,
+      (say: Say, of: never): Told => {
+        const told = write(say, of);
+        return typeof told === 'string' ? said(told) : [said(told[0]), said(told[1])];
+      },
+    ]),
+  ) as unknown as FindingWords;
 
 /**
  * Spanish as it is spoken on jobsites in the United States: complete for pulling, making up, cautions, findings and the make-up
@@ -46,7 +61,7 @@ export const SPANISH: Language = {
   told: spanishText,
   phrases: spanishPhrases,
   titles: spanishTitles,
-  findings: SPANISH_FINDINGS,
+  findings: contracted(SPANISH_FINDINGS),
   lookAt: (conductor) => `Mire ${conductor}. `,
   fixes: SPANISH_FIXES,
   makeUp: spanishMakeUp,

@@ -220,6 +220,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
       display: flex;
       flex-wrap: wrap;
       gap: 8px 1rem;
+      margin-top: 8px;
     }
     .follows {
       margin-top: 0.4rem;

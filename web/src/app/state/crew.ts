@@ -1,7 +1,10 @@
-import { Injectable, computed, effect, inject } from '@angular/core';
+import { Injectable, computed, effect, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { Member, RefusalIn, SpokenLanguage } from '@mule-tally/core';
 import { CREW_CHANGES } from '@mule-tally/core';
+import { Actions, ofType } from '@ngrx/effects';
 import { CrewDesk } from './desk';
+import { CrewEvents } from './document.events';
 import { OpenCrew } from './open-crew';
 import { Session, forgetUnsentPeople, unsentPeople } from './session';
 
@@ -14,6 +17,9 @@ export class Crew {
   private readonly session = inject(Session);
   private readonly desk = inject(CrewDesk);
   private readonly book = inject(OpenCrew);
+  private readonly actions = inject(Actions);
+  /** Changes of the crew book that are not on the device yet. */
+  private readonly unkept = signal(0);
 
   /** Everybody, those who have left too. */
   readonly everybody = computed((): readonly Member[] => this.book.records('people'));
@@ -28,12 +34,16 @@ export class Crew {
   );
 
   constructor() {
+    const count = (by: number) => () => this.unkept.update((now) => now + by);
+    this.actions.pipe(ofType(CrewEvents.changeMade), takeUntilDestroyed()).subscribe(count(1));
+    this.actions.pipe(ofType(CrewEvents.changeKept), takeUntilDestroyed()).subscribe(count(-1));
     // Whoever works here goes by the name that the book has for them.
     effect(() => {
       const who = this.session.who();
       const known = this.everybody().find(({ id }) => id === who.id);
-      if (known && (known.name !== who.name || known.language !== who.language))
-        this.session.who.set(asWorker(known));
+      // Another language draws the page anew: only once what was entered is kept.
+      const isOther = known && (known.name !== who.name || known.language !== who.language);
+      if (isOther && this.unkept() === 0) this.session.who.set(asWorker(known));
     });
     effect(() => {
       if (!this.book.view()) return;
@@ -59,7 +69,7 @@ export class Crew {
     const who = this.session.who();
     if (this.everybody().some(({ id }) => id === who.id))
       this.desk.make(CREW_CHANGES.setting('people', who.id, { language }));
-    this.session.who.set({ ...who, language });
+    else this.session.who.set({ ...who, language });
   }
 
   /** Somebody new, who enters themselves, or the one of this name who is there; works as them from now on. */

@@ -187,7 +187,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
       which rooms are habitable is the local code’s to say): {{ neutralRooms() }}. Reasons for which a box may
       go without: {{ neutralExceptions() }}.
     </p>
-    <h2 i18n>Loads</h2>
+    <h2 i18n>What draws how much</h2>
     <p i18n>
       Watts taken where none are stated (common practice, for pictures and comparisons only):
       {{ watts() }}.
