@@ -138,7 +138,7 @@ test('a person reads Spanish: what they chose goes with them, and the house stay
   await expect(page.getByRole('heading', { level: 1, name: 'Troca' })).toBeVisible();
   await expect(page.locator('html')).toHaveAttribute('lang', 'es');
   await house.open('make-up', 'Hall', { box: house.boxId('S5') });
-  await expect(page.getByText('APAGUE breaker 5')).toBeVisible();
+  await expect(page.getByText('APAGUE el breaker 5')).toBeVisible();
   await expect(page.getByRole('button', { name: /^1 Todas las tierras juntas/ })).toBeVisible();
   await house.open('check', 'Living room');
   await expect(page.getByText('Ponga una caja más grande en S2')).toBeVisible();

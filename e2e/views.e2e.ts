@@ -3,9 +3,8 @@ import type { Page } from '@playwright/test';
 import { CREW } from './screens';
 import { expect, test } from './stack';
 
-async function seriousProblems(page: Page, rules?: string[]): Promise<string[]> {
-  const builder = new AxeBuilder({ page });
-  const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
+async function seriousProblems(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(
@@ -48,7 +47,7 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
 });
 
 for (const theme of ['attic', 'sun']) {
-  test(`contrast holds in the ${theme} theme`, async ({ page, demo }) => {
+  test(`axe finds nothing serious in the ${theme} theme`, async ({ page, demo }) => {
     await page.addInitScript((wanted) => localStorage.setItem('mule-tally.theme', wanted), theme);
     const house = await demo.open(page, 'pull', 'Living room');
     for (const [stage, query] of [
@@ -57,7 +56,7 @@ for (const theme of ['attic', 'sun']) {
       ['check', {}],
     ] as const) {
       await house.open(stage, 'Living room', query);
-      expect(await seriousProblems(page, ['color-contrast']), stage).toEqual([]);
+      expect(await seriousProblems(page), stage).toEqual([]);
     }
   });
 }
@@ -81,13 +80,18 @@ test('a box of four gangs stands on the screen of a laptop, its fill and its ste
   demo,
 }) => {
   const house = await demo.open(page, 'make-up', 'Hall');
-  await house.box('S5').click();
   const isWhole = async (selector: string): Promise<boolean> => {
     const { y, height } = (await page.locator(selector).boundingBox())!;
     return y >= 0 && y + height <= 800;
   };
-  for (const part of ['mt-box-picture svg', 'mt-bench mt-fill-gauge', '.steps', '.stepper'])
-    expect(await isWhole(part), part).toBe(true);
+  for (const [room, tag] of [
+    ['Living room', 'S2'],
+    ['Hall', 'S5'],
+  ] as const) {
+    await house.open('make-up', room, { box: house.boxId(tag) });
+    for (const part of ['mt-box-picture svg', 'mt-bench mt-fill-gauge', '.steps', '.stepper'])
+      expect(await isWhole(part), `${part} of ${tag}`).toBe(true);
+  }
   const [picture, steps] = [
     (await page.locator('mt-box-picture svg').boundingBox())!,
     (await page.locator('.steps').boundingBox())!,

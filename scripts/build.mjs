@@ -25,8 +25,12 @@ function initialScriptBytes() {
   for (let name = waiting.pop(); name !== undefined; name = waiting.pop()) {
     const code = readFileSync(join(folder, name));
     bytes += gzipSync(code).length;
-    // Static imports only: import("…") is loaded when it is asked for.
-    for (const [, next] of code.toString().matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) {
+    // Static imports only: import("…") is loaded when it is asked for. Only the first file asks for all it names at once: the
+    // app, and the language of whoever works here.
+    const asked = name.startsWith('main')
+      ? /(?:from|import)\s*\(?"\.\/([^"]+\.js)"/g
+      : /(?:from|import)\s*"\.\/([^"]+\.js)"/g;
+    for (const [, next] of code.toString().matchAll(asked)) {
       if (next && !seen.has(next)) waiting.push(next);
       if (next) seen.add(next);
     }

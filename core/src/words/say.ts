@@ -61,6 +61,12 @@ export function sayingOf(
     const own = id ? reader.get('runs', id) : undefined;
     return own ? phrases.run(cableOfRun(own), box(own.from.boxId), box(own.to.boxId)) : phrases.goneRun;
   };
+  const cableAt: Say['cableAt'] = (id, boxId) => {
+    const own = id ? reader.get('runs', id) : undefined;
+    return own && boxId && [own.from.boxId, own.to.boxId].includes(boxId)
+      ? phrases.cableTo(cableOfRun(own), farName(reader, own, boxId))
+      : run(id);
+  };
   const rule = (key: string): string => told(ruleOf(key)?.title ?? key);
   const colour: Say['colour'] = (key) => {
     const [code, number] = key.split('#');
@@ -86,7 +92,10 @@ export function sayingOf(
       return own ? phrases.ends(box(own.from.boxId), box(own.to.boxId)) : phrases.goneRun;
     },
     circuit,
-    circuits: (ids) => phrases.and(ids.map(circuit)),
+    circuits: (ids) =>
+      ids.length > 1
+        ? phrases.circuits(ids.map((id) => reader.get('circuits', id)?.number ?? 0))
+        : circuit(ids[0]),
     control: (id) => `“${(id && reader.get('controls', id)?.name) || phrases.aControl}”`,
     device: (id) => {
       const device = id ? reader.get('devices', id) : undefined;
@@ -109,7 +118,8 @@ export function sayingOf(
         ? phrases.insideOfSwitch(box(boxId))
         : phrases.loadIn(reader.get('points', pointId)?.name ?? phrases.roles[role], box(boxId)),
     signals: (signals) => signals.map((signal) => signalText(reader, signal, tongue)).join(', '),
-    conductor: ({ runId, key }) => phrases.conductor(colour(key), run(runId)),
+    cableAt,
+    conductor: ({ runId, key }, boxId) => phrases.conductor(colour(key), cableAt(runId, boxId)),
     wireTo: (code, far) => phrases.wireTo(colour(code), far),
     jointTitle: (title) => jointTitle(reader, tongue, title),
     volts: (hots) => `${hots * jurisdiction.lineVolts} V`,

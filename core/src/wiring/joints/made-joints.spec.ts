@@ -57,7 +57,7 @@ describe('Joints recorded as made', () => {
       (one) => one.code === 'box.reopen' && said(reader(), one).message.includes('neutral'),
     )!;
     expect(said(reader(), finding).message).toBe(
-      'Reopen L1 and undo white to PANEL, neutral of gang 1 (neutral). Make instead: white to PANEL, white to R1, neutral of gang 1 (neutral).',
+      'Reopen L1 and undo white to PANEL, neutral of gang 1 (neutral).',
     );
     // What was made is taken as it is: the new cable hangs on nothing until the box is opened.
     const made = boxJoints(reader(), light).joints.find(({ role, made: is }) => is && role === 'neutral')!;

@@ -134,10 +134,11 @@ export const ENGLISH_FINDINGS: FindingWords = {
     const [one, other] = facts.circuitIds.map((id) => say.circuit(id));
     if (facts.what === 'load')
       return `Take the ${say.term('neutral')} of ${say.load(facts.load)} to ${other}: its current returns on ${one}.`;
+    const both = say.circuits(facts.circuitIds);
     const at = where.boxId ? ` in ${say.box(where.boxId)}` : '';
     return facts.what === 'neutrals'
-      ? `Take the ${say.term('neutrals')} of ${one} and ${other} apart${at}: they are tied together.`
-      : `Take the ${say.term('hots')} of ${one} and ${other} apart${at}: they are tied together, and one ${say.term('breaker')} off leaves it live.`;
+      ? `Take the ${say.term('neutrals')} of ${both} apart${at}: they are tied together.`
+      : `Take the ${say.term('hots')} of ${both} apart${at}: they are tied together, and one ${say.term('breaker')} off leaves it live.`;
   },
   'proof.does-not-follow': (say, { facts, where }) => {
     const load = say.load(facts.load);
@@ -197,7 +198,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `All conductors of a ${say.term('circuit')} go the same way, or the sheath heats and hums.${facts.more ? ` The same shows in ${counted(facts.more, 'more cable')}.` : ''}`,
   ],
   'proof.white-unmarked': (say, { where }) =>
-    `Mark the white of ${say.run(where.runId)} in ${say.box(where.boxId)}: it is ${say.term('hot')}, and the next hand takes it for ${say.term('neutral')}.`,
+    `Mark the white of ${say.cableAt(where.runId, where.boxId)} in ${say.box(where.boxId)}: it is ${say.term('hot')}, and the next hand takes it for ${say.term('neutral')}.`,
   'raceway.cannot-count': (say, { facts, where }) =>
     `Count ${say.run(where.runId)} by hand: the rulebook has no area for ${facts.gauges.map(gaugeText).join(', ')}.`,
   'raceway.no-size': (say, { where }) =>

@@ -9,6 +9,7 @@ export const englishPhrases = (t: TermOf): Phrases => ({
   or: (words) => listed(words, ' or '),
   some: (words, left) => `${words.join(', ')} and ${left} more`,
   circuit: (number, name) => `${t('circuit')} ${number} (${name})`,
+  circuits: (numbers) => `${t('circuits')} ${listed(numbers.map(String))}`,
   aCircuit: `a ${t('circuit')}`,
   aBox: 'a box',
   anotherBox: 'another box',

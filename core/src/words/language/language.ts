@@ -45,6 +45,8 @@ export interface Phrases {
   /** "A, B and 4 more": so that a sentence does not grow with the house. */
   some(words: readonly string[], left: number): string;
   circuit(number: number, name: string): string;
+  /** "circuits 5 and 9": several by their numbers alone, so that a sentence stays short. */
+  circuits(numbers: readonly number[]): string;
   readonly aCircuit: string;
   readonly aBox: string;
   readonly anotherBox: string;
@@ -216,6 +218,8 @@ export interface Say {
   /** "from S2 to L3" */
   readonly ends: (id: string | undefined) => string;
   readonly circuit: (id: string | undefined) => string;
+  /** "the 14/2 to L3" where it is said of a box that it comes to; else by both its ends. */
+  readonly cableAt: (runId: string | undefined, boxId: string | undefined) => string;
   readonly circuits: (ids: readonly string[]) => string;
   /** "“Hall lights”" */
   readonly control: (id: string | undefined) => string;
@@ -228,7 +232,8 @@ export interface Say {
   readonly gangOf: (deviceId: string | undefined) => number;
   readonly load: (load: LoadFacts) => string;
   readonly signals: (signals: readonly CarriedFacts[]) => string;
-  readonly conductor: (ref: ConductorRef) => string;
+  /** "the black in the 14/2 to L3", said of a box; without one by both ends of the cable. */
+  readonly conductor: (ref: ConductorRef, boxId?: string) => string;
   readonly connector: (id: string) => string;
   readonly jointTitle: (title: JointTitle) => string;
   /** "WH to R1, BK to L2, leg of gang 2" */

@@ -121,7 +121,7 @@ export const SPANISH_FINDINGS: FindingWords = {
   'multiwire.same-leg': (say, { facts }) =>
     `Mueva un breaker una fila: ${say.circuits(facts.circuitIds)} comparten el neutro en la misma fase del panel, y carga con los dos.`,
   'multiwire.too-many': (say, { facts }) => [
-    `Dé a uno de ${say.circuits(facts.circuitIds)} su propio neutro: solo dos vivos pueden compartir uno.`,
+    `Dé a uno de los ${say.circuits(facts.circuitIds)} su propio neutro: solo dos vivos pueden compartir uno.`,
     'La acometida tiene dos fases, una para cada uno; el tercero se suma a la corriente del neutro.',
   ],
   'neutral.missing-at-switch': (say, { facts, where }) =>
@@ -139,10 +139,11 @@ export const SPANISH_FINDINGS: FindingWords = {
     const [one, other] = facts.circuitIds.map((id) => say.circuit(id));
     if (facts.what === 'load')
       return `Pase el neutro de ${say.load(facts.load)} a ${other}: su corriente regresa por ${one}.`;
+    const both = say.circuits(facts.circuitIds);
     const at = where.boxId ? ` en ${say.box(where.boxId)}` : '';
     return facts.what === 'neutrals'
-      ? `Separe los neutros de ${one} y ${other}${at}: están unidos.`
-      : `Separe los vivos de ${one} y ${other}${at}: están unidos, y con un breaker apagado sigue vivo.`;
+      ? `Separe los neutros de ${both}${at}: están unidos.`
+      : `Separe los vivos de ${both}${at}: están unidos, y con un breaker apagado sigue vivo.`;
   },
   'proof.does-not-follow': (say, { facts, where }) => {
     const load = say.load(facts.load);
@@ -202,7 +203,7 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Todos los conductores de un circuito van por el mismo camino, o el cable se calienta y zumba.${facts.more ? ` Lo mismo en ${facts.more} más.` : ''}`,
   ],
   'proof.white-unmarked': (say, { where }) =>
-    `Marque el blanco de ${say.run(where.runId)} en ${say.box(where.boxId)}: es vivo, y el siguiente lo toma por neutro.`,
+    `Marque el blanco de ${say.cableAt(where.runId, where.boxId)} en ${say.box(where.boxId)}: es vivo, y el siguiente lo toma por neutro.`,
   'raceway.cannot-count': (say, { facts, where }) =>
     `Cuente a mano ${say.run(where.runId)}: el reglamento no tiene área para ${facts.gauges.map(gaugeText).join(', ')}.`,
   'raceway.no-size': (say, { where }) =>
@@ -214,7 +215,7 @@ export const SPANISH_FINDINGS: FindingWords = {
   'rule.loosened-without-reason': (say, { facts }) =>
     `Escriba por qué la regla de la casa “${say.rule(facts.key)}” es menos estricta que la edición, o regrésela.`,
   'run.circuits-apart': (say, { facts, where }) => [
-    `Dé a ${say.circuits(facts.circuitIds)} un cable a cada uno: los dos van en ${say.run(where.runId)} y no comparten neutro.`,
+    `Dé un cable a cada uno de los ${say.circuits(facts.circuitIds)}: los dos van en ${say.run(where.runId)} y no comparten neutro.`,
     'O deles un mismo grupo de neutro y una desconexión común.',
   ],
   'run.loose-end': (say, { where }) =>

@@ -95,7 +95,7 @@ export const spanishCaution = (): CautionWords => ({
     if (power === 'no-service')
       return 'Todavía sin servicio: el panel no está conectado. Vea de todos modos que nadie haya metido corriente temporal.';
     const turn = breakers.length
-      ? `APAGUE ${listed(breakers, ' y ')} y póngale candado o etiqueta ${breakers.length === 1 ? '' : 'a cada uno '}“cuadrilla trabajando, no prender”.`
+      ? `APAGUE el ${listed(breakers, ' y el ')} y póngale candado o etiqueta ${breakers.length === 1 ? '' : 'a cada uno '}“cuadrilla trabajando, no prender”.`
       : 'APAGUE su breaker y póngale candado o etiqueta “cuadrilla trabajando, no prender”.';
     return power === 'temporary'
       ? `La casa tiene corriente temporal. ${turn} Desenchufe lo que alimenta los circuitos temporales.`

@@ -9,6 +9,7 @@ export const spanishPhrases = (t: TermOf): Phrases => ({
   or: (words) => listed(words, ' o '),
   some: (words, left) => `${words.join(', ')} y ${left} más`,
   circuit: (number, name) => `circuito ${number} (${name})`,
+  circuits: (numbers) => `circuitos ${listed(numbers.map(String), ' y ')}`,
   aCircuit: 'un circuito',
   aBox: 'una caja',
   anotherBox: 'otra caja',

@@ -97,8 +97,14 @@ export class BoxPicture {
     if (wire.runId && wire.key) this.touched.emit({ runId: wire.runId, key: wire.key });
   }
 
-  protected nameOf({ sheet }: DeviceShape): string {
-    return `${sheet.onYoke ? `${sheet.gang}: ` : ''}${sheet.name}`;
+  protected nameOf({ sheet, width }: DeviceShape): string {
+    const whole = `${sheet.onYoke ? `${sheet.gang}: ` : ''}${sheet.name}`;
+    return this.narrow() ? this.short(whole, Math.floor((width - 8) / 6.6)) : whole;
+  }
+
+  /** So that the words of a slot stay within the sheath. */
+  protected slotSize(cable: SaidCable, width: number): number {
+    return Math.min(17, (width - 8) / (0.42 * this.slotOf(cable).length));
   }
 
   protected slotOf({ slot, suggestedSlot }: SaidCable): string {

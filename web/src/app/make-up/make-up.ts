@@ -7,9 +7,11 @@ import {
   inject,
   input,
 } from '@angular/core';
+import { NgTemplateOutlet } from '@angular/common';
 import { RouterLink } from '@angular/router';
 import { boxFacts, boxesInRoom, fillBox, isLooseEnd, makeUpBox } from '@mule-tally/core';
 import { FillGauge } from '../parts/fill-gauge';
+import { Screen } from '../parts/screen';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
 import { Bench } from './bench';
@@ -18,41 +20,62 @@ import { Bench } from './bench';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-make-up',
-  imports: [RouterLink, FillGauge, Bench],
+  imports: [NgTemplateOutlet, RouterLink, FillGauge, Bench],
   template: `
     <h1 [class.visually-hidden]="!!current()">{{ roomName() }}</h1>
     <div class="split" [class.open]="!!current()">
-      <ul class="boxes" i18n-aria-label aria-label="Boxes of the room">
-        @for (entry of boxes(); track entry.box.id) {
-          <li>
-            <a
-              [routerLink]="[]"
-              [queryParams]="{ box: entry.box.id }"
-              queryParamsHandling="merge"
-              [class.here]="entry.box.id === box()"
-              [attr.aria-current]="entry.box.id === box() ? 'true' : null"
-            >
-              <span class="tag">{{ entry.box.tag }}</span>&ngsp;
-              <span class="soft"
-                >{{ entry.kind }}
-                @if (!entry.complete) {
-                  · <em i18n>not all worked out</em>
-                }
-              </span>
-              @if (entry.stops) {
-                <span i18n class="stops">{{ entry.stops }} Stop</span>
+      <ng-template #line let-box>
+        @let entry = entryOf(box);
+        <a
+          [routerLink]="[]"
+          [queryParams]="{ box: entry.box.id }"
+          queryParamsHandling="merge"
+          [class.here]="entry.box.id === this.box()"
+          [attr.aria-current]="entry.box.id === this.box() ? 'true' : null"
+        >
+          <span class="tag">{{ entry.box.tag }}</span>&ngsp;
+          <span class="soft"
+            >{{ entry.kind }}
+            @if (!entry.complete) {
+              · <em i18n>not all worked out</em>
+            }
+          </span>
+          @if (entry.stops) {
+            <span i18n class="stops">{{ entry.stops }} Stop</span>
+          } @else if (entry.isMade) {
+            <span i18n class="made">made ✓</span>
+          }
+          @if (entry.fill; as fill) {
+            <mt-fill-gauge [fill]="fill" />
+          } @else {
+            <span i18n class="soft no-fill">no fill to count</span>
+          }
+        </a>
+      </ng-template>
+      <div class="list">
+        <ul class="boxes" i18n-aria-label aria-label="Boxes of the room">
+          @for (entry of left(); track entry.box.id) {
+            <li>
+              <ng-container [ngTemplateOutlet]="line" [ngTemplateOutletContext]="{ $implicit: entry }" />
+            </li>
+          }
+          @if (!boxes().length) {
+            <li i18n class="soft">No box in this room yet. Set boxes in Lay out.</li>
+          }
+        </ul>
+        @if (done().length) {
+          <details>
+            <summary i18n>{{ done().length }} made up</summary>
+            <ul class="boxes">
+              @for (entry of done(); track entry.box.id) {
+                <li>
+                  <ng-container [ngTemplateOutlet]="line" [ngTemplateOutletContext]="{ $implicit: entry }" />
+                </li>
               }
-              @if (entry.fill; as fill) {
-                <mt-fill-gauge [fill]="fill" />
-              } @else {
-                <span i18n class="soft no-fill">no fill to count</span>
-              }
-            </a>
-          </li>
-        } @empty {
-          <li i18n class="soft">No box in this room yet. Set boxes in Lay out.</li>
+            </ul>
+          </details>
         }
-      </ul>
+      </div>
       @if (current(); as id) {
         <section class="bench">
           <a i18n class="back" [routerLink]="[]" [queryParams]="{ box: null }" queryParamsHandling="merge"
@@ -109,6 +132,15 @@ import { Bench } from './bench';
       color: var(--alert);
       font-weight: 700;
     }
+    .made {
+      color: var(--done);
+      font-weight: 700;
+    }
+    summary {
+      display: flex;
+      align-items: center;
+      cursor: pointer;
+    }
     .back {
       display: none;
       min-height: 44px;
@@ -136,13 +168,17 @@ import { Bench } from './bench';
       }
       .split.open .boxes li {
         flex: 0 0 auto;
-        max-width: 12rem;
+        max-width: 15rem;
+      }
+      .split.open .boxes .stops {
+        grid-column: auto;
       }
       .split.open .boxes mt-fill-gauge,
       .split.open .boxes .no-fill {
         display: none;
       }
       .split.open .boxes a {
+        grid-template-columns: auto auto auto;
         height: 100%;
         align-content: center;
         border-bottom: 0;
@@ -157,7 +193,7 @@ import { Bench } from './bench';
       .split {
         grid-template-columns: minmax(0, 1fr);
       }
-      .split.open .boxes,
+      .split.open .list,
       .split.open .hint {
         display: none;
       }
@@ -191,15 +227,29 @@ export class MakeUpSheet {
     const boxes = boxesInRoom(reader, roomId).filter(({ id }) => !isLooseEnd(reader, id));
     return boxes.map((box) => {
       const facts = boxFacts(reader, box);
+      const made = makeUpBox(reader, box.id);
       return {
         box,
         kind: facts.gangs ? $localize`${facts.gangs} gang` : this.derived.told(facts.kind.replace('-', ' ')),
         fill: fillBox(reader, box.id),
-        complete: makeUpBox(reader, box.id).complete,
+        complete: made.complete,
+        isMade: made.steps.length > 0 && made.steps.every((step) => step.made),
         stops: stops?.[box.id] ?? 0,
       };
     });
   });
+  private readonly screen = inject(Screen);
+  /** On a phone only what is left is listed; what is made up folds. */
+  protected readonly left = computed(() =>
+    this.screen.isPhone() ? this.boxes().filter(({ isMade }) => !isMade) : this.boxes(),
+  );
+  protected readonly done = computed(() =>
+    this.screen.isPhone() ? this.boxes().filter(({ isMade }) => isMade) : [],
+  );
+  /** What a line is drawn from: a template does not know its types. */
+  protected entryOf(entry: unknown): ReturnType<typeof this.boxes>[number] {
+    return entry as ReturnType<typeof this.boxes>[number];
+  }
   protected readonly current = computed(() => this.boxes().find(({ box }) => box.id === this.box())?.box.id);
 
   constructor() {

@@ -242,6 +242,7 @@ export const SPANISH_MESSAGES: Messages = {
   'Inside of box {}': 'Interior de la caja {}',
   'Step {}: {1}': 'Paso {}: {1}',
   'any knockout': 'cualquier entrada',
+  '{} made up': '{} armadas',
   'Boxes of the room': 'Cajas del cuarto',
   'not all worked out': 'no todo calculado',
   'no fill to count': 'sin llenado que contar',
