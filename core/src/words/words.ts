@@ -60,7 +60,9 @@ export function wordsOf(
     say,
     finding: (finding) => {
       const own = sentence(first(told(finding.code, finding)));
-      return sentence(finding.lookAt ? `${language.lookAt(say.conductor(finding.lookAt, finding.where.boxId))}${own}` : own);
+      return sentence(
+        finding.lookAt ? `${language.lookAt(say.conductor(finding.lookAt, finding.where.boxId))}${own}` : own,
+      );
     },
     more: (finding) => {
       const own = told(finding.code, finding);
