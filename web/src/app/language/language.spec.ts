@@ -38,6 +38,11 @@ describe('The language of the person', () => {
     expect((await speak('constructor')).code).toBe('en');
   });
 
+  it('stays English where its words cannot be fetched', async () => {
+    expect((await speak('eo', { eo: () => Promise.reject(new Error('away')) })).code).toBe('en');
+    expect(said()).toBe('Undo 3 of 4');
+  });
+
   it('marks every sentence, one that begins with a colon too', async () => {
     expect((await speak('marked')).told('Panel')).toBe('⟦Panel⟧');
     expect([said(), $localize`${1}\: two`, worded('Step {}', 2)]).toEqual([

@@ -25,7 +25,7 @@ export const asked = (): string =>
 
 /**
  * Loads the words of the person's language, before anything is drawn, and gives how it tells the trade. Without a folder for
- * it everything stays English.
+ * it, or where it cannot be fetched, everything stays English.
  */
 export async function speak(language = asked(), languages = LANGUAGES): Promise<Language> {
   if (language === MARKED) {
@@ -34,8 +34,10 @@ export async function speak(language = asked(), languages = LANGUAGES): Promise<
     return bracketed(ENGLISH);
   }
   const load = Object.hasOwn(languages, language) ? languages[language] : undefined;
-  if (!load) return ENGLISH;
-  const { trade, messages } = await load();
+  // Where its words cannot be had, English is better than nothing.
+  const spoken = await load?.().catch(() => undefined);
+  if (!spoken) return ENGLISH;
+  const { trade, messages } = spoken;
   $localize.translate = translating(messages);
   wordWith((english) => (Object.hasOwn(messages, english) ? messages[english]! : english));
   document.documentElement.lang = language;
