@@ -119,6 +119,8 @@ test('words of the old vocabulary stand on no screen', async ({ page, demo, stac
   const house = await demo.open(page, 'pull', 'Hall');
   const names = await namesOfOthers(stack.url);
   const found: string[] = [];
+  /** Two sentences without a space between. */
+  const glued = /[a-z)\]][.;!][A-Z]\w*/g;
   await eachScreen(page, { base: stack.url, house, file: demo.file }, async (where) => {
     const text = await page.evaluate(() =>
       [
@@ -129,6 +131,8 @@ test('words of the old vocabulary stand on no screen', async ({ page, demo, stac
       ].join('\n'),
     );
     const own = names.reduce((rest, name) => rest.replaceAll(name, ''), text);
+    const shown = await page.evaluate(() => document.body.innerText);
+    found.push(...(shown.match(glued) ?? []).map((glue) => `${where}: ${glue}`));
     found.push(...(own.match(OLD) ?? []).map((word) => `${where}: ${word}`));
   });
   expect(found).toEqual([]);

@@ -95,7 +95,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
         </div>
         @if (workbench.broken(); as reason) {
           <p role="alert" class="broken">
-            <ng-container i18n>The house could not be looked through ({{ reason }}).</ng-container>
+            <ng-container i18n>The house could not be looked through ({{ reason }}).</ng-container>&ngsp;
             <button i18n type="button" class="btn btn-line" (click)="workbench.again()">Look again</button>
           </p>
         } @else if (workbench.progress(); as progress) {

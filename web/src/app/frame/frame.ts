@@ -44,6 +44,7 @@ const UNDO_SHOWN_MS = 10_000;
   imports: [ToldPipe, WordsPipe, RouterOutlet, RouterLink, RouterLinkActive, TallyMarks],
   templateUrl: './frame.html',
   styleUrl: './frame.scss',
+  host: { '[class.panel-open]': '!!panel()' },
 })
 export class Frame {
   private readonly store = inject(Store);

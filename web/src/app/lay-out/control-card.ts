@@ -124,7 +124,7 @@ import { OutlookPanel } from './outlook-panel';
         @let options = feeds();
         @if (!options && workbench.broken()) {
           <p class="soft" role="status">
-            <ng-container i18n>What it means was not worked out.</ng-container>
+            <ng-container i18n>What it means was not worked out.</ng-container>&ngsp;
             <button i18n type="button" class="btn btn-line" (click)="lookAgain()">Look again</button>
           </p>
         } @else if (!options) {

@@ -19,13 +19,13 @@ const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note`
         @if (words().measured) {
           <span class="num">{{ words().measured }}</span>
           @if (words().allowed) {
-            <ng-container i18n
+            &ngsp;<ng-container i18n
               >· allowed <span class="num">{{ words().allowed }}</span></ng-container
             >
           }
         }
         @if (words().source) {
-          <span class="source">{{ words().source }}</span>
+          &ngsp;<span class="source">{{ words().source }}</span>
         }
       </p>
     }

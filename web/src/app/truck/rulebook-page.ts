@@ -74,7 +74,7 @@ const valueOf = (value: RuleValueType): RuleOverride['value'] =>
                   >{{ entry.rule.section ? jurisdiction()?.code + ' ' + entry.rule.section + ', ' : ''
                   }}{{ entry.rule.provenance | told }}
                   @if (entry.rule.adjust === 'stricter-only') {
-                    <ng-container i18n>· only stricter</ng-container>
+                    &ngsp;<ng-container i18n>· only stricter</ng-container>
                   }
                 </span>
                 @if (entry.override) {
