@@ -5,6 +5,7 @@ import type { Finding, HouseReader } from '@mule-tally/core';
 import { roomOf } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Screen } from '../parts/screen';
+import { soon } from '../parts/soon';
 import { Tabs } from '../parts/tabs';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
@@ -21,6 +22,8 @@ const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined =
 const circuitIdOf = (reader: HouseReader, { where }: Finding): string | undefined =>
   where.circuitId ?? (where.runId ? reader.get('runs', where.runId)?.circuitIds[0] : undefined);
 
+/** Causes that are drawn at once. */
+const FIRST = 3;
 const RANK = { stop: 0, fix: 1, note: 2 } as const;
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
@@ -109,7 +112,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
             ></progress>
           </p>
         }
-        @for (group of groups(); track group.name) {
+        @for (group of drawn(); track group.name) {
           <h2 class="group">
             {{ group.name }} <span class="num">{{ group.counted }}</span>
           </h2>
@@ -294,6 +297,17 @@ export class CheckSheet {
         };
       })
       .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
+  });
+  /** What is below the first causes comes after these have been drawn. */
+  private readonly isWhole = soon();
+  protected readonly drawn = computed(() => {
+    if (this.isWhole()) return this.groups();
+    let left = FIRST;
+    return this.groups().flatMap((group) => {
+      const entries = group.entries.slice(0, Math.max(0, left));
+      left -= entries.length;
+      return entries.length ? [{ ...group, entries }] : [];
+    });
   });
   protected readonly screen = inject(Screen);
   protected readonly counts = computed(() => countsOf(this.shown()));

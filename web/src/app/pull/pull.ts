@@ -26,7 +26,7 @@ import { NextPull } from './next-pull';
 import { RunForm, runDraftName } from './run-form';
 
 /** Runs that are drawn at once. */
-const FIRST = 8;
+const FIRST = 5;
 
 interface Line {
   readonly listed: ListedRun;
