@@ -57,7 +57,7 @@ import { OpenHouse } from '../state/open-house';
         line-height: 1.2;
       }
       a {
-        display: inline-flex;
+        display: flex;
         align-items: center;
         min-height: 56px;
       }
