@@ -123,10 +123,11 @@ test('the caution goes by the power of the house, as the lead says it', async ({
   await expect(page.getByText('Power not said: take it as live.')).toBeVisible();
   await page.getByRole('link', { name: 'Power of the house' }).click();
   await page.getByRole('combobox', { name: /^Power in the house/ }).selectOption('no-service');
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeEnabled();
+  await house.sent();
   await house.open('make-up', 'Hall', { box: house.boxId('S5') });
   await expect(page.getByText('No service yet: the panel is not connected.', { exact: false })).toBeVisible();
   await expect(page.getByText(/Turn breaker/)).toHaveCount(0);
-  await house.sent();
   expect((await stack.stored(demo.file.id)).power).toBe('no-service');
 });
 

@@ -31,7 +31,7 @@ const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note`
     }
     @if (words().more; as more) {
       <details class="more">
-        <summary i18n>Why</summary>
+        <summary i18n>More</summary>
         <p>{{ more }}</p>
       </details>
     }

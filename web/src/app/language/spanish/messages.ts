@@ -309,7 +309,7 @@ export const SPANISH_MESSAGES: Messages = {
   Fix: 'Arreglar',
   Note: 'Nota',
   '· allowed <span>{}</span>': '· permitido <span>{}</span>',
-  Why: 'Por qué',
+  More: 'Más',
   'Everything that was changed, newest first. Names are picked, not proven, until people sign in.':
     'Todo lo que se cambió, lo más nuevo primero. Los nombres se escogen, no se comprueban, hasta que la gente entre con clave.',
   'The log is on the server, which is away.': 'La bitácora está en el servidor, que no está.',
