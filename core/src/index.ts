@@ -72,7 +72,7 @@ export * from './words/language/bracketed.js';
 export * from './words/english/english.js';
 export * from './words/joint-words.js';
 export * from './words/landing-text.js';
-export type { CautionWords, Language, Say, Tongue } from './words/language/language.js';
+export type { CautionWords, Language, Phrases, Say, Tongue } from './words/language/language.js';
 export * from './words/make-up-words.js';
 export * from './words/say.js';
 export * from './words/language/sentence.js';

@@ -4,6 +4,9 @@ import type { ConductorRef, FindingCode, FindingFacts, FixCode, FixFacts, Measur
 /** 'stop': do not go on. 'fix': to be put right before the inspector. 'note': worth knowing. */
 export type Severity = 'stop' | 'fix' | 'note';
 
+/** The gravest first. */
+export const SEVERITY_RANK: Readonly<Record<Severity, number>> = { stop: 0, fix: 1, note: 2 };
+
 /** A way out that one touch applies. */
 export type Fix = {
   [C in FixCode]: { readonly code: C; readonly facts: FixFacts[C]; readonly change: ChangeBody };

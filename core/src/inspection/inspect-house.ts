@@ -1,6 +1,6 @@
 import { BOX_FINDINGS } from './box-findings.js';
 import { CIRCUIT_FINDINGS } from './circuit-findings.js';
-import { NO_FACTS } from '../findings/finding.js';
+import { NO_FACTS, SEVERITY_RANK } from '../findings/finding.js';
 import { boxesInRoom } from '../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
@@ -97,8 +97,6 @@ const RUN_FINDINGS: Derivation<readonly Finding[]> = {
     ),
 };
 
-const RANK = { stop: 0, fix: 1, note: 2 } as const;
-
 /** Everything to say about the house, by house id, the gravest first. */
 export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'house findings',
@@ -112,7 +110,7 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
           ...reader.derive(ROOM_FINDINGS, room.id),
           ...reader.derive(RUN_FINDINGS, room.id),
         ]),
-    ].sort((a, b) => RANK[a.severity] - RANK[b.severity]),
+    ].sort((a, b) => SEVERITY_RANK[a.severity] - SEVERITY_RANK[b.severity]),
 };
 
 export const inspectHouse = (reader: HouseReader): readonly Finding[] =>

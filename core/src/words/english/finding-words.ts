@@ -1,18 +1,8 @@
 import { gaugeText } from '../../vocabulary/size.js';
 import { bundleText } from '../../rulebook/connectors.js';
 import type { FindingWords } from '../language/language.js';
-import type { Say } from '../language/language.js';
 import { counted, listed } from '../language/sentence.js';
-
-/** What a white that is marked is. */
-const isWords = (say: Say, role: string): string => {
-  const named = {
-    hot: say.term('hot'),
-    traveler: `a ${say.term('traveler')}`,
-    leg: `a ${say.term('switch leg')}`,
-  };
-  return `it is ${named[role as keyof typeof named] ?? role}`;
-};
+import { markedWhite } from './marked-white.js';
 
 const article = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name}`;
 
@@ -113,7 +103,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
   'made.unknown-terminal': (say, { facts, where }) =>
     `Look into ${say.box(where.boxId)}: a joint is recorded with ${facts.conductor}, which nothing here has. It is left out.`,
   'made.white-unmarked': (say, { facts, where }) =>
-    `Mark the white in ${say.box(where.boxId)} all round with black or red ${say.term('tape')}: ${isWords(say, facts.is)}, and the next hand takes it for ${say.term('neutral')}.`,
+    `Mark the white in ${say.box(where.boxId)} all round with black or red ${say.term('tape')}: ${markedWhite(say.term, facts.is)}, and the next hand takes it for ${say.term('neutral')}.`,
   'makeup.no-connector': (say, { facts, where }) =>
     `Make two splices with a link in ${say.box(where.boxId)}: no connector of the table takes so many (${say.jointTitle(facts.title)}).`,
   'multiwire.same-leg': (say, { facts }) =>

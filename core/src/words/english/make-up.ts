@@ -1,11 +1,6 @@
 import type { CautionWords, MakeUpWords, TermOf } from '../language/language.js';
 import { counted, listed, sentence } from '../language/sentence.js';
-
-/** What a white that is marked is. */
-const isWords = (t: TermOf, role: string): string => {
-  const named = { hot: t('hot'), traveler: `a ${t('traveler')}`, leg: `a ${t('switch leg')}` };
-  return `it is ${named[role as keyof typeof named] ?? role}`;
-};
+import { markedWhite } from './marked-white.js';
 
 /** The make-up of a box; `t` are the trade words of the country. */
 export const englishMakeUp = (t: TermOf): MakeUpWords => ({
@@ -30,7 +25,7 @@ export const englishMakeUp = (t: TermOf): MakeUpWords => ({
       `A ${t('neutral')} that ${t('circuits')} share is spliced through with a ${t('pigtail')}, never through the device (${section('neutralWhole')}).`,
     'more-may-join': () => 'More may join here: something in this box is not worked out yet.',
     'mark-white': (_say, { is }) =>
-      `Mark the white all round with black or red ${t('tape')}, here and wherever it is seen: ${isWords(t, is)}.`,
+      `Mark the white all round with black or red ${t('tape')}, here and wherever it is seen: ${markedWhite(t, is)}.`,
     'travelers-together': () =>
       `Both ${t('travelers')} of a pair lie in one cable; keep this color on this side along the whole chain.`,
     'colour-changes': (say, { side, ends }, { far }) =>

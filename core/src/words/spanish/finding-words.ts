@@ -1,14 +1,8 @@
 import { bundleText } from '../../rulebook/connectors.js';
 import { gaugeText } from '../../vocabulary/size.js';
 import type { FindingWords, Say } from '../language/language.js';
+import { markedWhite } from './marked-white.js';
 
-const ES: Readonly<Record<string, string>> = {
-  hot: 'es vivo',
-  traveler: 'es un viajero',
-  leg: 'es un retorno de interruptor',
-  neutral: 'es neutro',
-};
-const isWords = (role: string): string => ES[role] ?? `es ${role}`;
 const KINDS: Readonly<Record<string, string>> = {
   'single-pole': 'sencillo',
   'three-way': 'de tres vías',
@@ -115,7 +109,7 @@ export const SPANISH_FINDINGS: FindingWords = {
   'made.unknown-terminal': (say, { facts, where }) =>
     `Mire dentro de ${say.box(where.boxId)}: hay una unión anotada con ${facts.conductor}, que nada de aquí tiene. No cuenta.`,
   'made.white-unmarked': (say, { facts, where }) =>
-    `Marque el blanco de ${say.box(where.boxId)} todo alrededor con cinta negra o roja: ${isWords(facts.is)}, y el siguiente lo toma por neutro.`,
+    `Marque el blanco de ${say.box(where.boxId)} todo alrededor con cinta negra o roja: ${markedWhite(facts.is)}, y el siguiente lo toma por neutro.`,
   'makeup.no-connector': (say, { facts, where }) =>
     `Haga dos empalmes con un puente en ${say.box(where.boxId)}: ningún conector de la tabla toma tantos (${say.jointTitle(facts.title)}).`,
   'multiwire.same-leg': (say, { facts }) =>

@@ -2,10 +2,10 @@ import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
-import { roomOf } from '@mule-tally/core';
+import { SEVERITY_RANK, roomOf, sentence } from '@mule-tally/core';
 import { FindingCard } from '../parts/finding-card';
 import { Screen } from '../parts/screen';
-import { soon } from '../parts/soon';
+import { firstOf, soon } from '../parts/soon';
 import { Tabs } from '../parts/tabs';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
@@ -24,8 +24,6 @@ const circuitIdOf = (reader: HouseReader, { where }: Finding): string | undefine
 
 /** Causes that are drawn at once. */
 const FIRST = 3;
-const RANK = { stop: 0, fix: 1, note: 2 } as const;
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 interface Entry {
   readonly finding: Finding;
@@ -301,13 +299,7 @@ export class CheckSheet {
   /** What is below the first causes comes after these have been drawn. */
   private readonly isWhole = soon();
   protected readonly drawn = computed(() => {
-    if (this.isWhole()) return this.groups();
-    let left = FIRST;
-    return this.groups().flatMap((group) => {
-      const entries = group.entries.slice(0, Math.max(0, left));
-      left -= entries.length;
-      return entries.length ? [{ ...group, entries }] : [];
-    });
+    return this.isWhole() ? this.groups() : firstOf(this.groups(), 'entries', FIRST);
   });
   protected readonly screen = inject(Screen);
   protected readonly counts = computed(() => countsOf(this.shown()));
@@ -326,7 +318,7 @@ export class CheckSheet {
     const place = (id: string): number =>
       (byRoom ? reader.get('rooms', id)?.order : reader.get('circuits', id)?.number) ?? Infinity;
     const gravest = (entries: readonly Entry[]): number =>
-      Math.min(...entries.map(({ finding }) => RANK[finding.severity]));
+      Math.min(...entries.map(({ finding }) => SEVERITY_RANK[finding.severity]));
     return [...groups]
       .sort(([a, as], [b, bs]) => gravest(as) - gravest(bs) || place(a) - place(b))
       .map(([id, entries]) => {
@@ -335,7 +327,7 @@ export class CheckSheet {
           name: id
             ? byRoom
               ? (reader.get('rooms', id)?.name ?? '')
-              : capital(words.say.circuit(id))
+              : sentence(words.say.circuit(id))
             : byRoom
               ? $localize`No one room`
               : $localize`No one circuit`,

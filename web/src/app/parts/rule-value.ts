@@ -6,7 +6,7 @@ import { valueText } from '@mule-tally/core';
 import { Value } from './value';
 
 /** A value as a change carries it. */
-const valueOf = (value: RuleValueType): RuleOverride['value'] =>
+export const valueOf = (value: RuleValueType): RuleOverride['value'] =>
   typeof value === 'object' ? [...value] : (value as number | string | boolean);
 
 /** The value of a rule, to be changed as its kind asks: ticks, one of a list, yes or no, a number. */

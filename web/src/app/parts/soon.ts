@@ -17,3 +17,17 @@ export function soon(): Signal<boolean> {
   );
   return isDrawn.asReadonly();
 }
+
+/** Groups with the first so many of what they list, in all. */
+export function firstOf<K extends string, G extends Readonly<Record<K, readonly unknown[]>>>(
+  groups: readonly G[],
+  list: K,
+  count: number,
+): G[] {
+  let left = count;
+  return groups.flatMap((group) => {
+    const own = group[list].slice(0, Math.max(0, left));
+    left -= own.length;
+    return own.length ? [{ ...group, [list]: own }] : [];
+  });
+}

@@ -16,25 +16,18 @@ export interface Logged {
   readonly reel?: Reel | undefined;
 }
 
-/**
- * The change that logs a pull, now. The house keeps what it needs to know of a reel that it was pulled from; a parent of it stays
- * in the crew book.
- */
-export function loggedPull(told: Logged, isReelKnown: boolean, title: string): ChangeBody {
-  const { runId, cable, state, by, startMark, endMark, lengthIn, reel } = told;
-  const pull: SingleChangeBody = adding('pulls', {
+/** The change that logs a pull, now. */
+export function loggedPull({ reel, ...told }: Logged): SingleChangeBody {
+  const known = Object.fromEntries(Object.entries(told).filter(([, value]) => value !== undefined));
+  return adding('pulls', {
+    ...(known as Omit<Logged, 'reel'>),
     id: crypto.randomUUID(),
-    runId,
-    ...(cable && { cable }),
-    ...(reel && { reelId: reel.id }),
-    ...(startMark !== undefined && { startMark }),
-    ...(endMark !== undefined && { endMark }),
-    ...(lengthIn !== undefined && { lengthIn }),
     at: new Date().toISOString(),
-    by,
-    state,
-  });
-  if (!reel || isReelKnown) return pull;
-  const { parentId: _, ...own } = reel;
-  return { kind: 'group', title, changes: [adding('reels', own), pull] };
+    ...(reel && { reelId: reel.id }),
+  } as RecordIn<typeof TABLES, 'pulls'>);
+}
+
+/** With the reel it comes off. The house keeps what it needs to know of that; a parent of it stays in the crew book. */
+export function withReel({ parentId: _, ...reel }: Reel, pull: SingleChangeBody): ChangeBody {
+  return { kind: 'group', title: $localize`Logged a pull`, changes: [adding('reels', reel), pull] };
 }

@@ -2,14 +2,13 @@ import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { ListedRun } from '@mule-tally/core';
-import { boxFacts, roomName } from '@mule-tally/core';
+import { roomName, sentence } from '@mule-tally/core';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { loggedPull } from './log-pull';
-
-const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+import { slotsOf } from './slots-of';
 
 /** The next run to pull, in a glove: from where to where, which cable, how long; in with one touch. */
 @Component({
@@ -164,14 +163,9 @@ export class NextPull {
       tag: reader.get('boxes', boxId)?.tag ?? '',
       room: roomName(reader, boxId),
     });
-    const slot = (at: { boxId: string; slot?: number | undefined }): string => {
-      const box = reader.get('boxes', at.boxId);
-      if (box && boxFacts(reader, box).kind === 'panel') return this.derived.glossary().panel;
-      return at.slot ? phrases.slot(at.slot) : $localize`any knockout`;
-    };
     const cable = listed.planned ?? listed.needed;
     return {
-      circuit: circuit ? capital(phrases.circuit(circuit.number, circuit.name)) : $localize`No circuit yet`,
+      circuit: circuit ? sentence(phrases.circuit(circuit.number, circuit.name)) : $localize`No circuit yet`,
       from: end(run.from.boxId),
       to: end(run.to.boxId),
       cable,
@@ -180,7 +174,7 @@ export class NextPull {
       needs: listed.needed && listed.needed !== cable ? listed.needed : undefined,
       length: listed.plannedIn === undefined ? undefined : this.derived.units().long(listed.plannedIn),
       isPower: listed.role === 'power',
-      slots: `${slot(run.from)} → ${slot(run.to)}`,
+      slots: slotsOf(reader, phrases, this.derived.glossary(), run),
       label: run.label,
     };
   });
@@ -197,6 +191,6 @@ export class NextPull {
       state,
       by: this.session.who().id,
     };
-    this.desk.make(loggedPull(told, true, ''));
+    this.desk.make(loggedPull(told));
   }
 }

@@ -23,7 +23,7 @@ import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
-import { loggedPull } from './log-pull';
+import { loggedPull, withReel } from './log-pull';
 
 /** A mark on the sheath, in feet. */
 const mark = z
@@ -224,8 +224,9 @@ export class PullForm {
       by,
       state,
     };
-    const isKnown = !!this.derived.reader()?.get('reels', reel);
-    const refusal = this.desk.make(loggedPull(told, isKnown, $localize`Logged a pull`));
+    const pull = loggedPull(told);
+    const isNew = taken && !this.derived.reader()?.get('reels', taken.id);
+    const refusal = this.desk.make(isNew ? withReel(taken, pull) : pull);
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();
   }

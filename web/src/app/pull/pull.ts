@@ -12,10 +12,10 @@ import {
 import { NgTemplateOutlet } from '@angular/common';
 import { Router } from '@angular/router';
 import type { CableTotal, ListedRun, Run } from '@mule-tally/core';
-import { boxFacts, costOfCable, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
+import { costOfCable, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
-import { soon } from '../parts/soon';
+import { firstOf, soon } from '../parts/soon';
 import { Screen, staysAwake } from '../parts/screen';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
@@ -23,6 +23,7 @@ import { OpenCrew } from '../state/open-crew';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
 import { NextPull } from './next-pull';
+import { slotsOf } from './slots-of';
 import { RunForm, runDraftName } from './run-form';
 
 /** Runs that are drawn at once. */
@@ -100,19 +101,11 @@ export class PullSheet {
         ? $localize`Circuit ${circuit.number} · ${circuit.name} · ${circuit.breakerAmps} A`
         : $localize`No circuit yet`;
       const group = groups.get(title) ?? { title, lines: [] };
-      const isPanel = (boxId: string): boolean =>
-        boxFacts(reader, reader.get('boxes', boxId)!).kind === 'panel';
-      const slot = (end: { boxId: string; slot?: number | undefined }): string =>
-        isPanel(end.boxId)
-          ? this.derived.glossary().panel
-          : end.slot
-            ? $localize`slot ${end.slot}`
-            : $localize`any knockout`;
       group.lines.push({
         listed,
         run,
         name: runName(reader, run),
-        where: `${slot(run.from)} → ${slot(run.to)}`,
+        where: slotsOf(reader, this.derived.phrases(), this.derived.glossary(), run),
       });
       groups.set(title, group);
     }
@@ -121,14 +114,7 @@ export class PullSheet {
   /** What is below the first runs comes after these have been drawn. */
   protected readonly isWhole = soon();
   protected readonly shown = computed(() => {
-    const groups = this.groups();
-    if (this.isWhole()) return groups;
-    let left = FIRST;
-    return groups.flatMap(({ title, lines }) => {
-      const own = lines.slice(0, Math.max(0, left));
-      left -= own.length;
-      return own.length ? [{ title, lines: own }] : [];
-    });
+    return this.isWhole() ? this.groups() : firstOf(this.groups(), 'lines', FIRST);
   });
   protected readonly screen = inject(Screen);
   /** Runs that are to come later, in the order in which that was said. */

@@ -1,24 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type {
-  PointRole,
-  Rule,
-  RuleOverride,
-  RuleValueType,
-  RulebookBase,
-  StandingRule,
-} from '@mule-tally/core';
+import type { PointRole, Rule, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
 import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
-import { RuleValue } from '../parts/rule-value';
+import { RuleValue, valueOf } from '../parts/rule-value';
 import { TermPipe, ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-
-/** A value as a change carries it. */
-const valueOf = (value: RuleValueType): RuleOverride['value'] =>
-  typeof value === 'object' ? [...value] : (value as number | string | boolean);
 
 /** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
 @Component({

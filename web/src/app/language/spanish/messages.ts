@@ -409,7 +409,6 @@ export const SPANISH_MESSAGES: Messages = {
   'Log pull {}': 'Anotar {}',
   'Edit run {}': 'Editar tramo {}',
   'Circuit {} · {1} · {2} A': 'Circuito {} · {1} · {2} A',
-  'slot {}': 'entrada {}',
   'Pick a box at both ends, or say where the run ends loose.':
     'Escoja caja en las dos puntas, o diga dónde termina suelto el tramo.',
   "The length is in feet, such as 12 or 12'6.": "El largo va en pies, como 12 o 12'6.",
