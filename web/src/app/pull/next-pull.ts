@@ -38,6 +38,9 @@ import { slotsOf } from './slots-of';
         }
         <span class="num feet">{{ run.length ?? ('not measured' | words) }}</span>
       </p>
+      @if (listed().state === 'part') {
+        <p i18n class="needs">Part of the way is in.</p>
+      }
       @if (run.needs) {
         <p i18n class="needs">
           needs <span class="num">{{ run.needs }}</span>

@@ -354,6 +354,7 @@ export const SPANISH_MESSAGES: Messages = {
   '{} of {1} runs in': '{} de {1} tramos puestos',
   // Jalar.
   'needs <span>{}</span>': 'necesita <span>{}</span>',
+  'Part of the way is in.': 'Parte del camino ya está.',
   Problem: 'Problema',
   'Short: only part of the way': 'Corto: solo parte del camino',
   'Other cable, marks or length': 'Otro cable, marcas o largo',
