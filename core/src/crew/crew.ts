@@ -4,6 +4,7 @@ import { emptyDocument, rowsOf, withRow } from '../documents/document.js';
 import { danglingIn } from '../documents/integrity.js';
 import { Person, Reel } from '../house/model.js';
 import { HeightReference, RoomKind } from '../vocabulary/kinds.js';
+import { RoomKit } from '../vocabulary/room-kit-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
@@ -55,6 +56,10 @@ export const Kit = z.strictObject({
 });
 export type Kit = z.infer<typeof Kit>;
 
+/** What this crew puts into rooms of a kind when it drafts a house, in the place of the rulebook's kit for them. */
+export const CrewRoomKit = RoomKit.extend({ id: Id });
+export type CrewRoomKit = z.infer<typeof CrewRoomKit>;
+
 /** A rulebook value that the houses of this crew start with. */
 export const Habit = z.strictObject({ id: Id, key: RuleKey, override: RuleOverride });
 export type Habit = z.infer<typeof Habit>;
@@ -86,6 +91,7 @@ export const CREW_LISTS = {
   habits: { noun: 'habit', schema: Habit },
   prices: { noun: 'price', schema: Price },
   connectorNames: { noun: 'connectorName', schema: ConnectorName },
+  roomKits: { noun: 'roomKit', schema: CrewRoomKit },
 } as const;
 export type CrewList = keyof typeof CREW_LISTS;
 export const CREW_LIST_NAMES = Object.keys(CREW_LISTS) as CrewList[];
@@ -102,6 +108,7 @@ export const CREW: DocumentKind<typeof CREW_LISTS, CrewHead> = {
     habits: [],
     prices: [],
     connectorNames: [],
+    roomKits: [],
   },
   fieldsOf: ({ name }) => ({ name }),
   headOf: (id, { name }) => ({ id, name: String(name) }),
@@ -124,6 +131,8 @@ export const CrewFile = z.strictObject({
   habits: list(Habit),
   prices: list(Price),
   connectorNames: list(ConnectorName),
+  // Books from before houses were drafted have none.
+  roomKits: list(CrewRoomKit).default([]),
 });
 export type CrewFile = z.infer<typeof CrewFile>;
 
@@ -175,4 +184,5 @@ export const writeCrewFile = (crew: CrewBook): CrewFile => ({
   habits: recordsOf(crew, 'habits'),
   prices: recordsOf(crew, 'prices'),
   connectorNames: recordsOf(crew, 'connectorNames'),
+  roomKits: recordsOf(crew, 'roomKits'),
 });

@@ -24,6 +24,8 @@ export interface BoxFacts {
   readonly groundScrew: boolean;
   /** Made to carry a fan. */
   readonly fanRated?: boolean | undefined;
+  /** The most cables that are marked on a light's own splice box. */
+  readonly mostCables?: number | undefined;
   /** Cubic inches; undefined where fill does not apply (panel, buried point, low voltage). */
   readonly volumeIn3?: number;
   readonly volumeSource: string;

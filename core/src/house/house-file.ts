@@ -45,6 +45,8 @@ export const HouseFile = z.strictObject({
   reels: list('reels'),
   pulls: list('pulls'),
   records: list('records'),
+  asks: list('asks').default([]),
+  drafts: list('drafts').default([]),
 });
 export type HouseFile = z.infer<typeof HouseFile>;
 
@@ -98,8 +100,8 @@ export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
       '$.format',
     );
   }
-  const current = upgradeFile(json as Record<string, unknown>);
-  if (!current) {
+  const upgraded = upgradeFile(json as Record<string, unknown>);
+  if (!upgraded) {
     return failure(
       'file.version',
       `This product reads house files of version 0 to ${FILE_VERSION}; this one has another version.`,
@@ -107,7 +109,7 @@ export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
     );
   }
   yield;
-  const read = yield* recordsOf(current);
+  const read = yield* recordsOf({ ...LATER_LISTS, ...upgraded });
   if (!read.file) return failed(read.problems);
   const { file } = read;
   const problems = new Problems();
@@ -134,6 +136,9 @@ class Problems {
     this.all.push(...found.slice(0, LIMITS.problems - this.all.length));
   }
 }
+
+/** Files of this version from before houses were drafted do without. */
+const LATER_LISTS = { asks: [], drafts: [] };
 
 const failed = (problems: readonly Problem[]): HouseFileResult => ({
   ok: false,
@@ -225,6 +230,7 @@ export function peopleIn(house: House): ReadonlySet<string> {
   const people = new Set<string>();
   for (const table of ['pulls', 'records'] as const)
     for (const { record } of house.tables[table].values()) people.add(record.by);
+  for (const { record } of house.tables.asks.values()) if (record.doneBy) people.add(record.doneBy);
   return people;
 }
 
@@ -255,6 +261,25 @@ export function writeHouseFile(house: House, crew: readonly PersonType[] = []): 
   };
 }
 
+/** What of a record is work that has been done on it. */
+interface Work {
+  readonly asBuilt?: unknown;
+  readonly doneAt?: unknown;
+  readonly doneBy?: unknown;
+}
+
+const UUID = /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g;
+/** What a record was drafted as names others too: in keys and in fields as they were drafted. */
+function withIdsOfDraft<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
+  const replaced = Object.entries(record)
+    .filter(([field]) => field === 'drafted' || field === 'keys')
+    .map(([field, value]) => [
+      field,
+      JSON.parse(JSON.stringify(value).replace(UUID, (id) => ids.get(id) ?? id)) as unknown,
+    ]);
+  return replaced.length ? { ...record, ...Object.fromEntries(replaced) } : record;
+}
+
 /**
  * The same house under new ids, made by `newId`. Pulls, records and what was found as built stay behind unless `keepWork`:
  * the copy is the next lot's house, where nothing has been done yet.
@@ -273,11 +298,12 @@ export function copyHouseFile(
       return [
         table,
         file[table].map((record) => {
-          const copy = replaceMentions(REFERENCES[table], { ...record, id: ids.get(record.id)! }, (id) =>
+          const mentioned = replaceMentions(REFERENCES[table], { ...record, id: ids.get(record.id)! }, (id) =>
             ids.get(id),
           );
-          if (keepWork || !('asBuilt' in copy)) return copy;
-          const { asBuilt: _made, ...unmade } = copy;
+          const copy = withIdsOfDraft(mentioned, ids);
+          if (keepWork) return copy;
+          const { asBuilt: _made, doneAt: _done, doneBy: _by, ...unmade } = copy as typeof copy & Work;
           return unmade;
         }),
       ];

@@ -11,6 +11,7 @@ import {
   PowerState,
   RoomKind,
 } from '../vocabulary/kinds.js';
+import { CircuitUse } from '../vocabulary/room-kit-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { Landing } from '../vocabulary/terminal.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
@@ -21,6 +22,22 @@ import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from
  * The model of a house, version 2. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
  * Every type is inferred from its schema; nothing is described twice.
  */
+
+/**
+ * That a record was drafted: by what it is known again when the house is drafted anew, why it is there, and its fields as they
+ * were drafted, so that what a person changed since is told from what is as it was.
+ */
+export const Drafted = z.strictObject({
+  key: z.string().min(1).max(200),
+  /** The kind of kit and its item, or the plan of a circuit. */
+  why: z.strictObject({
+    kit: RoomKind.optional(),
+    item: ShortText.optional(),
+    circuit: CircuitUse.optional(),
+  }),
+  fields: z.record(z.string().regex(/^\w{1,60}$/), z.unknown()),
+});
+export type Drafted = z.infer<typeof Drafted>;
 
 export const Storey = z.strictObject({
   id: Id,
@@ -37,6 +54,11 @@ export const Room = z.strictObject({
   kind: RoomKind,
   /** Walking order through the house; fractions let a room be put between two others. */
   order: z.number().min(0).max(100_000),
+  /** Clear between the walls, in inches, where there is no outline yet. */
+  lengthIn: Inches.optional(),
+  widthIn: Inches.optional(),
+  /** Ways in: doors and openings by which one walks in. */
+  ways: z.int().min(1).max(8).optional(),
   outline: z
     .array(z.strictObject({ xIn: z.number(), yIn: z.number() }))
     .max(200)
@@ -68,6 +90,9 @@ export const Circuit = z.strictObject({
   nameplate: z.strictObject({ mca: z.number().min(1).max(400), mocp: z.number().min(1).max(400) }).optional(),
   /** The breaker is marked for two wires (312.8, 110.14(A)). */
   twoWires: z.boolean().optional(),
+  /** Its breaker is a guess until somebody has read the nameplate; wide cable is not pulled before. */
+  nameplateOpen: z.boolean().optional(),
+  drafted: Drafted.optional(),
 });
 
 export const ConductorEnd = z.strictObject({
@@ -136,6 +161,7 @@ export const Box = z
     /** Why it is excused, in words: for the exception "other". */
     neutralReason: Name.optional(),
     asBuilt: z.array(Joint).max(200).optional(),
+    drafted: Drafted.optional(),
   })
   .refine((box) => box.catalogueId === undefined || MARKED.every((field) => box[field] === undefined), {
     path: ['catalogueId'],
@@ -169,6 +195,7 @@ export const Device = z.strictObject({
   gang: z.int().min(1).max(LIMITS.gangs),
   widthGangs: z.int().min(1).max(LIMITS.gangs).optional(),
   catalogueId: ShortText,
+  drafted: Drafted.optional(),
 });
 
 export const Point = z.strictObject({
@@ -178,6 +205,7 @@ export const Point = z.strictObject({
   name: ShortText.optional(),
   circuitId: Id.optional(),
   watts: z.number().min(0).max(100_000).optional(),
+  drafted: Drafted.optional(),
 });
 
 export const Control = z.strictObject({
@@ -188,6 +216,7 @@ export const Control = z.strictObject({
   pinnedOrder: z.array(Id).max(40).optional(),
   /** The whole lighted area is seen from every place; when nothing is said, if all of it is in one room. */
   wholeAreaSeen: z.boolean().optional(),
+  drafted: Drafted.optional(),
 });
 
 export const RunWire = z.strictObject({
@@ -217,6 +246,7 @@ export const Run = z
       .max(500)
       .optional(),
     measuredLengthIn: Inches.optional(),
+    drafted: Drafted.optional(),
   })
   .refine((run) => run.to.boxId !== run.from.boxId, {
     path: ['to', 'boxId'],
@@ -275,6 +305,27 @@ export const WorkRecord = z.strictObject({
   note: Note.optional(),
 });
 
+/** What other trades are asked for, or what has to be in before theirs begins. */
+export const Ask = z.strictObject({
+  id: Id,
+  kind: z.enum(['blocking', 'pour', 'siding']),
+  roomId: Id.optional(),
+  boxId: Id.optional(),
+  note: Note.optional(),
+  /** The day on which it has to be in. */
+  dueOn: z.iso.date().optional(),
+  doneAt: z.iso.datetime({ offset: true }).optional(),
+  doneBy: Id.optional(),
+  drafted: Drafted.optional(),
+});
+
+/** What has been drafted of a room, or, without one, of the house: what is missing of it was taken away by somebody. */
+export const DraftKeys = z.strictObject({
+  id: Id,
+  roomId: Id.optional(),
+  keys: z.array(z.string().min(1).max(200)).max(LIMITS.entries),
+});
+
 export const HouseHead = z.strictObject({
   id: Id,
   name: Name,
@@ -299,6 +350,8 @@ export const TABLES = {
   reels: { noun: 'reel', schema: Reel },
   pulls: { noun: 'pull', adding: 'log', schema: Pull },
   records: { noun: 'record', schema: WorkRecord },
+  asks: { noun: 'ask', schema: Ask },
+  drafts: { noun: 'draft', schema: DraftKeys },
 } as const;
 
 export type TableName = keyof typeof TABLES;
@@ -315,3 +368,5 @@ export type Point = RecordOf<'points'>;
 export type Control = RecordOf<'controls'>;
 export type Run = RecordOf<'runs'>;
 export type Pull = RecordOf<'pulls'>;
+export type Ask = RecordOf<'asks'>;
+export type DraftKeys = RecordOf<'drafts'>;

@@ -51,4 +51,9 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
     { path: 'boxId', table: 'boxes', onRemove: 'cascade' },
     { path: 'runId', table: 'runs', onRemove: 'cascade' },
   ],
+  asks: [
+    { path: 'roomId', table: 'rooms', onRemove: 'cascade' },
+    { path: 'boxId', table: 'boxes', onRemove: 'cascade' },
+  ],
+  drafts: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
 };

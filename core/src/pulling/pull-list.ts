@@ -19,6 +19,8 @@ export interface ListedRun {
   readonly pulled?: CableId;
   /** What the wiring asks for. */
   readonly needed?: CableId;
+  /** It is not pulled yet: breaker and wire wait for somebody to read the nameplate. */
+  readonly waitsForPlate?: true;
   /** Measured or planned length, in. */
   readonly plannedIn?: number;
   /** Length of what was pulled, in. */
@@ -68,8 +70,13 @@ function listed(reader: HouseReader, run: Run): ListedRun {
     ...(wiring?.needed && { needed: wiring.needed }),
     ...(run.measuredLengthIn !== undefined && { plannedIn: run.measuredLengthIn }),
     ...(pulledIn !== undefined && { pulledIn }),
+    ...(!pull && waitsForPlate(reader, run) && { waitsForPlate: true as const }),
   };
 }
+
+/** Wide cable of an appliance that goes by its nameplate is bought and pulled once that has been read. */
+const waitsForPlate = (reader: HouseReader, run: Run): boolean =>
+  run.circuitIds.some((id) => reader.get('circuits', id)?.nameplateOpen === true);
 
 /**
  * The order in which runs are pulled: thinner circuits first (the 12 AWG ones are one batch), a circuit finished before

@@ -41,6 +41,8 @@ export class Plan {
       reels: [],
       pulls: [],
       records: [],
+      asks: [],
+      drafts: [],
     };
     this.storeyId = this.storey('First floor');
   }

@@ -24,6 +24,8 @@ export const CatalogueBox = z.strictObject({
   ...boxShape,
   volumeIn3: CubicInches.optional(),
   fanRated: z.boolean().optional(),
+  /** Of a splice box that counts cables, not volume: the most that are marked on it. */
+  mostCables: z.int().min(1).max(20).optional(),
   widthIn: Inches.optional(),
 });
 

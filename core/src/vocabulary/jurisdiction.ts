@@ -9,6 +9,7 @@ import type {
 } from './catalogue-types.js';
 import type { Glossary } from './glossary.js';
 import type { LoadRole, NeutralException, RoomKind } from './kinds.js';
+import type { CircuitPlan, PublishedKit } from './room-kit-types.js';
 import type { Rule } from './rule.js';
 import type { Gauge } from './size.js';
 
@@ -69,6 +70,17 @@ export interface Jurisdiction {
   /** Rooms from whose ceiling a paddle fan could hang, and those where a fan draws out air. */
   readonly fanRooms: readonly RoomKind[];
   readonly exhaustRooms: readonly RoomKind[];
+  /** What a room of each kind usually gets. */
+  readonly roomKits: readonly PublishedKit[];
+  /** Circuits that are asked for, in the order in which they are numbered. */
+  readonly circuitPlans: readonly CircuitPlan[];
+  /** Rules that a draft asks about first. */
+  readonly askedFirst: readonly string[];
+  /** Rooms whose floor counts for the general lighting load. */
+  readonly lightingArea: readonly RoomKind[];
+  /** Rooms in which a panel may not hang, and those in which it usually does, the best first. */
+  readonly noPanel: readonly RoomKind[];
+  readonly panelRooms: readonly RoomKind[];
   /** Conductors of circuits, the thinnest first: it is the least that a branch circuit is wired with. */
   readonly sizes: readonly [Gauge, ...Gauge[]];
   /** Leads of devices by how these are mounted: common practice. */

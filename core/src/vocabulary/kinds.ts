@@ -33,6 +33,8 @@ export const BoxKind = z.enum([
   'panel',
   'buried-point',
   'low-voltage',
+  // A light that brings its own splice box: nothing is nailed.
+  'light-box',
 ]);
 
 /**

@@ -367,6 +367,43 @@ class Power extends Migration {
   }
 }
 
+const KEY_OF_HOUSE = (table: string): string =>
+  `"crew_id" uuid not null, "house_id" uuid not null, "id" uuid not null, "list_place" double precision not null, "written_seq" int not null,
+   constraint "${table}_pkey" primary key ("crew_id", "house_id", "id"),
+   constraint "${table}_house" foreign key ("crew_id", "house_id") references "house" ("crew_id", "id") on delete cascade`;
+/** Lists of which records may have been drafted. */
+const DRAFTED = ['boxes', 'circuits', 'controls', 'devices', 'points', 'runs'];
+
+/** Drafting a house from its rooms: sizes and ways in, what was drafted, what other trades are asked for, kits of the crew. */
+class Drafting extends Migration {
+  override up(): void {
+    this.addSql(
+      'alter table "rooms" add column "length_in" double precision null, add column "width_in" double precision null, add column "ways" double precision null',
+    );
+    for (const table of DRAFTED) this.addSql(`alter table "${table}" add column "drafted" jsonb null`);
+    this.addSql('alter table "circuits" add column "nameplate_open" boolean null');
+    this.addSql('alter table "catalogue_boxes" add column "most_cables" double precision null');
+    this.addSql(`create table "asks" (${KEY_OF_HOUSE('asks')}, "kind" text not null, "room_id" text null,
+      "box_id" text null, "note" text null, "due_on" text null, "done_at" text null, "done_by" text null, "drafted" jsonb null)`);
+    this.addSql(
+      `create table "drafts" (${KEY_OF_HOUSE('drafts')}, "room_id" text null, "keys" jsonb not null)`,
+    );
+    this.addSql(`create table "room_kits" (
+      "crew_id" uuid not null references "crew" ("id"), "id" uuid not null,
+      "list_place" double precision not null, "written_seq" int not null,
+      "room_kind" text not null, "ways" double precision not null, "items" jsonb not null,
+      constraint "room_kits_pkey" primary key ("crew_id", "id"))`);
+  }
+
+  override down(): void {
+    for (const table of ['asks', 'drafts', 'room_kits']) this.addSql(`drop table "${table}"`);
+    this.addSql('alter table "catalogue_boxes" drop column "most_cables"');
+    this.addSql('alter table "circuits" drop column "nameplate_open"');
+    for (const table of DRAFTED) this.addSql(`alter table "${table}" drop column "drafted"`);
+    this.addSql('alter table "rooms" drop column "length_in", drop column "width_in", drop column "ways"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -375,4 +412,5 @@ export const MIGRATIONS = [
   { name: '2026-11-version-2', class: Version2 },
   { name: '2026-11-crew-book', class: CrewBook },
   { name: '2026-11-power', class: Power },
+  { name: '2026-11-drafting', class: Drafting },
 ];

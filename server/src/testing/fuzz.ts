@@ -139,6 +139,7 @@ const CREW_RECORDS: { readonly [T in CrewList]: Record<string, unknown> } = {
     roomKind: 'bedroom',
     boxes: [{ catalogueId: 'plastic-1g-18', tag: 'S', devices: [{ catalogueId: 'switch', gang: 1 }] }],
   },
+  roomKits: { id: '', roomKind: 'bedroom', ways: 1, items: [] },
   habits: { id: '', key: 'makeup.trim', override: { value: 6, reason: 'tried' } },
   prices: { id: '', kind: 'cable', item: '14/2', amount: 0.4 },
   connectorNames: { id: '', connector: 'twist-small', name: 'Small' },

@@ -15,16 +15,12 @@ import {
   Machine,
   allPositions,
   circuitOfPoint,
-  conductorSchedule,
   netlistOf,
   positionsOf,
   proveCircuit,
   roomOf,
   sameJson,
   wireCircuit,
-  writeNetlistJson,
-  writeScheduleCsv,
-  writeSpice,
 } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import { Caution } from '../parts/caution';
@@ -265,12 +261,14 @@ export class FlipSwitches {
 
   protected readonly words = this.derived.words;
 
-  protected export(kind: 'spice' | 'csv' | 'json'): void {
+  protected async export(kind: 'spice' | 'csv' | 'json'): Promise<void> {
     const reader = this.derived.reader();
     const netlist = this.netlist();
     const circuit = this.circuits().find(({ id }) => id === this.circuitId());
     if (!reader || !netlist || !circuit) return;
     const name = `circuit-${circuit.number}`;
+    const { conductorSchedule, writeNetlistJson, writeScheduleCsv, writeSpice } =
+      await import('@mule-tally/core/exchange');
     if (kind === 'spice')
       saveText(`${name}.cir`, writeSpice(reader, netlist, `circuit ${circuit.number}`), 'text/plain');
     else if (kind === 'csv')

@@ -1,5 +1,6 @@
 import type { RoomKind } from '@mule-tally/core';
 import { readHouseFile } from '@mule-tally/core';
+import { kindFromName } from '../parts/room-kind';
 import { controlOf, problemOf, zodValidator } from '../parts/zod-form';
 import {
   draftProblems,
@@ -7,7 +8,6 @@ import {
   emptyRoom,
   fileOfDraft,
   houseEntry,
-  kindFromName,
   readCircuitLine,
 } from './house-draft';
 

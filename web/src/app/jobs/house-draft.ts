@@ -1,4 +1,5 @@
-import { USUAL_EDITION } from '@mule-tally/core';
+import { USUAL_EDITION, jurisdictionOf } from '@mule-tally/core';
+import { readRoomLine } from '@mule-tally/core/furnish';
 import * as z from 'zod';
 import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
 
@@ -8,7 +9,7 @@ export interface HouseDraft {
   base: RulebookBase;
   storeys: { name: string; rooms: { name: string; kind: RoomKind; kindChosen: boolean }[] }[];
   circuits: { name: string; amps: number; protection: Circuit['protection'] }[];
-  /** "storey.room" of the room that the panel hangs in. */
+  /** "storey.room" of the room that the panel hangs in; where it usually does, while nobody has said. */
   panelRoom: string;
 }
 
@@ -20,32 +21,8 @@ export const emptyDraft = (): HouseDraft => ({
   base: USUAL_EDITION,
   storeys: [{ name: $localize`First floor`, rooms: [emptyRoom()] }],
   circuits: [{ name: '', amps: 15, protection: 'afci' }],
-  panelRoom: '0.0',
+  panelRoom: '',
 });
-
-const WORDS: readonly (readonly [RegExp, RoomKind])[] = [
-  [/kitchen/i, 'kitchen'],
-  [/dining/i, 'dining'],
-  [/family/i, 'family'],
-  [/living|lounge|great room/i, 'living'],
-  [/bed|guest room/i, 'bedroom'],
-  [/powder|water closet|wc/i, 'water-closet'],
-  [/bath|shower|ensuite/i, 'bath'],
-  [/hall|landing|entry|foyer/i, 'hall'],
-  [/stair/i, 'stairs'],
-  [/laundry|mud/i, 'laundry'],
-  [/closet|pantry/i, 'closet'],
-  [/office|study|den/i, 'office'],
-  [/garage/i, 'garage'],
-  [/porch|deck|patio/i, 'porch'],
-  [/utility|mechanical/i, 'utility'],
-  [/attic/i, 'attic'],
-  [/basement|cellar/i, 'basement'],
-  [/outdoor|outside|yard/i, 'outdoors'],
-];
-
-export const kindFromName = (name: string): RoomKind =>
-  WORDS.find(([word]) => word.test(name))?.[1] ?? 'other';
 
 /** "Kitchen counter 20" is a circuit of 20 A: the breaker may be typed at the end of the name. */
 export function readCircuitLine(
@@ -74,6 +51,13 @@ export function draftProblems(draft: HouseDraft): string[] {
   ];
 }
 
+/** Where the panel hangs when nobody has said: in the room where it usually does. */
+function usualPanelRoom(base: RulebookBase, rooms: HouseFile['rooms']): string | undefined {
+  const { panelRooms, noPanel } = jurisdictionOf(base);
+  const usual = panelRooms.map((kind) => rooms.find((room) => room.kind === kind)).find(Boolean);
+  return (usual ?? rooms.find(({ kind }) => !noPanel.includes(kind)) ?? rooms[0])?.id;
+}
+
 /** The house file of a draft; lines without a name are left out. `newId` makes UUIDs; `habits` are the crew's. */
 export function fileOfDraft(
   draft: HouseDraft,
@@ -91,7 +75,7 @@ export function fileOfDraft(
     typed.rooms.forEach(({ name, kind }, r) => {
       if (!name.trim()) return;
       const id = newId();
-      rooms.push({ id, storeyId, name: name.trim(), kind, order: rooms.length + 1 });
+      rooms.push({ id, storeyId, ...readRoomLine(name), kind, order: rooms.length + 1 });
       if (draft.panelRoom === `${s}.${r}`) panelRoomId = id;
     });
   });
@@ -109,7 +93,14 @@ export function fileOfDraft(
     openings: [],
     catalogueBoxes: [],
     catalogueDevices: [],
-    boxes: [{ id: panelId, roomId: panelRoomId ?? rooms[0]!.id, tag: 'PANEL', catalogueId: 'panel' }],
+    boxes: [
+      {
+        id: panelId,
+        roomId: panelRoomId ?? usualPanelRoom(draft.base, rooms)!,
+        tag: 'PANEL',
+        catalogueId: 'panel',
+      },
+    ],
     circuits: circuits.map(({ name, amps, protection }, index) => ({
       id: newId(),
       number: index + 1,
@@ -126,5 +117,7 @@ export function fileOfDraft(
     reels: [],
     pulls: [],
     records: [],
+    asks: [],
+    drafts: [],
   };
 }

@@ -1,9 +1,19 @@
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
-import { ChangeDetectionStrategy, Component, ElementRef, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  ChangeDetectorRef,
+  Component,
+  ElementRef,
+  computed,
+  inject,
+  signal,
+} from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
 import { EDITIONS, RoomKind as RoomKinds, habitsFor } from '@mule-tally/core';
+import { readRoomLine } from '@mule-tally/core/furnish';
+import { kindFromName } from '../parts/room-kind';
 import { TermPipe } from '../parts/term';
 import { controlOf, zodValidator } from '../parts/zod-form';
 import { OpenCrew } from '../state/open-crew';
@@ -17,7 +27,6 @@ import {
   emptyRoom,
   fileOfDraft,
   houseEntry,
-  kindFromName,
   readCircuitLine,
 } from './house-draft';
 
@@ -34,6 +43,8 @@ export class NewHousePage {
   private readonly router = inject(Router);
   private readonly session = inject(Session);
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  private readonly changes = inject(ChangeDetectorRef);
 
   private readonly empty = emptyDraft();
   private readonly kept = kept<HouseDraft>(() => 'new-house', this.empty);
@@ -73,6 +84,11 @@ export class NewHousePage {
     return this.form.controls.storeys.at(storey).controls.rooms;
   }
 
+  /** What a room is called, without its size. */
+  protected nameOf(line: string): string {
+    return readRoomLine(line).name;
+  }
+
   /** The name says the kind until a person has said it. */
   protected named(storey: number, room: number): void {
     const { name, kind, kindChosen } = this.rooms(storey).at(room).controls;
@@ -86,6 +102,19 @@ export class NewHousePage {
     const at = (after ?? rooms.length - 1) + 1;
     rooms.insert(at, controlOf(emptyRoom()));
     this.focus(`room-${storey}-${at}`);
+  }
+  /** A list that was copied elsewhere comes in line by line. */
+  protected pasted(storey: number, room: number, event: ClipboardEvent): void {
+    const lines = (event.clipboardData?.getData('text') ?? '').split(/[\n;]+/).map((line) => line.trim());
+    const names = lines.filter(Boolean);
+    if (names.length < 2) return;
+    event.preventDefault();
+    const rooms = this.rooms(storey);
+    names.forEach((name, index) => {
+      const entry = { name: name.slice(0, 200), kind: kindFromName(name), kindChosen: false };
+      if (index === 0 && !rooms.at(room).controls.name.value) rooms.at(room).setValue(entry);
+      else rooms.insert(room + index, controlOf(entry));
+    });
   }
   protected dropRoom(storey: number, room: number): void {
     this.rooms(storey).removeAt(room);
@@ -114,7 +143,9 @@ export class NewHousePage {
   }
 
   private focus(id: string): void {
-    setTimeout(() => this.host.nativeElement.querySelector<HTMLInputElement>(`#${id}`)?.focus());
+    // At once: the next key that is typed belongs to the new line.
+    this.changes.detectChanges();
+    this.host.nativeElement.querySelector<HTMLInputElement>(`#${id}`)?.focus();
   }
 
   protected async save(): Promise<void> {
@@ -127,7 +158,9 @@ export class NewHousePage {
         'refuse',
         this.session.who().id,
       );
-      await this.router.navigate(['/house', id, 'lay-out']);
+      // Where circuits were typed they are the lead's own; else the house is to be drafted.
+      const of = this.counts().circuits ? 'boxes' : 'draft';
+      await this.router.navigate(['/house', id, 'lay-out'], { queryParams: { of } });
       this.kept.set(this.empty);
     } catch (error) {
       this.failed.set(

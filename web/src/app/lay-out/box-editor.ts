@@ -35,6 +35,7 @@ import { TermPipe } from '../parts/term';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
+import { DraftedLine } from './drafted-line';
 
 const MARKED = 'marked';
 
@@ -49,7 +50,7 @@ const NO_FITTING: NewFitting = { kind: '' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-box-editor',
-  imports: [ToldPipe, WordsPipe, Value, SizeField, TermPipe],
+  imports: [DraftedLine, ToldPipe, WordsPipe, Value, SizeField, TermPipe],
   templateUrl: './box-editor.html',
   styleUrl: './box-editor.scss',
 })

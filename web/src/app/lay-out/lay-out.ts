@@ -2,8 +2,11 @@ import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Tabs } from '../parts/tabs';
 import { Derived } from '../state/derived';
+import { AsksSheet } from './asks-sheet';
 import { CircuitsEditor } from './circuits-editor';
 import { ControlsEditor } from './controls-editor';
+import { DraftSheet } from './draft-sheet';
+import { PanelSheet } from './panel-sheet';
 import { RoomBoxes } from './room-boxes';
 import { RoomsEditor } from './rooms-editor';
 
@@ -11,7 +14,17 @@ import { RoomsEditor } from './rooms-editor';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-lay-out',
-  imports: [WordsPipe, Tabs, RoomBoxes, ControlsEditor, CircuitsEditor, RoomsEditor],
+  imports: [
+    WordsPipe,
+    Tabs,
+    RoomBoxes,
+    ControlsEditor,
+    CircuitsEditor,
+    RoomsEditor,
+    DraftSheet,
+    PanelSheet,
+    AsksSheet,
+  ],
   template: `
     <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : ('Whole house' | words) }}</h1>
     <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" i18n-label label="Parts of the lay-out">
@@ -28,6 +41,21 @@ import { RoomsEditor } from './rooms-editor';
         @case ('rooms') {
           <mt-rooms-editor />
         }
+        @case ('draft') {
+          @defer (on immediate) {
+            <mt-draft-sheet />
+          }
+        }
+        @case ('panel') {
+          @defer (on immediate) {
+            <mt-panel-sheet />
+          }
+        }
+        @case ('asks') {
+          @defer (on immediate) {
+            <mt-asks-sheet />
+          }
+        }
       }
     </mt-tabs>
   `,
@@ -38,10 +66,13 @@ export class LayOut {
   readonly box = input<string>();
   readonly of = input<string>();
   protected readonly tabs = [
+    { id: 'rooms', name: $localize`Rooms` },
+    { id: 'draft', name: $localize`Draft` },
     { id: 'boxes', name: $localize`Boxes and devices` },
     { id: 'controls', name: $localize`What switches what` },
     { id: 'circuits', name: $localize`Circuits` },
-    { id: 'rooms', name: $localize`Rooms` },
+    { id: 'panel', name: $localize`Panel` },
+    { id: 'asks', name: $localize`To ask` },
   ];
   protected readonly shown = computed(() =>
     this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes',

@@ -13,6 +13,8 @@ import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, setting } from '@mule-tally/core';
+import { readRoomLine, readRoomSize, sizeOfRoom } from '@mule-tally/core/furnish';
+import { kindFromName } from '../parts/room-kind';
 import { ReactiveFormsModule } from '@angular/forms';
 import * as z from 'zod';
 import { Value } from '../parts/value';
@@ -20,6 +22,13 @@ import { formOf, problemOf } from '../parts/zod-form';
 import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+
+/** Feet, with inches where there are any. */
+const feetText = (inches: number): string => {
+  const feet = Math.floor(inches / 12);
+  const more = Math.round((inches - feet * 12) * 100) / 100;
+  return more ? `${feet}'${more}` : `${feet}`;
+};
 
 const NEW_ROOM = z.object({
   name: z
@@ -109,6 +118,28 @@ const NEW_ROOM = z.object({
                 <option [value]="kind">{{ kind.replace('-', ' ') | told }}</option>
               }
             </select>
+            <input
+              class="form-control num"
+              maxlength="40"
+              [placeholder]="sizeOf(room)"
+              [attr.aria-label]="'Size of {}, feet by feet' | words: room.name"
+              [mtValue]="sizeText(room)"
+              mtOnLeave
+              (mtValueChange)="setSize(room, $event)"
+            />
+            <select
+              class="form-select"
+              [attr.aria-label]="'Ways into {}' | words: room.name"
+              [mtValue]="room.ways ?? 0"
+              (mtValueChange)="setRoom(room, { ways: $event || null })"
+            >
+              <option i18n [value]="0">ways in: usual</option>
+              @for (count of [1, 2, 3, 4]; track count) {
+                <option [value]="count">
+                  {{ (count === 1 ? '1 way in' : '{} ways in') | words: count }}
+                </option>
+              }
+            </select>
             <button
               i18n
               type="button"
@@ -138,7 +169,7 @@ const NEW_ROOM = z.object({
     }
     .room {
       display: grid;
-      grid-template-columns: auto 1fr 11rem auto;
+      grid-template-columns: auto 1fr 9rem 8.5rem 9.5rem auto;
       gap: 0.4rem;
       margin-bottom: 0.4rem;
     }
@@ -185,12 +216,12 @@ export class RoomsEditor {
   protected addRoom(): void {
     const read = NEW_ROOM.safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
-    const { name } = read.data;
+    const { name, ...size } = readRoomLine(read.data.name);
     const storeyId = read.data.storeyId || this.storeys().at(-1)?.id;
     if (!storeyId) return;
     const order = Math.max(0, ...this.rooms().map((room) => room.order)) + 1;
     const refusal = this.desk.make(
-      adding('rooms', { id: crypto.randomUUID(), storeyId, name, kind: 'other', order }),
+      adding('rooms', { id: crypto.randomUUID(), storeyId, name, ...size, kind: kindFromName(name), order }),
     );
     this.problem.set(refusal?.message);
     if (!refusal) this.form.controls.name.reset();
@@ -204,6 +235,27 @@ export class RoomsEditor {
 
   protected setRoom(room: Room, fields: Fields<'rooms'>): void {
     this.problem.set(this.desk.make(setting('rooms', room.id, fields))?.message);
+  }
+
+  /** As it was said: "14 × 12"; nothing while it is assumed. */
+  protected sizeText(room: Room): string {
+    if (!room.lengthIn || !room.widthIn) return '';
+    return `${feetText(room.lengthIn)} x ${feetText(room.widthIn)}`;
+  }
+
+  /** What such a room is taken to be. */
+  protected sizeOf(room: Room): string {
+    const reader = this.derived.reader();
+    if (!reader) return '';
+    const { lengthIn, widthIn } = sizeOfRoom(reader, { kind: room.kind });
+    return $localize`${feetText(lengthIn)} x ${feetText(widthIn)} assumed`;
+  }
+
+  protected setSize(room: Room, typed: string): void {
+    if (!typed.trim()) return this.setRoom(room, { lengthIn: null, widthIn: null });
+    const size = readRoomSize(typed);
+    if (size) return this.setRoom(room, size);
+    this.problem.set($localize`“${typed.slice(0, 40)}” is no size: say it as 12'6 x 10, in feet.`);
   }
 
   protected setStorey(storey: Storey, fields: Fields<'storeys'>): void {

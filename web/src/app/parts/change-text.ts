@@ -23,6 +23,9 @@ const WORDS: Readonly<Record<TableName | CrewList, string>> = {
   habits: $localize`habit`,
   prices: $localize`price`,
   connectorNames: $localize`name of a connector`,
+  roomKits: $localize`room kit`,
+  asks: $localize`thing to ask for`,
+  drafts: $localize`list of what was drafted`,
 };
 
 const POWER = {

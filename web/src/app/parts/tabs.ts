@@ -1,6 +1,9 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
 import { NgbNavModule } from '@ng-bootstrap/ng-bootstrap/nav';
+
+import { Screen } from './screen';
+import { Value } from './value';
 
 export interface Tab {
   readonly id: string;
@@ -11,22 +14,35 @@ export interface Tab {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-tabs',
-  imports: [NgbNavModule, RouterLink],
+  imports: [NgbNavModule, RouterLink, Value],
   template: `
-    <div ngbNav class="tabs" keyboard="changeWithArrows" [activeId]="shown()" [attr.aria-label]="label()">
-      @for (tab of tabs(); track tab.id) {
-        <ng-container [ngbNavItem]="tab.id" [domId]="param() + '-' + tab.id">
-          <a
-            ngbNavLink
-            class="btn btn-line"
-            [routerLink]="[]"
-            [queryParams]="at(tab.id)"
-            queryParamsHandling="merge"
-            >{{ tab.name }}</a
-          >
-        </ng-container>
-      }
-    </div>
+    @if (screen.isPhone() && tabs().length > 4) {
+      <select
+        class="form-select"
+        [attr.aria-label]="label()"
+        [mtValue]="shown()"
+        (mtValueChange)="go($event)"
+      >
+        @for (tab of tabs(); track tab.id) {
+          <option [value]="tab.id">{{ tab.name }}</option>
+        }
+      </select>
+    } @else {
+      <div ngbNav class="tabs" keyboard="changeWithArrows" [activeId]="shown()" [attr.aria-label]="label()">
+        @for (tab of tabs(); track tab.id) {
+          <ng-container [ngbNavItem]="tab.id" [domId]="param() + '-' + tab.id">
+            <a
+              ngbNavLink
+              class="btn btn-line"
+              [routerLink]="[]"
+              [queryParams]="at(tab.id)"
+              queryParamsHandling="merge"
+              >{{ tab.name }}</a
+            >
+          </ng-container>
+        }
+      </div>
+    }
     <div
       role="tabpanel"
       [id]="param() + '-' + shown() + '-panel'"
@@ -42,6 +58,14 @@ export class Tabs {
   /** The part of the address that says which one is shown. */
   readonly param = input.required<string>();
   readonly label = input.required<string>();
+
+  protected readonly screen = inject(Screen);
+  private readonly router = inject(Router);
+
+  /** On a phone many parts are picked from a list. */
+  protected go(id: string | undefined): void {
+    if (id) void this.router.navigate([], { queryParams: this.at(id), queryParamsHandling: 'merge' });
+  }
 
   protected at(id: string): Record<string, string> {
     return { [this.param()]: id };

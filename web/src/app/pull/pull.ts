@@ -123,7 +123,7 @@ export class PullSheet {
   protected readonly next = computed(() => {
     const list = this.list();
     const put = this.put();
-    const open = (list?.runs ?? []).filter(({ state }) => state !== 'in');
+    const open = (list?.runs ?? []).filter(({ state, waitsForPlate }) => state !== 'in' && !waitsForPlate);
     const listed =
       open.find(({ runId }) => !put.includes(runId)) ??
       [...open].sort((a, b) => put.indexOf(a.runId) - put.indexOf(b.runId))[0];
@@ -141,6 +141,10 @@ export class PullSheet {
       return own.length ? [{ title, lines: own }] : [];
     });
   }
+  /** Runs that wait for somebody to read a nameplate. */
+  protected readonly waiting = computed(
+    () => (this.list()?.runs ?? []).filter(({ waitsForPlate }) => waitsForPlate).length,
+  );
   /** What is left besides the next, and what is in. */
   protected readonly left = computed(() => {
     const next = this.next()?.listed.runId;

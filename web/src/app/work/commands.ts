@@ -1,5 +1,6 @@
 import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core';
-import { ChangeBody, HouseDiff, Id } from '@mule-tally/core';
+import type { DraftLook } from '@mule-tally/core/furnish';
+import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
 import * as z from 'zod';
 
 /** Counts up with each version of the house that is shown. */
@@ -14,6 +15,14 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('feed-ends'), controlId: Id }),
   /** What a change would mean for a control; without one, as it stands. */
   z.strictObject({ about: z.literal('outlook'), controlId: Id, change: ChangeBody.optional() }),
+  /** What drafting the house would make of it, with the kits of the crew. */
+  z.strictObject({
+    about: z.literal('draft'),
+    kits: z.array(RoomKit.extend({ id: Id })),
+    rules: z.record(RuleKey, ShortText),
+    leaveOut: z.array(Id),
+    include: z.array(Id),
+  }),
 ]);
 export type Question = z.infer<typeof Question>;
 
@@ -22,6 +31,7 @@ export interface AnswerTo {
   readonly house: HouseLook;
   readonly 'feed-ends': readonly FeedOption[];
   readonly outlook: Outlook;
+  readonly draft: DraftLook;
 }
 
 /** What the screen sends: the house once as text (JSON with `file`), then what changes in it; questions, and that one is no longer asked. */

@@ -7,6 +7,7 @@ import {
   outlook,
   readHouseFile,
 } from '@mule-tally/core';
+import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Question } from './commands';
 import { Command } from './commands';
 
@@ -32,6 +33,15 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* feedOptionsInSteps(derivations.house, question.controlId, reader);
     case 'outlook':
       return outlook(derivations.house, question.change, question.controlId, [], reader);
+    case 'draft': {
+      const { kits, rules, leaveOut, include } = question;
+      return draftLook(derivations.house, {
+        kits,
+        rules,
+        leaveOut: new Set(leaveOut),
+        include: new Set(include),
+      });
+    }
   }
 }
 

@@ -130,6 +130,18 @@ export const US_BOXES: readonly BoxType[] = [
     provenance: 'common practice',
   },
   {
+    id: 'light-box',
+    name: 'Light with its own splice box',
+    material: 'metal',
+    kind: 'light-box',
+    gangs: 0,
+    clamps: 'none',
+    slots: 4,
+    groundScrew: true,
+    mostCables: 4,
+    provenance: 'common practice',
+  },
+  {
     id: 'low-voltage',
     name: 'Low-voltage bracket',
     material: 'plastic',

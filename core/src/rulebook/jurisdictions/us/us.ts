@@ -3,11 +3,13 @@ import { US_CABLES, US_COLOURS } from './cables.js';
 import { US_BOXES, US_DEVICES, US_FITTINGS } from './catalogue.js';
 import { US_CHAPTERS } from './chapters.js';
 import { US_CONNECTORS } from './connectors.js';
+import { US_ASKED_FIRST, US_DRAFTING, US_LIGHTING_AREA, US_NO_PANEL, US_PANEL_ROOMS } from './drafting.js';
 import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
 import { US_LINE_VOLTS, US_WATTS } from './loads.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
 import { US_HEIGHTS, US_SECURING } from './places.js';
+import { US_CIRCUIT_PLANS, US_ROOM_KITS } from './room-kits.js';
 import { US_RULES } from './rules.js';
 import { US_SECTIONS } from './sections.js';
 
@@ -22,7 +24,7 @@ export const US: Jurisdiction = {
     { id: 'us-2023', name: 'NEC 2023' },
   ],
   usual: 'us-2020',
-  rules: [...US_RULES, ...US_SECURING, ...US_HEIGHTS],
+  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS],
   chapters: US_CHAPTERS,
   sections: US_SECTIONS,
   glossary: US_GLOSSARY,
@@ -30,6 +32,12 @@ export const US: Jurisdiction = {
   neutralExceptions: US_NEUTRAL_EXCEPTIONS,
   fanRooms: US_FAN_ROOMS,
   exhaustRooms: US_EXHAUST_ROOMS,
+  roomKits: US_ROOM_KITS,
+  circuitPlans: US_CIRCUIT_PLANS,
+  askedFirst: US_ASKED_FIRST,
+  lightingArea: US_LIGHTING_AREA,
+  noPanel: US_NO_PANEL,
+  panelRooms: US_PANEL_ROOMS,
   sizes: [14, 12, 10, 8, 6],
   // Leads of canopies are thin, those of other devices as thick as the wire they meet.
   leads: { canopy: 18, yoke: 14, direct: 14 },

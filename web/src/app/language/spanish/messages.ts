@@ -284,6 +284,14 @@ export const SPANISH_MESSAGES: Messages = {
   kit: 'juego',
   habit: 'costumbre',
   price: 'precio',
+  'All in but 1 run, which waits for its nameplate.':
+    'Todo listo menos 1 tramo, que espera su placa de datos.',
+  'All in but {} runs, which wait for nameplates.':
+    'Todo listo menos {} tramos, que esperan placas de datos.',
+  'waits for the nameplate': 'espera la placa de datos',
+  'room kit': 'juego de cuarto',
+  'thing to ask for': 'cosa por pedir',
+  'list of what was drafted': 'lista de lo que se bosquejó',
   'name of a connector': 'nombre de conector',
   'no service': 'sin servicio',
   temporary: 'temporal',

@@ -1,0 +1,4 @@
+/** What goes out to other programs: asked for when it is, not with the first screen. */
+export * from './exchange/conductor-schedule.js';
+export * from './exchange/netlist-json.js';
+export * from './exchange/spice.js';

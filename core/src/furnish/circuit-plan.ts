@@ -1,0 +1,248 @@
+import type { HouseReader } from '../derive/reader.js';
+import type { Circuit } from '../house/model.js';
+import type { Rulebook } from '../rulebook/rulebook.js';
+import type { CircuitUse } from '../vocabulary/room-kit-types.js';
+import { legOfSpace } from '../wiring/circuit/panel-terminals.js';
+import type { Group, PlannedCircuit } from './planned.js';
+import { areaFt2, sizeOfRoom } from './room-size.js';
+
+/** Volt-amperes that one point is taken to draw for the balance of the panel: 220.14(I), from memory, counts 180 a yoke. */
+const VA_OF_POINT = 180;
+
+/** Uses that a house may put together on the circuits of its rooms. */
+const ROOMS: readonly CircuitUse[] = ['lighting', 'outlets'];
+
+/** Points that one lighting circuit may have; Infinity where the house sets no limit. */
+const mostPoints = (rules: Rulebook): number => {
+  const limit = Number(rules.text('draft.points'));
+  return Number.isFinite(limit) ? limit : Infinity;
+};
+
+/**
+ * Circuits that the general lighting load asks for at least: floor area times volt-amperes for each square foot over what a
+ * breaker carries, whole circuits (NEC 210.11(A) with 220.12, from memory). Areas in square feet.
+ */
+export const lightingCircuits = (rules: Rulebook, floorFt2: number, amps: number): number =>
+  Math.ceil((floorFt2 * rules.number('load.lighting')) / (rules.jurisdiction.lineVolts * amps) - 1e-9);
+
+/** Finished floor, in square feet. */
+export const lightingArea = (reader: HouseReader): number =>
+  reader
+    .all('rooms')
+    .filter(({ kind }) => reader.rules().jurisdiction.lightingArea.includes(kind))
+    .reduce((sum, room) => sum + areaFt2(sizeOfRoom(reader, room)), 0);
+
+/** Groups one after another in circuits: a room stays whole where it fits into one. */
+function inTurn(groups: readonly Group[], most: number): Group[][] {
+  const circuits: Group[][] = [];
+  let points = Infinity;
+  const put = (group: Group): void => {
+    if (points + group.points > most) {
+      circuits.push([]);
+      points = 0;
+    }
+    circuits.at(-1)!.push(group);
+    points += group.points;
+  };
+  const rooms = new Map<string, Group[]>();
+  for (const group of groups) rooms.set(group.room.id, [...(rooms.get(group.room.id) ?? []), group]);
+  for (const own of rooms.values()) {
+    const all = own.reduce((sum, group) => sum + group.points, 0);
+    if (all <= most && points + all > most) points = Infinity;
+    own.forEach(put);
+  }
+  return circuits;
+}
+
+/** As few circuits as the limit allows, and as many as the floor asks for. */
+function inCircuits(groups: readonly Group[], most: number, least: number): Group[][] {
+  let circuits = inTurn(groups, most);
+  const all = groups.reduce((sum, { points }) => sum + points, 0);
+  for (let limit = Math.min(most, all); circuits.length < least && limit > 1; limit--)
+    circuits = inTurn(groups, limit - 1);
+  return circuits;
+}
+
+/** Evenly into so many, in order. */
+function inParts(groups: readonly Group[], parts: number): Group[][] {
+  const size = Math.ceil(groups.length / parts);
+  return Array.from({ length: parts }, (_none, part) => groups.slice(part * size, (part + 1) * size)).filter(
+    (part) => part.length > 0,
+  );
+}
+
+const roomNames = (groups: readonly Group[]): string =>
+  [...new Set(groups.map(({ room }) => room.name))].join(', ');
+
+/** Protection that the rooms of a circuit ask for by the edition: arc-fault by room, ground-fault where there are receptacles. */
+export function protectionFor(
+  rules: Rulebook,
+  groups: readonly Group[],
+  amps: number,
+  volts: number,
+): Circuit['protection'] {
+  const arc =
+    volts === rules.jurisdiction.lineVolts &&
+    amps <= 20 &&
+    groups.some(({ room }) => rules.list('afci.rooms').includes(room.kind));
+  const ground = groups.some((group) => {
+    const { room, use, hasReceptacle, isCounter, own } = group;
+    // A powder room with its basin is a bath.
+    if (own?.spec.gfci || use === 'bath') return true;
+    if (!hasReceptacle || volts > rules.number('gfci.volts')) return false;
+    if (!rules.list('gfci.rooms').includes(room.kind)) return false;
+    return room.kind !== 'kitchen' || isCounter || rules.flag('gfci.wholeKitchen');
+  });
+  return arc && ground ? 'dual' : arc ? 'afci' : ground ? 'gfci' : 'none';
+}
+
+/** Every circuit that these groups need: those that are asked for first, then lighting and receptacles by neighbourhood. */
+export function planCircuits(reader: HouseReader, groups: readonly Group[]): PlannedCircuit[] {
+  const rules = reader.rules();
+  const { circuitPlans, lineVolts } = rules.jurisdiction;
+  const planOf = (use: CircuitUse) => circuitPlans.find((plan) => plan.use === use)!;
+  const circuits: PlannedCircuit[] = [];
+  const add = (
+    key: string,
+    name: string,
+    own: readonly Group[],
+    amps: number,
+    more: Partial<PlannedCircuit> & { volts?: number } = {},
+  ): void => {
+    const { volts = lineVolts, ...rest } = more;
+    circuits.push({
+      key,
+      name: name.slice(0, 200),
+      poles: 1,
+      breakerAmps: amps,
+      protection: protectionFor(rules, own, amps, volts),
+      groups: own,
+      nameplateOpen: false,
+      loadVa: own.reduce((sum, { points }) => sum + points, 0) * VA_OF_POINT,
+      why: { circuit: own[0]!.use },
+      ...rest,
+    });
+  };
+  const left = new Set(groups);
+  const take = (test: (group: Group) => boolean): Group[] => {
+    const taken = [...left].filter(test);
+    taken.forEach((group) => left.delete(group));
+    return taken;
+  };
+
+  const counters = take(({ use }) => use === 'counter');
+  inParts(counters, planOf('counter').least).forEach((part, index) =>
+    add(
+      `circuit counter ${index + 1}`,
+      `${planOf('counter').name} ${index + 1}`,
+      part,
+      planOf('counter').amps,
+    ),
+  );
+  const dining = take(({ use }) => use === 'dining');
+  if (dining.length) add('circuit dining', `${roomNames(dining)} receptacles`, dining, planOf('dining').amps);
+
+  const baths = take(({ use }) => use === 'bath');
+  const bathRooms = [...new Set(baths.map(({ room }) => room.id))];
+  if (rules.text('draft.baths') === 'each')
+    for (const roomId of bathRooms) {
+      // A circuit that serves this bath alone may feed its lights and fan too.
+      const own = [
+        ...baths.filter(({ room }) => room.id === roomId),
+        ...take(({ room, use }) => room.id === roomId && use === 'lighting'),
+      ];
+      add(`circuit bath ${roomId}`, own[0]!.room.name, own, planOf('bath').amps);
+    }
+  else if (baths.length) add('circuit bath', planOf('bath').name, baths, planOf('bath').amps);
+
+  const laundry = take(({ use }) => use === 'laundry');
+  if (laundry.length) add('circuit laundry', planOf('laundry').name, laundry, planOf('laundry').amps);
+  // Outside receptacles may join those of the garage, never its lights.
+  const garage = take(({ use }) => use === 'garage');
+  const outdoors = take(({ use }) => use === 'outdoors');
+  if (garage.length)
+    add(
+      'circuit garage',
+      outdoors.length ? 'Garage and outside receptacles' : planOf('garage').name,
+      [...garage, ...outdoors],
+      planOf('garage').amps,
+    );
+  else if (outdoors.length)
+    add('circuit outdoors', planOf('outdoors').name, outdoors, planOf('outdoors').amps);
+
+  for (const group of take(({ own }) => own !== undefined)) {
+    const { item, spec } = group.own!;
+    const isDouble = spec.supply !== '120';
+    const volts = isDouble ? 2 * lineVolts : lineVolts;
+    add(`circuit ${group.feed.slice('box '.length)}`, item.name, [group], spec.amps, {
+      poles: isDouble ? 2 : 1,
+      nameplateOpen: spec.nameplate,
+      loadVa: 0.5 * spec.amps * volts,
+      volts,
+      why: { kit: group.room.kind, item: item.key },
+    });
+  }
+  const alarms = take(({ use }) => use === 'alarms');
+  if (alarms.length) add('circuit alarms', planOf('alarms').name, alarms, planOf('alarms').amps);
+
+  const rooms = take(({ use }) => ROOMS.includes(use));
+  const least = lightingCircuits(rules, lightingArea(reader), planOf('lighting').amps);
+  const most = mostPoints(rules);
+  const isApart = rules.text('draft.lightsApart') === 'apart';
+  const sets: readonly (readonly [CircuitUse, string, readonly Group[], number])[] = isApart
+    ? ROOMS.map((use) => {
+        const own = rooms.filter((group) => group.use === use);
+        return [use, use === 'lighting' ? ' lights' : ' receptacles', own, Math.ceil(least / 2)] as const;
+      })
+    : [['lighting', '', rooms, least]];
+  for (const [use, ending, own, atLeast] of sets)
+    inCircuits(own, most, atLeast).forEach((part, index, all) => {
+      // By the room it begins in, so that it is the same one when rooms are drafted again.
+      const first = part[0]!.room.id;
+      const before = all.slice(0, index).filter((other) => other[0]!.room.id === first).length;
+      add(
+        `circuit ${use} ${first}${before ? ` ${before + 1}` : ''}`,
+        `${roomNames(part)}${ending}`,
+        part,
+        planOf(use).amps,
+      );
+    });
+  return circuits;
+}
+
+/**
+ * Spaces of a panel for circuits that have none yet, so that its two legs carry about the same: breakers of two poles from the
+ * top, then the heaviest first, each on the leg that carries less. By key of the circuit; `taken` are spaces that are used.
+ */
+export function panelSpaces(
+  circuits: readonly Pick<PlannedCircuit, 'key' | 'poles' | 'loadVa'>[],
+  taken: ReadonlySet<number>,
+): ReadonlyMap<string, readonly number[]> {
+  const used = new Set(taken);
+  const spaces = new Map<string, readonly number[]>();
+  const carried: [number, number] = [0, 0];
+  const take = (key: string, own: readonly number[]): void => {
+    own.forEach((space) => used.add(space));
+    spaces.set(key, own);
+  };
+  const free = (leg?: 0 | 1): number => {
+    for (let space = 1; ; space++)
+      if (!used.has(space) && (leg === undefined || legOfSpace({ spaces: [space] }) === leg)) return space;
+  };
+  for (const { key, loadVa } of circuits.filter(({ poles }) => poles === 2)) {
+    let space = 1;
+    while (used.has(space) || used.has(space + 2)) space++;
+    take(key, [space, space + 2]);
+    carried[0] += loadVa / 2;
+    carried[1] += loadVa / 2;
+  }
+  const single = circuits
+    .filter(({ poles }) => poles === 1)
+    .toSorted((a, b) => b.loadVa - a.loadVa || (a.key < b.key ? -1 : 1));
+  for (const { key, loadVa } of single) {
+    const leg = carried[0] <= carried[1] ? 0 : 1;
+    take(key, [free(leg)]);
+    carried[leg] += loadVa;
+  }
+  return spaces;
+}
