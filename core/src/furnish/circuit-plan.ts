@@ -35,11 +35,13 @@ export const lightingArea = (reader: HouseReader): number =>
 /** Groups one after another in circuits: a room stays whole where it fits into one. */
 function inTurn(groups: readonly Group[], most: number): Group[][] {
   const circuits: Group[][] = [];
-  let points = Infinity;
+  let points = 0;
+  let isFull = true;
   const put = (group: Group): void => {
-    if (points + group.points > most) {
+    if (isFull || points + group.points > most) {
       circuits.push([]);
       points = 0;
+      isFull = false;
     }
     circuits.at(-1)!.push(group);
     points += group.points;
@@ -48,18 +50,23 @@ function inTurn(groups: readonly Group[], most: number): Group[][] {
   for (const group of groups) rooms.set(group.room.id, [...(rooms.get(group.room.id) ?? []), group]);
   for (const own of rooms.values()) {
     const all = own.reduce((sum, group) => sum + group.points, 0);
-    if (all <= most && points + all > most) points = Infinity;
+    if (all <= most && points + all > most) isFull = true;
     own.forEach(put);
   }
   return circuits;
 }
 
-/** As few circuits as the limit allows, and as many as the floor asks for. */
+/** As few circuits as the limit allows, and as many as the floor asks for: each with about as many points as the others. */
 function inCircuits(groups: readonly Group[], most: number, least: number): Group[][] {
-  let circuits = inTurn(groups, most);
   const all = groups.reduce((sum, { points }) => sum + points, 0);
-  for (let limit = Math.min(most, all); circuits.length < least && limit > 1; limit--)
-    circuits = inTurn(groups, limit - 1);
+  const highest = Math.min(most, all);
+  const many = Math.max(least, inTurn(groups, highest).length);
+  let circuits = inTurn(groups, highest);
+  for (let limit = highest - 1; limit > 0; limit--) {
+    const tighter = inTurn(groups, limit);
+    if (tighter.length > many && circuits.length >= least) break;
+    circuits = tighter;
+  }
   return circuits;
 }
 

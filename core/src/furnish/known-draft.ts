@@ -11,8 +11,8 @@ export const DRAFTED_TABLES = [
   'controls',
   'points',
   'devices',
-  'boxes',
   'circuits',
+  'boxes',
 ] as const satisfies readonly TableName[];
 export type DraftedTable = (typeof DRAFTED_TABLES)[number];
 
@@ -78,15 +78,18 @@ export class KnownDraft {
     return [...names].every((name) => sameJson(now[name], drafted.fields[name])) && !this.isWorked(table, id);
   }
 
-  /** Of these, those on which nothing hangs that stays. */
-  removable(wanted: ReadonlyMap<string, DraftedRecord>): Map<string, DraftedRecord> {
+  /** Of these, those on which nothing hangs that stays, in the house as it is or as it would be. */
+  removable(
+    wanted: ReadonlyMap<string, DraftedRecord>,
+    house: House = this.house,
+  ): Map<string, DraftedRecord> {
     const going = new Map([...wanted.values()].map((entry) => [entry.record.id, entry]));
     for (let before = -1; before !== going.size;) {
       before = going.size;
       for (const [id, { table }] of going) {
         // A control that loses a switch or a light is no reason for them to stay: it goes, or is somebody's own.
         const isHeld = TABLE_NAMES.some((list) =>
-          mentionersOf(this.house, list, id).some(
+          mentionersOf(house, list, id).some(
             (holder) =>
               !going.has(holder) && list !== 'drafts' && !(table === 'circuits' && list === 'points'),
           ),

@@ -2,7 +2,7 @@ import { v5 } from 'uuid';
 import type { SingleChangeBody } from '../changes/change.js';
 import { adding, removing, setting } from '../changes/change.js';
 import type { House } from '../house/house.js';
-import { recordOf, rowOf, rowsOf, tableHolding, withRow } from '../house/house.js';
+import { rowOf, rowsOf, tableHolding, withRow } from '../house/house.js';
 import type { Drafted, RecordOf } from '../house/model.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { sameJson } from '../structures/equal.js';
@@ -36,6 +36,28 @@ interface Step {
   readonly add?: Record<string, unknown>;
   readonly set?: Readonly<Record<string, unknown>>;
   readonly remove?: true;
+}
+
+/** The house after these steps, written without asking: what they are made of is known to be right. */
+function houseAfter(before: House, steps: readonly Step[]): House {
+  let house = before;
+  for (const { table, id, add, set, remove } of steps) {
+    if (remove) house = withRow(house, table, id, undefined);
+    else if (add)
+      house = withRow(house, table, id, {
+        at: house.nextAt,
+        record: add as unknown as RecordOf<typeof table>,
+      });
+    else if (set) {
+      const { at, record } = rowOf(house, table, id)!;
+      const next: Record<string, unknown> = { ...record };
+      for (const [field, to] of Object.entries(set))
+        if (to === null) delete next[field];
+        else next[field] = to;
+      house = withRow(house, table, id, { at, record: next as unknown as RecordOf<typeof table> });
+    }
+  }
+  return house;
 }
 
 /** What drafting does to a house. */
@@ -80,15 +102,6 @@ export class DraftMerge {
     const steps: Step[] = [];
     const wantedKeys = new Set(wanted.map(({ key }) => key));
     let kept = 0;
-    const unwanted = new Map(
-      [...known.byKey].filter(
-        ([key, entry]) => !wantedKeys.has(key) && !this.staying(key) && known.isUntouched(entry),
-      ),
-    );
-    const going = known.removable(unwanted);
-    for (const table of DRAFTED_TABLES)
-      for (const entry of going.values())
-        if (entry.table === table) steps.push({ table, id: entry.record.id, remove: true });
     for (const table of ADDING)
       for (const { key, why, fields, table: own } of wanted) {
         if (own !== table || known.gone.has(key)) continue;
@@ -119,29 +132,22 @@ export class DraftMerge {
         if (!sameJson(record.drafted, next)) set['drafted'] = next;
         if (Object.keys(set).length) steps.push({ table, id: record.id, set });
       }
+    // What is no longer wanted goes once nothing that stays hangs on it any more.
+    const unwanted = new Map(
+      [...known.byKey].filter(
+        ([key, entry]) => !wantedKeys.has(key) && !this.staying(key) && known.isUntouched(entry),
+      ),
+    );
+    const going = known.removable(unwanted, houseAfter(this.house, steps));
+    for (const table of DRAFTED_TABLES)
+      for (const entry of going.values())
+        if (entry.table === table) steps.push({ table, id: entry.record.id, remove: true });
     return { steps, kept };
   }
 
   /** The house as it would be, for a look at what follows. */
   houseWith(wanted: readonly Wanted[]): House {
-    let house = this.house;
-    for (const { table, id, add, set, remove } of this.steps(wanted).steps) {
-      if (remove) house = withRow(house, table, id, undefined);
-      else if (add)
-        house = withRow(house, table, id, {
-          at: house.nextAt,
-          record: add as unknown as RecordOf<typeof table>,
-        });
-      else if (set) {
-        const { at, record } = rowOf(house, table, id)!;
-        const next: Record<string, unknown> = { ...record };
-        for (const [field, to] of Object.entries(set))
-          if (to === null) delete next[field];
-          else next[field] = to;
-        house = withRow(house, table, id, { at, record: next as unknown as RecordOf<typeof table> });
-      }
-    }
-    return house;
+    return houseAfter(this.house, this.steps(wanted).steps);
   }
 
   merged(wanted: readonly Wanted[]): Merged {
@@ -177,24 +183,23 @@ export class DraftMerge {
     for (const { roomId, key } of wanted) put(roomId, key);
     const changes: SingleChangeBody[] = [];
     const written = new Set<string>();
+    const present = rowsOf(house, 'drafts').map(({ record }) => record);
     for (const [room, keys] of byRoom) {
       const all = [...keys].sort();
+      const own = present.filter(({ roomId = '' }) => roomId === room);
       for (let part = 0; part * LIMITS.entries < all.length; part++) {
-        const id = v5(`draft ${room} ${part}`, house.head.id);
-        const record = {
-          id,
-          ...(room && { roomId: room }),
-          keys: all.slice(part * LIMITS.entries, (part + 1) * LIMITS.entries),
-        };
-        written.add(id);
-        const present = recordOf(house, 'drafts', id);
-        if (!present) changes.push(adding('drafts', record));
-        else if (!sameJson(present.keys, record.keys))
-          changes.push(setting('drafts', id, { keys: record.keys }));
+        const next = all.slice(part * LIMITS.entries, (part + 1) * LIMITS.entries);
+        const list = own[part];
+        if (!list) {
+          const id = v5(`draft ${room} ${part}`, house.head.id);
+          changes.push(adding('drafts', { id, ...(room && { roomId: room }), keys: next }));
+          continue;
+        }
+        written.add(list.id);
+        if (!sameJson([...list.keys].sort(), next)) changes.push(setting('drafts', list.id, { keys: next }));
       }
     }
-    for (const { record } of rowsOf(house, 'drafts'))
-      if (!written.has(record.id)) changes.push(removing('drafts', record.id));
+    for (const { id } of present) if (!written.has(id)) changes.push(removing('drafts', id));
     return changes;
   }
 }

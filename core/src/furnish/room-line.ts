@@ -14,8 +14,10 @@ const inches = (feet: string | undefined, more: string | undefined): number =>
 
 /** Reads a size alone: "12'6 x 10"; undefined where it is none. */
 export function readRoomSize(text: string): Required<Pick<RoomLine, 'lengthIn' | 'widthIn'>> | undefined {
-  const { lengthIn, widthIn } = readRoomLine(`room ${text}`);
-  return lengthIn !== undefined && widthIn !== undefined ? { lengthIn, widthIn } : undefined;
+  const { name, lengthIn, widthIn } = readRoomLine(`room ${text}`);
+  return name === 'room' && lengthIn !== undefined && widthIn !== undefined
+    ? { lengthIn, widthIn }
+    : undefined;
 }
 
 /** Reads a line: what is at its end, if it is a size of 1 to 500 ft by as much, is the room's; all else is its name. */

@@ -256,7 +256,9 @@ class RoomPlanning {
     const of = (role: string): string[] =>
       points.filter((point) => point.role === role).map(({ key }) => key);
     const one = (key: string, name: string, order: number, loads: string[]): Switched[] =>
-      loads.length ? [{ item, key, name, order, room, loads }] : [];
+      loads.length
+        ? [{ item, key: room === this.task.room ? key : `${key} ${room.id}`, name, order, room, loads }]
+        : [];
     const { order } = item.switch!;
     if (this.isByReceptacle(item)) {
       // One half follows the switch, the other stays on.

@@ -325,5 +325,6 @@ export const houseFileJsonSchema = (): unknown => ({
   title: 'Mule Tally house file',
   description:
     'Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601. Ids are UUIDs, unique in the whole house.',
-  ...(z.toJSONSchema(HouseFile) as object),
+  // As it is read: files of this version from before houses were drafted do without the later lists.
+  ...(z.toJSONSchema(HouseFile, { io: 'input' }) as object),
 });
