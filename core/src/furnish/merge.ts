@@ -85,8 +85,16 @@ export class DraftMerge {
     return this.known.house;
   }
 
+  private readonly ids = new Map<string, string>();
+
   /** The id that a record of this key has, or gets: the same on every device. */
   idOf(key: string): string {
+    const id = this.ids.get(key) ?? this.newIdOf(key);
+    this.ids.set(key, id);
+    return id;
+  }
+
+  private newIdOf(key: string): string {
     const known = this.known.byKey.get(key)?.record.id;
     if (known) return known;
     const { id: houseId } = this.house.head;

@@ -1,0 +1,111 @@
+import type { Page } from '@playwright/test';
+import { HousePage } from './house-page';
+import { expect, test } from './stack';
+
+/** What a person does, counted where it arrives: touches are clicks and keys that write nothing; characters are those typed. */
+const countHands = (page: Page) =>
+  page.addInitScript(() => {
+    const add = (what: 'touches' | 'characters'): void =>
+      sessionStorage.setItem(what, String(Number(sessionStorage.getItem(what) ?? 0) + 1));
+    addEventListener('pointerdown', () => add('touches'), true);
+    addEventListener('keydown', ({ key }) => add(key.length === 1 ? 'characters' : 'touches'), true);
+  });
+const hands = (page: Page): Promise<{ touches: number; characters: number }> =>
+  page.evaluate(() => ({
+    touches: Number(sessionStorage.getItem('touches')),
+    characters: Number(sessionStorage.getItem('characters')),
+  }));
+
+test('the demo house entered anew from its list of rooms: laid out in 60 touches and 600 characters', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  test.slow();
+  await countHands(page);
+  await page.goto(stack.url);
+  await page.getByRole('link', { name: 'New house' }).click();
+  const name = `Anew ${demo.file.id.slice(0, 6)}`;
+  await page.getByLabel('Name', { exact: true }).click();
+  await page.keyboard.type(name);
+  const rooms = demo.file.rooms;
+  for (const [index, storey] of demo.file.storeys.entries()) {
+    if (index === 0) await page.getByLabel('Room 1', { exact: true }).click();
+    else await page.getByRole('button', { name: 'Add a story' }).click();
+    const own = rooms.filter(({ storeyId }) => storeyId === storey.id);
+    for (const [at, room] of own.entries()) {
+      if (at) await page.keyboard.press('Enter');
+      await page.keyboard.type(room.name);
+    }
+  }
+  await page.getByRole('button', { name: /^Set up the house: 19 rooms/ }).click();
+  await page.getByRole('button', { name: 'Use it' }).click();
+  await expect(page.getByText('It stands.')).toBeVisible();
+
+  const { touches, characters } = await hands(page);
+  console.log(`      an empty house to one laid out: ${touches} touches, ${characters} characters`);
+  expect(touches).toBeLessThanOrEqual(60);
+  expect(characters).toBeLessThanOrEqual(600);
+  const id = /house\/([0-9a-f-]+)/.exec(page.url())![1]!;
+  await new HousePage(page, demo.file, stack.url).sent();
+  const house = await stack.stored(id);
+  expect(house.boxes.length).toBeGreaterThanOrEqual(100);
+  const reached = new Set(house.runs.flatMap(({ from, to }) => [from.boxId, to.boxId]));
+  expect(house.boxes.filter((box) => !reached.has(box.id))).toEqual([]);
+  expect(house.runs.filter(({ kind, plannedCable }) => kind === 'cable' && !plannedCable)).toEqual([]);
+  expect(house.circuits.length).toBeGreaterThan(15);
+
+  // Nothing to stop for, and the sheets are there.
+  await page.getByRole('link', { name: 'Check' }).click();
+  await expect(page.getByText(/nothing to stop for|Nothing found/i).first()).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('link', { name: 'Lay out' }).click();
+
+  // Undone as one, and done again.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(
+    page
+      .getByText('No box in this room yet.')
+      .or(page.getByRole('button', { name: 'Use it' }))
+      .first(),
+  ).toBeVisible();
+  await new HousePage(page, demo.file, stack.url).sent();
+  expect((await stack.stored(id)).runs.length).toBe(0);
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await new HousePage(page, demo.file, stack.url).sent();
+  expect((await stack.stored(id)).runs.length).toBe(house.runs.length);
+
+  // What is taken away stays away; the rest is taken back in one.
+  await page.goto(`${stack.url}/house/${id}/lay-out?of=draft`);
+  await expect(page.getByText('Nothing to do')).toBeVisible();
+  await page.getByLabel('Power comes in at').selectOption('light');
+  await expect(page.getByText(/Drafting again adds 0, changes \d+/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take back the draft' }).click();
+  await expect(page.getByText('Taken back.')).toBeVisible();
+  await new HousePage(page, demo.file, stack.url).sent();
+  const back = await stack.stored(id);
+  expect([back.runs.length, back.circuits.length, back.devices.length, back.drafts.length]).toEqual([
+    0, 0, 0, 0,
+  ]);
+});
+
+test('the panel: a breaker is moved by touching it and then its space, by keyboard too', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'lay-out', 'Garage', { of: 'panel' });
+  await page.getByRole('button', { name: 'Space 3: circuit 3, Dining receptacles' }).click();
+  await page.getByRole('button', { name: 'Space 12: circuit 12, Long hall' }).click();
+  await expect(page.getByRole('button', { name: 'Space 12: circuit 3, Dining receptacles' })).toBeVisible();
+  await house.sent();
+  const spaces = async (number: number) =>
+    (await stack.stored(demo.file.id)).circuits.find((circuit) => circuit.number === number)!.spaces;
+  expect([await spaces(3), await spaces(12)]).toEqual([[12], [3]]);
+  // A breaker of two poles takes two spaces of one side; what stood there finds others.
+  await page.getByRole('button', { name: /Space 22: circuit 19, Dryer/ }).press('Enter');
+  await page.getByRole('button', { name: /Space 2: / }).press('Enter');
+  await house.sent();
+  expect(await spaces(19)).toEqual([2, 4]);
+  const all = (await stack.stored(demo.file.id)).circuits.flatMap((circuit) => circuit.spaces ?? []);
+  expect(new Set(all).size).toBe(all.length);
+});
