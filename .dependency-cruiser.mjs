@@ -24,6 +24,7 @@ export const ROOMS = [
   'wiring/faults',
   'fill',
   'makeup',
+  'plan',
   'furnish',
   'pulling',
   'inspection',

@@ -6,9 +6,17 @@ import type { HousePage } from './house-page';
 type Query = Record<string, string>;
 
 /** Parts of the crew book. */
-export const CREW = ['people', 'stock', 'kits', 'habits', 'prices', 'connectors', 'journal', 'unsent'].map(
-  (part) => `/crew?part=${part}`,
-);
+export const CREW = [
+  'people',
+  'stock',
+  'kits',
+  'room-kits',
+  'habits',
+  'prices',
+  'connectors',
+  'journal',
+  'unsent',
+].map((part) => `/crew?part=${part}`);
 
 const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['pull', 'Hall', {}],
@@ -17,6 +25,9 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Family room', { of: 'controls' }],
   ['lay-out', 'Hall', { of: 'circuits' }],
   ['lay-out', 'Hall', { of: 'rooms' }],
+  ['lay-out', 'Hall', { of: 'draft' }],
+  ['lay-out', 'Hall', { of: 'panel' }],
+  ['lay-out', 'Hall', { of: 'asks' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],
   ...['rulebook', 'house', 'journal', 'unsent', 'crew'].map((tab): [string, string, Query] => [

@@ -17,6 +17,7 @@ import { CrewHabits } from './crew-habits';
 import { CrewKits } from './crew-kits';
 import { CrewPeople } from './crew-people';
 import { CrewPrices } from './crew-prices';
+import { CrewRoomKits } from './crew-room-kits';
 import { CrewStock } from './crew-stock';
 
 /** The crew book: what belongs to the crew and to no house. */
@@ -32,6 +33,7 @@ import { CrewStock } from './crew-stock';
     CrewPeople,
     CrewStock,
     CrewKits,
+    CrewRoomKits,
     CrewHabits,
     CrewPrices,
     CrewConnectors,
@@ -99,6 +101,9 @@ import { CrewStock } from './crew-stock';
             @case ('kits') {
               <mt-crew-kits />
             }
+            @case ('room-kits') {
+              <mt-crew-room-kits />
+            }
             @case ('habits') {
               <mt-crew-habits />
             }
@@ -158,6 +163,7 @@ export class CrewPage {
     { id: 'people', name: $localize`People` },
     { id: 'stock', name: $localize`Stock` },
     { id: 'kits', name: $localize`Kits` },
+    { id: 'room-kits', name: $localize`Room kits` },
     { id: 'habits', name: $localize`Habits` },
     { id: 'prices', name: $localize`Prices` },
     { id: 'connectors', name: $localize`Connectors` },

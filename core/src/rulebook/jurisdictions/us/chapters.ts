@@ -2,14 +2,13 @@ import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
 
 /** In the order in which the rulebook page shows them. */
 export const US_CHAPTERS: Jurisdiction['chapters'] = [
-  { id: 'draft', title: 'Drafting a house' },
   { id: 'fill', title: 'Box fill' },
   { id: 'free', title: 'Free conductor' },
   { id: 'wire', title: 'Wire and breaker' },
   { id: 'neutral', title: 'Neutral at switches' },
   { id: 'gfci', title: 'Ground-fault protection' },
   { id: 'afci', title: 'Arc-fault protection' },
-  { id: 'load', title: 'Loads' },
+  { id: 'load', title: 'Lighting load' },
   { id: 'fan', title: 'Fan boxes' },
   { id: 'wiring', title: 'Ways of wiring' },
   { id: 'slot', title: 'Cables into the box' },
@@ -17,6 +16,7 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'raceway', title: 'Raceway' },
   { id: 'secure', title: 'Securing cable' },
   { id: 'height', title: 'Heights of boxes' },
+  { id: 'draft', title: 'Drafting a house' },
   { id: 'estimate', title: 'Estimated lengths' },
   { id: 'show', title: 'How it is shown' },
 ];
