@@ -1,5 +1,5 @@
 import { SPANISH_MESSAGES } from '../web/src/app/language/spanish/messages.js';
-import { screenMessages } from './screen-messages.js';
+import { screenMessages, screenSources } from './screen-messages.js';
 
 /** Sheets that Spanish is complete for: pulling, making up, what was found, and all that stands around them. */
 const COMPLETE = /^(pull|make-up|check|parts|frame|state|sync)\//;
@@ -24,6 +24,13 @@ describe('Messages of the screens', () => {
       );
     expect(english.size).toBeGreaterThan(500);
     expect(missing).toEqual([]);
+  });
+
+  it('have no colon right behind what is put in: there it would begin a name for it, and the screen would break', () => {
+    for (const [file, source] of screenSources())
+      expect(source.match(/\$localize`[^`]*\$\{[^}`]*\}:/))
+        .withContext(file)
+        .toBeNull();
   });
 
   it('say in Spanish what stands in the templates, with all that is put in, and nothing that is gone', () => {

@@ -77,10 +77,17 @@ function ofSource(path: string): string[] {
   return found;
 }
 
+const screenFiles = (): readonly string[] =>
+  readdirSync(SCREENS, { recursive: true, encoding: 'utf8' })
+    .filter(
+      (file) => file.endsWith('.ts') && !file.endsWith('.spec.ts') && !/^(language|testing)\//.test(file),
+    )
+    .sort();
+
+/** The text of every source of the screens, by its file. */
+export const screenSources = (): ReadonlyMap<string, string> =>
+  new Map(screenFiles().map((file) => [file, readFileSync(join(SCREENS, file), 'utf8')]));
+
 /** Every message of the screens, by the file that it is in (from `web/src/app/`). */
-export function screenMessages(): ReadonlyMap<string, readonly string[]> {
-  const files = readdirSync(SCREENS, { recursive: true, encoding: 'utf8' }).filter(
-    (file) => file.endsWith('.ts') && !file.endsWith('.spec.ts') && !/^(language|testing)\//.test(file),
-  );
-  return new Map(files.sort().map((file) => [file, [...new Set(ofSource(join(SCREENS, file)))]]));
-}
+export const screenMessages = (): ReadonlyMap<string, readonly string[]> =>
+  new Map(screenFiles().map((file) => [file, [...new Set(ofSource(join(SCREENS, file)))]]));

@@ -19,7 +19,8 @@ import type { DraftChoices } from './draft-house.js';
 import { draftHouse } from './draft-house.js';
 import { takeBackDraft } from './merge.js';
 import { moveBreaker, panelLayout } from './panel.js';
-import { readRoomLine, readRoomSize } from './room-line.js';
+import { readOutline, readSize } from '../plan/typed-outline.js';
+import { readRoomLine } from './room-line.js';
 
 function made(house: House, changes: readonly SingleChangeBody[]): House {
   if (changes.length === 0) return house;
@@ -150,6 +151,44 @@ describe('The kit of a room', () => {
     const gangs = rowsOf(after, 'boxes').filter(({ record }) => record.tag.startsWith('S'));
     expect(gangs.map(({ record }) => record.catalogueId!.slice(0, 10))).toEqual(['plastic-4g', 'plastic-2g']);
     expect(inspectHouse(readerOf(after)).filter(({ severity }) => severity !== 'note')).toEqual([]);
+  });
+});
+
+describe('A room that is drawn', () => {
+  it('has its switch at the latch side of the door, receptacles by spacing, the light in the middle: by hand', () => {
+    const plan = new Plan('Drawn', 'us-2020');
+    plan.room('Office', 'office');
+    const room = plan.file.rooms[0]!;
+    // 12 × 10 ft clear between 2 × 4 walls; a door of 32 in, 20 in from the lower left corner, hung on its left.
+    room.outline = readOutline('12 x 10', 3.5)!.map((corner) => ({ ...corner }));
+    const opening = (hinge: 'a' | 'b', alongIn: number) => ({
+      id: plan.id(),
+      roomId: room.id,
+      corner: 'c0',
+      alongIn,
+      widthIn: 32,
+      sillIn: 0,
+      headIn: 80,
+      kind: 'door' as const,
+      hinge,
+    });
+    const placesWith = (hinge: 'a' | 'b', alongIn: number) => {
+      plan.file.openings = [opening(hinge, alongIn)];
+      const house = drafted(houseOf(plan.file));
+      const boxes = rowsOf(house, 'boxes').map(({ record }) => record);
+      const place = ({ corner, alongIn: along, xIn, yIn }: (typeof boxes)[number]): string =>
+        corner ? `${corner} ${along}` : xIn === undefined ? 'no place' : `${xIn}, ${yIn}`;
+      return (letter: string): string[] =>
+        boxes.filter(({ tag }) => new RegExp(`^${letter}\\d`).test(tag)).map(place);
+    };
+    const left = placesWith('a', 20);
+    expect(left('S')).toEqual(['c0 58']);
+    expect(left('L')).toEqual(['73.75, 61.75']);
+    // From jamb to jamb along the faces 528 − 32 = 496 in: four, 62 in from the door and 124 apart.
+    expect(left('R')).toEqual(['c0 114', 'c1 94', 'c2 98', 'c3 78']);
+    expect(placesWith('b', 60)('S')).toEqual(['c0 54']);
+    // No wall left beside the latch: on the other side of the door; none there either: round the corner.
+    expect(placesWith('a', 113)('S')).toEqual(['c0 107']);
   });
 });
 
@@ -454,6 +493,27 @@ describe('Drafting again', () => {
 });
 
 describe('A room on one line', () => {
+  it('or its outline, clear between the studs', () => {
+    const corners = (text: string) => readOutline(text, 3.5)?.map(({ xIn, yIn }) => [xIn, yIn]);
+    expect(corners("12'6 x 10")).toEqual([
+      [0, 0],
+      [153.5, 0],
+      [153.5, 123.5],
+      [0, 123.5],
+    ]);
+    // 14 × 12 less 4 × 3: clear walls of 14, 9, 4, 3, 10 and 12 ft.
+    expect(corners('L 14 x 12 less 4 x 3')).toEqual([
+      [0, 0],
+      [171.5, 0],
+      [171.5, 111.5],
+      [123.5, 111.5],
+      [123.5, 147.5],
+      [0, 147.5],
+    ]);
+    expect(corners('L 14 x 12 less 14 x 3')).toBeUndefined();
+    expect(corners('12')).toBeUndefined();
+  });
+
   it('may end with its size in feet and inches', () => {
     const cases: readonly (readonly [string, string, number?, number?])[] = [
       ['Bedroom 1 12x11', 'Bedroom 1', 144, 132],
@@ -470,7 +530,7 @@ describe('A room on one line', () => {
       expect(readRoomLine(line))
         .withContext(line)
         .toEqual({ name, ...(lengthIn && { lengthIn, widthIn: widthIn! }) });
-    expect(readRoomSize('14 x 12')).toEqual({ lengthIn: 168, widthIn: 144 });
-    expect(readRoomSize('L 14 x 12')).toBeUndefined();
+    expect(readSize('14 x 12')).toEqual({ lengthIn: 168, widthIn: 144 });
+    expect(readSize('L 14 x 12')).toBeUndefined();
   });
 });

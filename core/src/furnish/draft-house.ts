@@ -396,7 +396,7 @@ class Drafting {
     };
     const { boxes: types } = this.reader.rules().jurisdiction;
     return planned.flatMap((box): Wanted[] => {
-      const { key, roomId, prefix, shape, heightIn, heightReference, placeNote, devices, why } = box;
+      const { key, roomId, prefix, shape, devices, why } = box;
       const tag = String(this.fieldOf(key, 'tag') ?? next(prefix));
       taken.add(tag);
       const gangs = gangsFor(devices);
@@ -410,9 +410,7 @@ class Drafting {
             roomId,
             tag,
             catalogueId: largestModel(modelsFor(types, shape, gangs)).id,
-            ...(heightIn !== undefined && { heightIn }),
-            ...(heightReference && { heightReference }),
-            ...(placeNote && { placeNote }),
+            ...placed(box),
           },
         },
         ...devices.flatMap((device): Wanted[] => [
@@ -574,6 +572,13 @@ class Drafting {
       return { ...one, fields: { ...one.fields, catalogueId: (model ?? models.at(-1)!).id } };
     });
   }
+}
+
+/** What is known of the place of a box. */
+function placed(box: PlannedBox): Partial<PlannedBox> {
+  const { heightIn, heightReference, placeNote, corner, alongIn, xIn, yIn } = box;
+  const all = { heightIn, heightReference, placeNote, corner, alongIn, xIn, yIn };
+  return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
 }
 
 const gangsFor = (devices: PlannedBox['devices']): number =>

@@ -22,7 +22,10 @@ export interface PlannedDevice {
 export type BoxShape =
   'switch' | 'device' | 'ceiling' | 'fan' | 'light-box' | 'buried-point' | 'low-voltage' | 'panel';
 
-export interface PlannedBox extends Pick<Box, 'heightIn' | 'heightReference' | 'placeNote'> {
+export interface PlannedBox extends Pick<
+  Box,
+  'heightIn' | 'heightReference' | 'placeNote' | 'corner' | 'alongIn' | 'xIn' | 'yIn'
+> {
   readonly key: string;
   readonly roomId: string;
   /** Letter or word that its tag begins with. */

@@ -16,6 +16,8 @@ import type {
   RoomPlan,
   Why,
 } from './planned.js';
+import { RoomPlaces } from './room-places.js';
+import type { BoxPlace } from './room-places.js';
 import { measured, sizeOfRoom } from './room-size.js';
 
 /** Most gangs of one box that is nailed to a stud: common practice. */
@@ -82,6 +84,7 @@ class RoomPlanning {
   private readonly asks: PlannedAsk[] = [];
   private readonly lowVoltage: LowVoltage[] = [];
   private readonly isFanWired: boolean;
+  private readonly places = new Map<string, RoomPlaces>();
 
   constructor(
     private readonly reader: HouseReader,
@@ -160,14 +163,15 @@ class RoomPlanning {
       const outlet = this.task.kit.items.find(
         ({ thing, circuit }) => thing === 'receptacle' && circuit === 'outlets',
       )!;
-      return countOf(this.reader, room, outlet) > 0 ? [this.box(room, outlet, 1)] : [];
+      return countOf(this.reader, room, outlet) > 0 ? [this.box(room, outlet, 1, 1)] : [];
     }
     const isHalf = this.task.kit.items.some((other) => this.isByReceptacle(other));
     const first =
       isHalf && item.thing === 'receptacle' && item.circuit === 'outlets' && this.isFirstOutlet(item) ? 2 : 1;
-    const many = countOf(this.reader, room, item);
+    const outlets = this.placesOf(room).outlets(item);
+    const many = outlets ? Math.max(item.least, outlets.length) : countOf(this.reader, room, item);
     return Array.from({ length: Math.max(0, many - first + 1) }, (_none, index) =>
-      this.box(room, item, index + first),
+      this.box(room, item, index + first, many),
     );
   }
 
@@ -178,7 +182,29 @@ class RoomPlanning {
     );
   }
 
-  private box(room: Room, item: KitItem, number: number): PlannedBox {
+  private placesOf(room: Room): RoomPlaces {
+    const known = this.places.get(room.id) ?? new RoomPlaces(this.reader, room);
+    this.places.set(room.id, known);
+    return known;
+  }
+
+  /** Where the n-th of so many of an item goes, where the room has an outline. */
+  private placeIn(room: Room, item: KitItem, number: number, many: number): BoxPlace {
+    const places = this.placesOf(room);
+    const outlets = places.outlets(item);
+    if (outlets) return outlets[number - 1] ?? {};
+    const { shape } = THINGS[item.thing];
+    const isOverhead = shape === 'ceiling' || shape === 'fan' || shape === 'light-box';
+    if (!isOverhead) return {};
+    // A second light belongs over something (a sink, say): a person knows where that is.
+    if (item.thing === 'light' && (item.switch?.order ?? 1) > 1) return {};
+    // Lights have the middle: an alarm and a fan that draws air out stand beside them.
+    const beside: Partial<Record<KitThing, number>> = { alarm: 1, exhaust: 3 };
+    const third = beside[item.thing];
+    return third ? places.ceilingAt(third, 3) : places.ceilingAt(number, many);
+  }
+
+  private box(room: Room, item: KitItem, number: number, many: number): PlannedBox {
     const { shape, device, prefix } = THINGS[item.thing];
     const key = `box ${room.id} ${item.key} ${number}`;
     const supply = item.own?.supply ?? '120';
@@ -194,6 +220,7 @@ class RoomPlanning {
       prefix: item.own ? item.name.toUpperCase() : prefix,
       shape: this.shapeIn(room, item, shape),
       ...this.placeOf(item),
+      ...this.placeIn(room, item, number, many),
       devices: catalogueId ? [this.device(key, 'own', 1, catalogueId)] : [],
       why: this.why(item, room),
     };
@@ -289,7 +316,7 @@ class RoomPlanning {
   ): void {
     const { room, kit, note } = this.task;
     const ordered = switched.toSorted((a, b) => a.order - b.order);
-    const ways = room.ways ?? kit.ways;
+    const ways = room.ways ?? this.placesOf(room).ways ?? kit.ways;
     const fromEvery =
       ways > 1 ? ordered.filter(({ item, key }) => item.switch!.from === 'every' && key === item.key) : [];
     // One pair of travelers is what a cable between two boxes carries beside the rest.
@@ -362,6 +389,7 @@ class RoomPlanning {
         prefix: 'S',
         shape: 'switch',
         ...this.houseHeight('switch'),
+        ...this.placesOf(room).switchAt(way),
         devices,
         why: { kit: room.kind, item: entries[start]!.item.key },
       };

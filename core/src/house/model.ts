@@ -47,6 +47,16 @@ export const Storey = z.strictObject({
   below: z.enum(['storey', 'basement', 'crawl-space', 'slab']).optional(),
 });
 
+/**
+ * Name of a corner within its room: what stands on a wall stands on the wall that begins at this corner, going counter-clockwise.
+ * A corner without one, as older files have them, is called by its number: "c0".
+ */
+export const CornerId = z
+  .string()
+  .min(1)
+  .max(40)
+  .regex(/^[\w-]+$/, 'is not the name of a corner');
+
 export const Room = z.strictObject({
   id: Id,
   storeyId: Id,
@@ -60,7 +70,7 @@ export const Room = z.strictObject({
   /** Ways in: doors and openings by which one walks in. */
   ways: z.int().min(1).max(8).optional(),
   outline: z
-    .array(z.strictObject({ xIn: z.number(), yIn: z.number() }))
+    .array(z.strictObject({ id: CornerId.optional(), xIn: z.number(), yIn: z.number() }))
     .max(200)
     .optional(),
 });
@@ -68,11 +78,17 @@ export const Room = z.strictObject({
 export const Opening = z.strictObject({
   id: Id,
   roomId: Id,
-  wall: z.int().min(0).max(200),
+  /** Where it stands: the corner at which its wall begins. Older files give the number of that corner. */
+  corner: CornerId.optional(),
+  wall: z.int().min(0).max(200).optional(),
+  /** From that corner to its nearer side. */
   alongIn: Inches,
   widthIn: Inches,
   sillIn: Inches,
   headIn: Inches,
+  kind: z.enum(['door', 'window', 'opening']).optional(),
+  /** The side it is hung on: towards the corner where its wall begins (a) or ends (b). */
+  hinge: z.enum(['a', 'b']).optional(),
 });
 
 export const Circuit = z.strictObject({
@@ -146,7 +162,14 @@ export const Box = z
     fanRated: z.boolean().optional(),
     /** Where it is: number of the wall, along it, and the height of its top, centre or bottom. */
     wall: z.int().min(0).max(200).optional(),
+    /** The corner at which its wall begins, in its room's outline; `alongIn` counts from there to its middle. */
+    corner: CornerId.optional(),
     alongIn: Inches.optional(),
+    /** It faces away from its room: an outside receptacle. */
+    facesOut: z.boolean().optional(),
+    /** On a ceiling or floor: its place on the plan of the story. */
+    xIn: z.number().min(-100_000).max(100_000).optional(),
+    yIn: z.number().min(-100_000).max(100_000).optional(),
     heightIn: Inches.optional(),
     heightReference: HeightReference.optional(),
     placeNote: Name.optional(),
@@ -360,6 +383,7 @@ export type RecordOf<T extends TableName> = z.infer<(typeof TABLES)[T]['schema']
 
 export type Storey = RecordOf<'storeys'>;
 export type Room = RecordOf<'rooms'>;
+export type Opening = RecordOf<'openings'>;
 export type Circuit = RecordOf<'circuits'>;
 export type Box = RecordOf<'boxes'>;
 export type Joint = z.infer<typeof Joint>;

@@ -2,6 +2,7 @@ import * as fc from 'fast-check';
 import type { HouseFile } from '../house/house-file.js';
 import type { RoomKind } from '../vocabulary/kinds.js';
 import { RoomKind as RoomKinds } from '../vocabulary/kinds.js';
+import { inRows } from '../plan/arrange.js';
 import { Plan } from './plan.js';
 
 export interface RandomRooms {
@@ -24,14 +25,43 @@ const choices = fc.record({
   'draft.lightsApart': fc.constantFrom('together', 'apart'),
 });
 
+/** Draws some rooms of a house in rows, and doors into their walls, not all of which fit. */
+function draw(plan: Plan, each: number, doors: readonly (readonly [number, number, boolean])[]): void {
+  for (const { id: storeyId } of plan.file.storeys) {
+    const rooms = plan.file.rooms.filter((room, at) => room.storeyId === storeyId && at % each === 0);
+    const outlines = inRows(
+      rooms.map(({ id, lengthIn = 140, widthIn = 120 }) => ({ id, lengthIn, widthIn })),
+    );
+    rooms.forEach((room, at) => {
+      room.outline = outlines.get(room.id)!.map((corner) => ({ ...corner }));
+      const [wall, alongIn, isFar] = doors[at] ?? [];
+      if (wall === undefined) return;
+      plan.file.openings.push({
+        id: plan.id(),
+        roomId: room.id,
+        corner: `c${wall}`,
+        alongIn: alongIn!,
+        widthIn: 32,
+        sillIn: 0,
+        headIn: 80,
+        kind: 'door',
+        hinge: isFar ? 'b' : 'a',
+      });
+    });
+  }
+}
+
 /** Houses of rooms alone, of any kinds in any order, and what was chosen for their draft. */
 export const randomRooms: fc.Arbitrary<RandomRooms> = fc
   .record({
     base: fc.constantFrom('us-2017' as const, 'us-2020' as const, 'us-2023' as const),
     storeys: fc.array(fc.array(room, { minLength: 1, maxLength: 8 }), { minLength: 1, maxLength: 3 }),
     rules: choices,
+    /** Every n-th room is drawn, with a door here; none where it is 0. */
+    drawn: fc.constantFrom(0, 0, 1, 2),
+    doors: fc.array(fc.tuple(fc.nat(3), fc.integer({ min: 0, max: 200 }), fc.boolean()), { maxLength: 8 }),
   })
-  .map(({ base, storeys, rules }) => {
+  .map(({ base, storeys, rules, drawn, doors }) => {
     const plan = new Plan('Rooms', base);
     storeys.forEach((rooms, index) => {
       const storeyId = index === 0 ? plan.file.storeys[0]!.id : plan.storey(`Floor ${index + 1}`);
@@ -41,5 +71,6 @@ export const randomRooms: fc.Arbitrary<RandomRooms> = fc
         Object.assign(plan.file.rooms.at(-1)!, said);
       }
     });
+    if (drawn) draw(plan, drawn, doors);
     return { file: plan.file, rules };
   });

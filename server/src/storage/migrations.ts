@@ -381,6 +381,12 @@ class Drafting extends Migration {
       'alter table "rooms" add column "length_in" double precision null, add column "width_in" double precision null, add column "ways" double precision null',
     );
     for (const table of DRAFTED) this.addSql(`alter table "${table}" add column "drafted" jsonb null`);
+    this.addSql(
+      'alter table "openings" alter column "wall" drop not null, add column "corner" text null, add column "kind" text null, add column "hinge" text null',
+    );
+    this.addSql(
+      'alter table "boxes" add column "corner" text null, add column "faces_out" boolean null, add column "x_in" double precision null, add column "y_in" double precision null',
+    );
     this.addSql('alter table "circuits" add column "nameplate_open" boolean null');
     this.addSql('alter table "catalogue_boxes" add column "most_cables" double precision null');
     this.addSql(`create table "asks" (${KEY_OF_HOUSE('asks')}, "kind" text not null, "room_id" text null,
@@ -399,6 +405,10 @@ class Drafting extends Migration {
     for (const table of ['asks', 'drafts', 'room_kits']) this.addSql(`drop table "${table}"`);
     this.addSql('alter table "catalogue_boxes" drop column "most_cables"');
     this.addSql('alter table "circuits" drop column "nameplate_open"');
+    this.addSql('alter table "openings" drop column "corner", drop column "kind", drop column "hinge"');
+    this.addSql(
+      'alter table "boxes" drop column "corner", drop column "faces_out", drop column "x_in", drop column "y_in"',
+    );
     for (const table of DRAFTED) this.addSql(`alter table "${table}" drop column "drafted"`);
     this.addSql('alter table "rooms" drop column "length_in", drop column "width_in", drop column "ways"');
   }

@@ -20,6 +20,9 @@ const TEXTS: Readonly<Record<string, string>> = {
   'low voltage': 'baja tensión',
   'marked in the box': 'marcado en la caja',
   'the house’s own catalogue': 'catálogo propio de la casa',
+  'Depth of the studs of inner walls': 'Fondo de los montantes de muros interiores',
+  'Depth of the studs of outer walls': 'Fondo de los montantes de muros exteriores',
+  'Studs stand on center': 'Montantes a cada (entre centros)',
   // Bosquejo de la casa.
   'Light with its own splice box': 'Luz con su propia caja de empalmes',
   'Power comes in at': 'La corriente entra por',

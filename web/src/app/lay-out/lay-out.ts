@@ -7,6 +7,7 @@ import { CircuitsEditor } from './circuits-editor';
 import { ControlsEditor } from './controls-editor';
 import { DraftSheet } from './draft-sheet';
 import { PanelSheet } from './panel-sheet';
+import { PlanSheet } from './plan-sheet';
 import { RoomBoxes } from './room-boxes';
 import { RoomsEditor } from './rooms-editor';
 
@@ -23,6 +24,7 @@ import { RoomsEditor } from './rooms-editor';
     RoomsEditor,
     DraftSheet,
     PanelSheet,
+    PlanSheet,
     AsksSheet,
   ],
   template: `
@@ -44,6 +46,11 @@ import { RoomsEditor } from './rooms-editor';
         @case ('draft') {
           @defer (on immediate) {
             <mt-draft-sheet />
+          }
+        }
+        @case ('plan') {
+          @defer (on immediate) {
+            <mt-plan-sheet [room]="room()" [box]="box()" />
           }
         }
         @case ('panel') {
@@ -68,6 +75,7 @@ export class LayOut {
   protected readonly tabs = [
     { id: 'rooms', name: $localize`Rooms` },
     { id: 'draft', name: $localize`Draft` },
+    { id: 'plan', name: $localize`Plan` },
     { id: 'boxes', name: $localize`Boxes and devices` },
     { id: 'controls', name: $localize`What switches what` },
     { id: 'circuits', name: $localize`Circuits` },

@@ -13,7 +13,7 @@ import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { CdkDrag, CdkDragHandle, CdkDropList, moveItemInArray } from '@angular/cdk/drag-drop';
 import type { Fields, Room, Storey } from '@mule-tally/core';
 import { RoomKind, adding, setting } from '@mule-tally/core';
-import { readRoomLine, readRoomSize, sizeOfRoom } from '@mule-tally/core/furnish';
+import { readRoomLine, readSize, sizeOfRoom } from '@mule-tally/core/furnish';
 import { kindFromName } from '../parts/room-kind';
 import { ReactiveFormsModule } from '@angular/forms';
 import * as z from 'zod';
@@ -253,7 +253,7 @@ export class RoomsEditor {
 
   protected setSize(room: Room, typed: string): void {
     if (!typed.trim()) return this.setRoom(room, { lengthIn: null, widthIn: null });
-    const size = readRoomSize(typed);
+    const size = readSize(typed);
     if (size) return this.setRoom(room, size);
     this.problem.set($localize`“${typed.slice(0, 40)}” is no size: say it as 12'6 x 10, in feet.`);
   }

@@ -16,6 +16,7 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'raceway', title: 'Raceway' },
   { id: 'secure', title: 'Securing cable' },
   { id: 'height', title: 'Heights of boxes' },
+  { id: 'wall', title: 'Framing' },
   { id: 'draft', title: 'Drafting a house' },
   { id: 'estimate', title: 'Estimated lengths' },
   { id: 'show', title: 'How it is shown' },

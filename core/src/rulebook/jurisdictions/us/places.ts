@@ -63,3 +63,20 @@ export const US_HEIGHTS: readonly Rule[] = [
   height('receptacle', 'receptacles', 16, 'common practice'),
   reference('receptacle', 'receptacles', 'centre'),
 ];
+
+const depth = (kind: string, title: string, value: number, note?: string): Rule => ({
+  key: `wall.${kind}`,
+  title,
+  unit: 'in',
+  provenance: 'common practice',
+  adjust: 'free',
+  value,
+  ...(note && { note }),
+});
+
+/** How walls are framed where nobody has said otherwise. */
+export const US_FRAMING: readonly Rule[] = [
+  depth('interior', 'Depth of the studs of inner walls', 3.5, '2 × 4: 3½ in.'),
+  depth('exterior', 'Depth of the studs of outer walls', 5.5, '2 × 6: 5½ in.'),
+  depth('spacing', 'Studs stand on center', 16),
+];

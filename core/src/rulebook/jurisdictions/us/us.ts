@@ -8,7 +8,7 @@ import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
 import { US_LINE_VOLTS, US_WATTS } from './loads.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
-import { US_HEIGHTS, US_SECURING } from './places.js';
+import { US_FRAMING, US_HEIGHTS, US_SECURING } from './places.js';
 import { US_CIRCUIT_PLANS, US_ROOM_KITS } from './room-kits.js';
 import { US_RULES } from './rules.js';
 import { US_SECTIONS } from './sections.js';
@@ -24,7 +24,7 @@ export const US: Jurisdiction = {
     { id: 'us-2023', name: 'NEC 2023' },
   ],
   usual: 'us-2020',
-  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS],
+  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS, ...US_FRAMING],
   chapters: US_CHAPTERS,
   sections: US_SECTIONS,
   glossary: US_GLOSSARY,

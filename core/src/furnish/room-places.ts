@@ -1,0 +1,134 @@
+import type { HouseReader } from '../derive/reader.js';
+import type { Box, Room } from '../house/model.js';
+import { nearestWall } from '../plan/arrange.js';
+import type { Outline, Place } from '../plan/outline.js';
+import { contains, distance, inset, outlineProblem } from '../plan/outline.js';
+import { outlineOf, storeyPlan } from '../plan/storey-plan.js';
+import type { Gap, OnWall } from '../plan/wall-runs.js';
+import { receptaclePlaces, wallRuns } from '../plan/wall-runs.js';
+import type { KitItem } from '../vocabulary/room-kit-types.js';
+
+export type BoxPlace = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn'>;
+
+/** From the side of a doorway to the middle of a switch box: king and jack stud and half a box. Common practice. */
+const BESIDE_DOOR_IN = 6;
+/** So near to the end of a wall no box is nailed. */
+const AT_END_IN = 4;
+/** A doorway lies in a wall of this room when both of its sides are so near to it. */
+const IN_WALL_IN = 3;
+
+/** A doorway as this room sees it. */
+interface Door extends Gap {
+  /** Where the latch is, and where the hinge, along the wall. */
+  readonly latchIn: number;
+  readonly hingeIn: number;
+}
+
+const round = (inches: number): number => Math.round(inches * 100) / 100;
+const onWall = ({ corner, alongIn }: OnWall): BoxPlace => ({ corner, alongIn: round(alongIn) });
+
+/** Where things of a room go that has an outline: what stands by a door, by spacing, or in the middle of the ceiling. */
+export class RoomPlaces {
+  private readonly outline: Outline | undefined;
+  private readonly doors: readonly Door[];
+  private readonly depthIn: number;
+
+  constructor(reader: HouseReader, room: Room) {
+    const outline = outlineOf(room);
+    this.outline = outline && !outlineProblem(outline) ? outline : undefined;
+    this.depthIn = reader.rules().number('wall.interior');
+    this.doors = this.outline ? doorsOf(reader, room, this.outline) : [];
+  }
+
+  /** Doorways by which one walks in; undefined where the room has no outline or no door has been drawn. */
+  get ways(): number | undefined {
+    return this.doors.length || undefined;
+  }
+
+  /** As many receptacles as the spacing asks for; undefined where there is no outline. */
+  outlets(item: KitItem): readonly BoxPlace[] | undefined {
+    if (!this.outline || item.every?.of !== 'wall-ft' || item.circuit === 'counter') return undefined;
+    const runs = wallRuns(this.outline, this.doors, this.depthIn);
+    return receptaclePlaces(runs, (item.every.each * 12) / 2).map(onWall);
+  }
+
+  /** Beside the latch of the door one walks in by; at the first corner while no door has been drawn. */
+  switchAt(way: number): BoxPlace {
+    if (!this.outline) return {};
+    const door = this.doors[way - 1];
+    if (!door) {
+      const corner = this.outline[(way - 1) % this.outline.length]!;
+      return onWall({ corner: corner.id, alongIn: 2 * BESIDE_DOOR_IN });
+    }
+    const length = this.lengthOf(door.corner);
+    const away = Math.sign(door.latchIn - door.hingeIn);
+    const places = [door.latchIn + away * BESIDE_DOOR_IN, door.hingeIn - away * BESIDE_DOOR_IN];
+    const fits = places.find((alongIn) => alongIn > AT_END_IN && alongIn < length - AT_END_IN);
+    if (fits !== undefined) return onWall({ corner: door.corner, alongIn: fits });
+    // No wall beside the door: round the corner.
+    const at = this.outline.findIndex(({ id }) => id === door.corner);
+    const next = this.outline[(at + 1) % this.outline.length]!;
+    return onWall({ corner: next.id, alongIn: 2 * BESIDE_DOOR_IN });
+  }
+
+  /** In the ceiling, in rows as even as the room is long. */
+  ceilingAt(number: number, many: number): BoxPlace {
+    if (!this.outline) return {};
+    const face = inset(this.outline, () => this.depthIn / 2) ?? this.outline;
+    const [x, y] = (['xIn', 'yIn'] as const).map((field) => {
+      const all = face.map((corner) => corner[field]);
+      return { from: Math.min(...all), length: Math.max(...all) - Math.min(...all) };
+    }) as [Span, Span];
+    const columns = Math.max(1, Math.round(Math.sqrt((many * x.length) / Math.max(1, y.length))));
+    const rows = Math.ceil(many / columns);
+    const row = Math.floor((number - 1) / columns);
+    const inRow = row === rows - 1 ? many - columns * (rows - 1) : columns;
+    // To and fro, so that the leg from light to light takes no long way back.
+    const inTurn = (number - 1) % columns;
+    const column = row % 2 ? inRow - 1 - inTurn : inTurn;
+    const place: Place = {
+      xIn: round(x.from + (x.length * (column + 0.5)) / inRow),
+      yIn: round(y.from + (y.length * (row + 0.5)) / rows),
+    };
+    if (contains(face, place)) return { xIn: place.xIn, yIn: place.yIn };
+    // Beyond an inner corner: a step in from the nearest wall.
+    const wall = nearestWall(this.outline, place)!;
+    return onWall(wall);
+  }
+
+  private lengthOf(corner: string): number {
+    const outline = this.outline!;
+    const at = outline.findIndex(({ id }) => id === corner);
+    return distance(outline[at]!, outline[(at + 1) % outline.length]!);
+  }
+}
+
+interface Span {
+  readonly from: number;
+  readonly length: number;
+}
+
+/** Doorways in the walls of a room, its own first, then those that a room beside it has in the same wall. */
+function doorsOf(reader: HouseReader, room: Room, outline: Outline): Door[] {
+  const plan = storeyPlan(reader, room.storeyId);
+  const own = (roomId: string): number => (roomId === room.id ? 0 : 1);
+  return plan.openings
+    .toSorted((a, b) => own(a.roomId) - own(b.roomId))
+    .flatMap((placed): Door[] => {
+      const opening = reader.get('openings', placed.openingId)!;
+      if (opening.kind === 'window') return [];
+      const [latch, hinge] = opening.hinge === 'b' ? [placed.a, placed.b] : [placed.b, placed.a];
+      const [atLatch, atHinge] = [nearestWall(outline, latch), nearestWall(outline, hinge)];
+      if (!atLatch || !atHinge || atLatch.corner !== atHinge.corner) return [];
+      if (Math.max(atLatch.besideIn, atHinge.besideIn) > IN_WALL_IN) return [];
+      return [
+        {
+          corner: atLatch.corner,
+          alongIn: Math.min(atLatch.alongIn, atHinge.alongIn),
+          widthIn: Math.abs(atLatch.alongIn - atHinge.alongIn),
+          latchIn: atLatch.alongIn,
+          hingeIn: atHinge.alongIn,
+        },
+      ];
+    });
+}

@@ -1,0 +1,103 @@
+import * as fc from 'fast-check';
+import { runs } from '../testing/seed.js';
+import type { Outline } from './outline.js';
+import { placeAlong } from './outline.js';
+import type { Gap } from './wall-runs.js';
+import { receptaclePlaces, wallRuns } from './wall-runs.js';
+
+const room = (lengthIn: number, widthIn: number): Outline => [
+  { id: 'c0', xIn: 0, yIn: 0 },
+  { id: 'c1', xIn: lengthIn, yIn: 0 },
+  { id: 'c2', xIn: lengthIn, yIn: widthIn },
+  { id: 'c3', xIn: 0, yIn: widthIn },
+];
+const door = (corner: string, alongIn: number, widthIn = 32): Gap => ({ corner, alongIn, widthIn });
+
+describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', () => {
+  const at = (outline: Outline, gaps: readonly Gap[], depth = 0) =>
+    receptaclePlaces(wallRuns(outline, gaps, depth)).map(({ corner, alongIn }) => `${corner} ${alongIn}`);
+
+  it('are one for each 12 ft of unbroken wall, round the corners, no farther than 6 ft from a doorway', () => {
+    // 12 × 10 ft without a door: 44 ft of wall, four of them, 11 ft apart.
+    expect(at(room(144, 120), [])).toEqual(['c0 66', 'c1 54', 'c2 66', 'c3 54']);
+    // A door of 32 in in its first wall: 528 − 32 = 496 in from jamb to jamb: four, 124 in apart, 62 from each side of the door.
+    expect(at(room(144, 120), [door('c0', 20)])).toEqual(['c0 114', 'c1 94', 'c2 98', 'c3 78']);
+  });
+
+  it('are asked for by walls of 24 in, and not by 23', () => {
+    const between = (left: number): number => {
+      // Two doors with so much wall between them.
+      const gaps = [door('c0', 10, 30), door('c0', 40 + left, 30)];
+      return at(room(240, 120), gaps).filter((place) => place === `c0 ${40 + left / 2}`).length;
+    };
+    expect([between(23), between(24), between(25)]).toEqual([0, 1, 1]);
+  });
+
+  it('go by the face of the wall, not by its center line', () => {
+    // 12 ft clear: 144 + 3½ on the center lines; a wall of exactly 12 ft between two doors that reach its corners asks for one.
+    const outline = room(147.5, 147.5);
+    const gaps = [door('c1', 0, 147.5), door('c3', 0, 147.5)];
+    const found = receptaclePlaces(wallRuns(outline, gaps, 3.5));
+    expect(found).toEqual([
+      { corner: 'c2', alongIn: 73.75 },
+      { corner: 'c0', alongIn: 73.75 },
+    ]);
+    const longer = receptaclePlaces(wallRuns(room(148.5, 147.5), gaps, 3.5));
+    expect(longer.length).toBe(4);
+  });
+
+  it('leave no point of any wall farther than 6 ft from one: looked at inch by inch', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 60, max: 400 }),
+        fc.integer({ min: 60, max: 400 }),
+        fc.array(fc.tuple(fc.nat(3), fc.integer({ min: 0, max: 300 })), { maxLength: 3 }),
+        (lengthIn, widthIn, doors) => {
+          const outline = room(lengthIn, widthIn);
+          const gaps = doors.flatMap(([wall, along]) => {
+            const length = wall % 2 ? widthIn : lengthIn;
+            return along + 32 <= length ? [door(`c${wall}`, along)] : [];
+          });
+          // The wall as a ring of inches, with what is open; a ring that starts behind a gap.
+          const inches: { open: boolean; has: boolean }[] = [];
+          const places = receptaclePlaces(wallRuns(outline, gaps, 0));
+          outline.forEach(({ id }) => {
+            const length = Math.round(placeAlong(outline, id, 0)!.lengthIn);
+            for (let along = 0; along < length; along++)
+              inches.push({
+                open: gaps.some(
+                  (gap) =>
+                    gap.corner === id && along + 0.5 > gap.alongIn && along + 0.5 < gap.alongIn + gap.widthIn,
+                ),
+                has: places.some(
+                  (place) =>
+                    place.corner === id && Math.floor(Math.min(place.alongIn, length - 0.01)) === along,
+                ),
+              });
+          });
+          const start = Math.max(
+            0,
+            inches.findIndex(({ open }) => open),
+          );
+          const isLoop = inches.every(({ open }) => !open);
+          const round = [...inches.slice(start), ...inches.slice(0, start)];
+          const stretches: boolean[][] = [[]];
+          for (const { open, has } of round) open ? stretches.push([]) : stretches.at(-1)!.push(has);
+          for (const stretch of stretches.filter((one) => one.length >= 24)) {
+            const own = stretch.flatMap((has, inch) => (has ? [inch] : []));
+            stretch.forEach((_has, inch) => {
+              const far = Math.min(
+                ...own.map((one) => {
+                  const direct = Math.abs(one - inch);
+                  return isLoop ? Math.min(direct, stretch.length - direct) : direct;
+                }),
+              );
+              expect(far).toBeLessThanOrEqual(73);
+            });
+          }
+        },
+      ),
+      { numRuns: runs(150) },
+    );
+  });
+});

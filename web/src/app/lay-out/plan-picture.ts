@@ -1,0 +1,118 @@
+import type { HouseReader, Room, Run } from '@mule-tally/core';
+import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
+import type { Place, StoreyPlan } from '@mule-tally/core/furnish';
+import { sizeOfRoom } from '@mule-tally/core/furnish';
+
+/** A line of the drawing: y goes down, as on a screen. */
+export interface Line {
+  readonly x1: number;
+  readonly y1: number;
+  readonly x2: number;
+  readonly y2: number;
+}
+const line = (a: Place, b: Place): Line => ({ x1: a.xIn, y1: -a.yIn, x2: b.xIn, y2: -b.yIn });
+
+/** Where the name of a room is written: in its upper left corner, so that the middle is left to its lights. */
+const nameAt = (places: readonly Place[]): { x: number; y: number } => {
+  const top = Math.max(...places.map(({ yIn }) => yIn));
+  const left = Math.min(...places.filter(({ yIn }) => yIn > top - 1).map(({ xIn }) => xIn));
+  return { x: left + 10, y: -top + 19 };
+};
+
+const feetAndInches = (inches: number): string => {
+  const rounded = Math.round(inches);
+  const [feet, more] = [Math.floor(rounded / 12), rounded % 12];
+  return more ? `${feet}'${more}` : `${feet}'`;
+};
+
+/** Room beside a wall for what is drawn of a box, in inches. */
+const GANG_IN = 7;
+
+/** What of a plan is shown besides its walls. */
+export interface Shown {
+  readonly heights: boolean;
+  readonly runs: boolean;
+  readonly circuits: boolean;
+}
+
+/** Everything that is drawn of a story, in inches, from its plan. */
+export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
+  const rules = reader.rules();
+  const placeOf = new Map<string, Place>(plan.boxes.map((box) => [box.boxId, box]));
+  const rooms = plan.rooms.map(({ id, outline }) => {
+    const room = reader.get('rooms', id)!;
+    const size = sizeOfRoom(reader, room);
+    const text = `${feetAndInches(size.lengthIn)} × ${feetAndInches(size.widthIn)}`;
+    return {
+      id,
+      name: room.name,
+      size: text,
+      label: `${room.name}, ${text}`,
+      points: outline.map(({ xIn, yIn }) => `${xIn},${-yIn}`).join(' '),
+      at: nameAt(outline),
+    };
+  });
+  const walls = plan.walls.map(({ a, b, left, right }) => ({
+    ...line(a, b),
+    depth: rules.number(left && right ? 'wall.interior' : 'wall.exterior'),
+  }));
+  const openings = plan.openings.map(({ openingId, a, b, isOff }) => {
+    const { kind = 'door', hinge = 'a', widthIn } = reader.get('openings', openingId)!;
+    const [from, to] = hinge === 'a' ? [a, b] : [b, a];
+    // The leaf stands open into the room, which lies to the left of the way from a to b.
+    const [dx, dy] = [(b.xIn - a.xIn) / widthIn, (b.yIn - a.yIn) / widthIn];
+    const leaf =
+      kind === 'door'
+        ? line(from, { xIn: from.xIn - dy * widthIn, yIn: from.yIn + dx * widthIn })
+        : undefined;
+    return { id: openingId, isWindow: kind === 'window', isOff, leaf, ...line(from, to) };
+  });
+  const boxes = plan.boxes.map(({ boxId, xIn, yIn, angle, isOff }) => {
+    const box = reader.get('boxes', boxId)!;
+    const facts = boxFacts(reader, box);
+    const circuits = circuitsAt(reader, boxId).map((id) => reader.get('circuits', id)?.number);
+    const text = [
+      box.tag,
+      ...(shown.heights && box.heightIn !== undefined ? [`${Math.round(box.heightIn)}"`] : []),
+      ...(shown.circuits && circuits.length ? [`c${circuits.join('+')}`] : []),
+    ].join(' ');
+    const degrees = angle === undefined ? 0 : (-angle * 180) / Math.PI;
+    const room = roomOf(reader, boxId)?.id;
+    return {
+      id: boxId,
+      isOff,
+      isRound: angle === undefined,
+      width: Math.max(1, facts.gangs) * GANG_IN,
+      transform: `translate(${xIn} ${-yIn}) rotate(${degrees})`,
+      upright: angle === undefined ? '' : `translate(0 -16) rotate(${-degrees})`,
+      textX: angle === undefined ? 7 : 0,
+      textY: angle === undefined ? 3 : 3,
+      text,
+      label: `${box.tag}, ${(room && reader.get('rooms', room)?.name) ?? ''}`,
+    };
+  });
+  const runs = reader.all('runs').flatMap((run: Run) => {
+    const [a, b] = [placeOf.get(run.from.boxId), placeOf.get(run.to.boxId)];
+    return a && b ? [{ id: run.id, isIn: standingPull(reader, run.id)?.state === 'in', ...line(a, b) }] : [];
+  });
+  const all = plan.rooms.flatMap(({ outline }) => outline);
+  const [x, y] = [all.map(({ xIn }) => xIn), all.map(({ yIn }) => -yIn)];
+  const frame = all.length
+    ? {
+        x: Math.min(...x) - 24,
+        y: Math.min(...y) - 24,
+        width: Math.max(...x) - Math.min(...x) + 48,
+        height: Math.max(...y) - Math.min(...y) + 48,
+      }
+    : { x: -100, y: -50, width: 400, height: 200 };
+  return { rooms, walls, openings, boxes, runs, frame };
+}
+
+/** Names of the walls of a room: by their number on the way round, and how long they are. */
+export function wallNames(room: Room, outline: readonly (Place & { readonly id: string })[]) {
+  return outline.map((a, at) => {
+    const b = outline[(at + 1) % outline.length]!;
+    const length = Math.hypot(b.xIn - a.xIn, b.yIn - a.yIn);
+    return { corner: a.id, name: `${at + 1} (${feetAndInches(length)})`, lengthIn: length, roomId: room.id };
+  });
+}
