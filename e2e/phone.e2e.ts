@@ -101,6 +101,35 @@ test('pull: the next run is in with one touch, what is done folds, and one touch
   await expect(next.locator('.ends')).not.toHaveText(shown);
 });
 
+test('set: the next box to nail up, where and how high; one touch each, and what cannot go there comes last', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'lay-out', 'Living room', { of: 'set' });
+  const sheet = page.locator('mt-set-sheet');
+  await expect(sheet).toContainText('48 in');
+  const screen = await firstScreen(page);
+  expect(screen).toEqual({
+    header: expect.any(Number),
+    main: [{ name: 'Set, next', height: expect.any(Number), isAll: true }],
+    small: [],
+    near: [],
+    overhang: 0,
+  });
+  expect(screen.main[0]!.height).toBeGreaterThanOrEqual(72);
+  const tag = await sheet.locator('.big strong').innerText();
+  await page.getByRole('button', { name: 'Set, next' }).tap();
+  await expect(sheet.locator('.big strong')).not.toHaveText(tag);
+  await house.sent();
+  const { records, boxes } = await stack.stored(demo.file.id);
+  expect(records.map(({ step, boxId }) => [step, boxId])).toContainEqual(['set', house.boxId(tag)]);
+  expect(boxes.length).toBe(demo.file.boxes.length);
+  const put = await sheet.locator('.big strong').innerText();
+  await page.getByRole('button', { name: 'Can’t go here' }).tap();
+  await expect(sheet.locator('.big strong')).not.toHaveText(put);
+});
+
 test('bench: the caution before the first step, then a step a touch, or the whole box with one', async ({
   page,
   demo,
@@ -190,6 +219,11 @@ for (const language of ['en', 'es'])
       ['check', 'Hall', {}],
       ['lay-out', 'Hall', {}],
       ['lay-out', 'Hall', { of: 'controls' }],
+      ['lay-out', 'Hall', { of: 'draft' }],
+      ['lay-out', 'Hall', { of: 'plan' }],
+      ['lay-out', 'Hall', { of: 'set' }],
+      ['lay-out', 'Hall', { of: 'panel' }],
+      ['lay-out', 'Hall', { of: 'asks' }],
       ['truck', 'Hall', { tab: 'house' }],
       ['truck', 'Hall', { tab: 'rulebook' }],
     ] as const) {

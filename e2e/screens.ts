@@ -27,6 +27,8 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Hall', { of: 'rooms' }],
   ['lay-out', 'Hall', { of: 'draft' }],
   ['lay-out', 'Hall', { of: 'panel' }],
+  ['lay-out', 'Hall', { of: 'plan' }],
+  ['lay-out', 'Hall', { of: 'set' }],
   ['lay-out', 'Hall', { of: 'asks' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],

@@ -2,6 +2,7 @@ import type { House } from '../house/house.js';
 import { mentionersOf, recordOf, rowsOf } from '../house/house.js';
 import type { Drafted, RecordOf, TableName } from '../house/model.js';
 import { TABLE_NAMES } from '../house/model.js';
+import { SET_STEP } from '../plan/set-list.js';
 import { sameJson } from '../structures/equal.js';
 
 /** Lists of which records may have been drafted, in the order in which they can be taken out one after another. */
@@ -41,13 +42,23 @@ export class KnownDraft {
     for (const { record } of rowsOf(house, 'circuits'))
       if (this.isWorked('circuits', record.id)) pulled.add(record.id);
     for (const { record: box } of rowsOf(house, 'boxes'))
-      if (box.catalogueId !== 'panel' && this.isWorked('boxes', box.id))
+      if (box.catalogueId !== 'panel' && this.isMade(box))
         for (const runId of mentionersOf(house, 'runs', box.id))
           recordOf(house, 'runs', runId)!.circuitIds.forEach((id) => pulled.add(id));
     this.pulledCircuits = pulled;
   }
 
-  /** Somebody has pulled, made up, walked, tested or ticked it. */
+  /** It has been made up, or somebody has begun to: being nailed to its stud says nothing of its cables. */
+  private isMade({ id, asBuilt }: RecordOf<'boxes'>): boolean {
+    return (
+      Boolean(asBuilt?.length) ||
+      mentionersOf(this.house, 'records', id).some(
+        (record) => recordOf(this.house, 'records', record)?.step !== SET_STEP,
+      )
+    );
+  }
+
+  /** Somebody has set, pulled, made up, walked, tested or ticked it. */
   isWorked(table: DraftedTable, id: string): boolean {
     const { house } = this;
     if (mentionersOf(house, 'records', id).length) return true;

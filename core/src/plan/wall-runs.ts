@@ -29,34 +29,52 @@ interface Piece {
   readonly lengthIn: number;
 }
 
+/** The face that a room sees of the wall that begins at a corner. */
+export interface WallOfRoom {
+  readonly corner: string;
+  /** Where the face begins, in inches along the center line from the corner. */
+  readonly startIn: number;
+  readonly lengthIn: number;
+}
+
+/** The walls of a room as it sees them, in their order round it. `depthIn` is the depth of the walls. */
+export function wallsOfRoom(outline: Outline, depthIn: number): WallOfRoom[] {
+  const face = inset(outline, () => depthIn / 2) ?? outline;
+  return outline.map((a, at) => {
+    const b = outline[(at + 1) % outline.length]!;
+    const [from, to] = [face[at]!, face[(at + 1) % outline.length]!];
+    const length = distance(a, b);
+    const [dx, dy] = [(b.xIn - a.xIn) / length, (b.yIn - a.yIn) / length];
+    return {
+      corner: a.id,
+      startIn: (from.xIn - a.xIn) * dx + (from.yIn - a.yIn) * dy,
+      lengthIn: distance(from, to),
+    };
+  });
+}
+
 /**
  * The unbroken wall space of a room, measured on the faces of its walls and round its corners: doorways cut it, windows do
  * not (NEC 210.52(A)(2), from memory). `depthIn` is the depth of the walls.
  */
 export function wallRuns(outline: Outline, gaps: readonly Gap[], depthIn: number): WallRun[] {
-  const face = inset(outline, () => depthIn / 2) ?? outline;
   const pieces: (Piece | undefined)[] = [];
-  outline.forEach((a, at) => {
-    const b = outline[(at + 1) % outline.length]!;
-    const [from, to] = [face[at]!, face[(at + 1) % outline.length]!];
-    const length = distance(a, b);
-    const [dx, dy] = [(b.xIn - a.xIn) / length, (b.yIn - a.yIn) / length];
-    const start = (from.xIn - a.xIn) * dx + (from.yIn - a.yIn) * dy;
-    const end = start + distance(from, to);
+  for (const { corner: own, startIn: start, lengthIn } of wallsOfRoom(outline, depthIn)) {
+    const end = start + lengthIn;
     const cuts = gaps
-      .filter(({ corner }) => corner === a.id)
+      .filter(({ corner }) => corner === own)
       .map(({ alongIn, widthIn }) => [Math.max(start, alongIn), Math.min(end, alongIn + widthIn)] as const)
       .filter(([one, other]) => other > one)
       .sort((one, other) => one[0] - other[0]);
     let here = start;
     for (const [one, other] of cuts) {
-      if (one > here) pieces.push({ corner: a.id, fromIn: here, lengthIn: one - here });
+      if (one > here) pieces.push({ corner: own, fromIn: here, lengthIn: one - here });
       // Undefined stands for a gap.
       pieces.push(undefined);
       here = Math.max(here, other);
     }
-    if (end > here) pieces.push({ corner: a.id, fromIn: here, lengthIn: end - here });
-  });
+    if (end > here) pieces.push({ corner: own, fromIn: here, lengthIn: end - here });
+  }
   const firstGap = pieces.indexOf(undefined);
   const round = firstGap < 0 ? pieces : [...pieces.slice(firstGap + 1), ...pieces.slice(0, firstGap)];
   const runs: Piece[][] = [[]];

@@ -10,6 +10,7 @@ import { PanelSheet } from './panel-sheet';
 import { PlanSheet } from './plan-sheet';
 import { RoomBoxes } from './room-boxes';
 import { RoomsEditor } from './rooms-editor';
+import { SetSheet } from './set-sheet';
 
 /** What is where and what switches what: boxes and devices of a room, controls, circuits, rooms. */
 @Component({
@@ -25,10 +26,11 @@ import { RoomsEditor } from './rooms-editor';
     DraftSheet,
     PanelSheet,
     PlanSheet,
+    SetSheet,
     AsksSheet,
   ],
   template: `
-    <h1>{{ shown() === 'boxes' || shown() === 'controls' ? roomName() : ('Whole house' | words) }}</h1>
+    <h1>{{ ['boxes', 'controls', 'set'].includes(shown()!) ? roomName() : ('Whole house' | words) }}</h1>
     <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" i18n-label label="Parts of the lay-out">
       @switch (shown()) {
         @case ('boxes') {
@@ -51,6 +53,11 @@ import { RoomsEditor } from './rooms-editor';
         @case ('plan') {
           @defer (on immediate) {
             <mt-plan-sheet [room]="room()" [box]="box()" />
+          }
+        }
+        @case ('set') {
+          @defer (on immediate) {
+            <mt-set-sheet [room]="room()" />
           }
         }
         @case ('panel') {
@@ -76,6 +83,7 @@ export class LayOut {
     { id: 'rooms', name: $localize`Rooms` },
     { id: 'draft', name: $localize`Draft` },
     { id: 'plan', name: $localize`Plan` },
+    { id: 'set', name: $localize`Set` },
     { id: 'boxes', name: $localize`Boxes and devices` },
     { id: 'controls', name: $localize`What switches what` },
     { id: 'circuits', name: $localize`Circuits` },

@@ -145,8 +145,8 @@ export class PlanSheet {
   /** The floor that was brought into view. */
   private shownFor = '';
 
-  protected show(what: keyof Shown, isOn: boolean): void {
-    this.shows.set({ ...this.shows(), [what]: isOn });
+  protected toggle(what: keyof Shown): void {
+    this.shows.set({ ...this.shows(), [what]: !this.shows()[what] });
   }
   protected zoomBy(factor: number): void {
     this.behaviour.scaleBy(select<SVGSVGElement, unknown>(this.svg().nativeElement), factor);

@@ -1,0 +1,82 @@
+import type { Derivation, HouseReader } from '../derive/reader.js';
+import { boxFacts, boxesInRoom } from '../facts/box-facts.js';
+import type { Box } from '../house/model.js';
+import { outlineProblem } from './outline.js';
+import { cornerOf, outlineOf } from './storey-plan.js';
+import { wallsOfRoom } from './wall-runs.js';
+
+/** What a hand ticks when a box is nailed up. */
+export const SET_STEP = 'set';
+
+/** A box to be set. */
+export interface SetBox {
+  readonly boxId: string;
+  readonly gangs: number;
+  /** From the corner of the room to the middle of the box, along the face of its wall; inches. */
+  readonly fromCornerIn?: number;
+  readonly isSet: boolean;
+}
+
+/** A wall of a room, standing, or what has no wall: the ceiling, and what has no place yet. */
+export interface SetWall {
+  readonly on: 'wall' | 'ceiling' | 'nowhere';
+  readonly corner?: string;
+  /** Number on the way round the room, from 1. */
+  readonly number?: number;
+  readonly lengthIn?: number;
+  readonly boxes: readonly SetBox[];
+}
+
+export interface SetList {
+  readonly walls: readonly SetWall[];
+  readonly set: number;
+  readonly of: number;
+}
+
+const isSet = (reader: HouseReader, boxId: string): boolean =>
+  reader.mentioning('records', boxId).some(({ kind, step }) => kind === 'tick' && step === SET_STEP);
+
+/** Boxes of a room wall by wall, along each from its corner; a panel hangs with the others. By room id. */
+const SET_LIST: Derivation<SetList> = {
+  name: 'set list',
+  compute: (reader, roomId) => {
+    const room = reader.get('rooms', roomId)!;
+    const outline = outlineOf(room);
+    const walls =
+      outline && !outlineProblem(outline) ? wallsOfRoom(outline, reader.rules().number('wall.interior')) : [];
+    const boxes = boxesInRoom(reader, roomId);
+    const entry = (box: Box, fromCornerIn?: number): SetBox => ({
+      boxId: box.id,
+      gangs: boxFacts(reader, box).gangs,
+      isSet: isSet(reader, box.id),
+      ...(fromCornerIn !== undefined && { fromCornerIn: Math.round(fromCornerIn * 4) / 4 }),
+    });
+    const placed = new Set<string>();
+    const standing = walls.map(({ corner, startIn, lengthIn }, at): SetWall => {
+      const own = boxes
+        .filter((box) => cornerOf(box) === corner && box.alongIn !== undefined)
+        .toSorted((a, b) => a.alongIn! - b.alongIn!);
+      own.forEach(({ id }) => placed.add(id));
+      return {
+        on: 'wall',
+        corner,
+        number: at + 1,
+        lengthIn,
+        boxes: own.map((box) => entry(box, box.alongIn! - startIn)),
+      };
+    });
+    const left = boxes.filter(({ id }) => !placed.has(id));
+    const overhead = left.filter((box) => ['ceiling', 'light-box'].includes(boxFacts(reader, box).kind));
+    const nowhere = left.filter((box) => !overhead.includes(box));
+    const all: SetWall[] = [
+      ...standing,
+      { on: 'nowhere', boxes: nowhere.map((box) => entry(box)) },
+      { on: 'ceiling', boxes: overhead.map((box) => entry(box)) },
+    ];
+    const list = all.filter((wall) => wall.boxes.length > 0);
+    const each = list.flatMap((wall) => wall.boxes);
+    return { walls: list, set: each.filter((box) => box.isSet).length, of: each.length };
+  },
+};
+
+export const setList = (reader: HouseReader, roomId: string): SetList => reader.derive(SET_LIST, roomId);

@@ -1,0 +1,197 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
+import type { Box } from '@mule-tally/core';
+import { adding, boxFacts, removing, setting } from '@mule-tally/core';
+import type { SetBox, SetWall } from '@mule-tally/core/furnish';
+import { SET_STEP, outlineOf, setList, storeyPlan } from '@mule-tally/core/furnish';
+import { staysAwake } from '../parts/screen';
+import { ToldPipe } from '../parts/term';
+import { WordsPipe } from '../parts/words';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+import { Session } from '../state/session';
+
+/** Where ceilings are when nobody has said it: precut studs over three plates, common practice. */
+const CEILING_IN = 97;
+/** How large a box is drawn, in inches. */
+const GANG_IN = 4;
+const BOX_HIGH_IN = 5;
+
+interface Shown {
+  readonly wall: SetWall;
+  readonly entry: SetBox;
+  readonly box: Box;
+}
+
+/** Boxes of a room to be nailed up, wall by wall: the wall standing, the next box, where and how high; set with one touch. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-set-sheet',
+  imports: [ToldPipe, WordsPipe],
+  templateUrl: './set-sheet.html',
+  styleUrl: './set-sheet.scss',
+})
+export class SetSheet {
+  private readonly derived = inject(Derived);
+  private readonly desk = inject(Desk);
+  private readonly session = inject(Session);
+  readonly room = input<string>();
+  /** Boxes that cannot go where they were to, put off. */
+  private readonly put = signal<readonly string[]>([]);
+  protected readonly problem = signal<string | undefined>(undefined);
+
+  constructor() {
+    staysAwake();
+  }
+
+  protected readonly list = computed(() => {
+    const [reader, room] = [this.derived.reader(), this.room()];
+    return reader && room && reader.get('rooms', room) ? setList(reader, room) : undefined;
+  });
+  private readonly all = computed((): Shown[] =>
+    (this.list()?.walls ?? []).flatMap((wall) =>
+      wall.boxes.flatMap((entry) => {
+        const box = this.derived.reader()?.get('boxes', entry.boxId);
+        return box ? [{ wall, entry, box }] : [];
+      }),
+    ),
+  );
+  protected readonly next = computed(() => {
+    const open = this.all().filter(({ entry }) => !entry.isSet);
+    const put = this.put();
+    return (
+      open.find(({ box }) => !put.includes(box.id)) ??
+      open.toSorted((a, b) => put.indexOf(a.box.id) - put.indexOf(b.box.id))[0]
+    );
+  });
+  protected readonly left = computed(() =>
+    this.all().filter(({ entry, box }) => !entry.isSet && box.id !== this.next()?.box.id),
+  );
+  protected readonly done = computed(() => this.all().filter(({ entry }) => entry.isSet));
+
+  /** The wall of the next box, standing: seen from the room, so that it runs from right to left. */
+  protected readonly picture = computed(() => {
+    const [next, reader] = [this.next(), this.derived.reader()];
+    if (!next || !reader || next.wall.on !== 'wall') return undefined;
+    const room = reader.get('rooms', this.room() ?? '')!;
+    const high = reader.get('storeys', room.storeyId)?.ceilingIn ?? CEILING_IN;
+    const long = next.wall.lengthIn!;
+    // Going counter-clockwise round a room one has it to the left: its walls run to the left for whoever faces them.
+    const x = (alongIn: number): number => long - alongIn;
+    const outline = outlineOf(room);
+    const start = outline
+      ? (this.all().find(({ wall }) => wall === next.wall)?.box.alongIn ?? 0) -
+        (next.wall.boxes[0]?.fromCornerIn ?? 0)
+      : 0;
+    const openings = storeyPlan(reader, room.storeyId)
+      .openings.filter(({ roomId }) => roomId === room.id)
+      .flatMap(({ openingId }) => {
+        const opening = reader.get('openings', openingId)!;
+        return opening.corner === next.wall.corner
+          ? [
+              {
+                id: openingId,
+                x: x(opening.alongIn - start + opening.widthIn),
+                width: opening.widthIn,
+                y: high - opening.headIn,
+                height: opening.headIn - opening.sillIn,
+              },
+            ]
+          : [];
+      });
+    const boxes = next.wall.boxes.flatMap((entry) => {
+      const box = reader.get('boxes', entry.boxId);
+      if (!box) return [];
+      const width = Math.max(1, entry.gangs) * GANG_IN;
+      const top =
+        box.heightReference === 'centre'
+          ? (box.heightIn ?? 16) + BOX_HIGH_IN / 2
+          : box.heightReference === 'bottom'
+            ? (box.heightIn ?? 16) + BOX_HIGH_IN
+            : (box.heightIn ?? 48);
+      return [
+        {
+          id: box.id,
+          tag: box.tag,
+          x: x(entry.fromCornerIn!) - width / 2,
+          y: high - top,
+          width,
+          isSet: entry.isSet,
+          isNext: box.id === next.box.id,
+        },
+      ];
+    });
+    return { long, high, openings, boxes, box: `-6 -6 ${long + 12} ${high + 12}`, boxHigh: BOX_HIGH_IN };
+  });
+
+  protected wallName(wall: SetWall): string {
+    const { units } = this.derived.words()!.say;
+    switch (wall.on) {
+      case 'wall':
+        return $localize`Wall ${wall.number!}, ${units.long(wall.lengthIn!)}`;
+      case 'ceiling':
+        return $localize`Ceiling`;
+      case 'nowhere':
+        return $localize`No place yet`;
+    }
+  }
+  protected gangs({ entry, box }: Shown): string {
+    const reader = this.derived.reader();
+    const facts = reader && boxFacts(reader, box);
+    if (!facts || facts.kind !== 'device') return this.derived.words()?.say.boxModel(facts!) ?? '';
+    return entry.gangs === 1 ? $localize`1 gang` : $localize`${entry.gangs} gangs`;
+  }
+  protected fromCorner({ entry }: Shown): string {
+    const units = this.derived.words()!.say.units;
+    return entry.fromCornerIn === undefined
+      ? ''
+      : $localize`${units.long(entry.fromCornerIn)} from the right corner`;
+  }
+  protected height({ box }: Shown): string {
+    if (box.heightIn === undefined) return '';
+    const high = this.derived.words()!.say.units.short(box.heightIn);
+    switch (box.heightReference) {
+      case 'centre':
+        return $localize`${high} to its center`;
+      case 'bottom':
+        return $localize`${high} to its bottom`;
+      default:
+        return $localize`${high} to its top`;
+    }
+  }
+
+  protected set({ box }: Shown): void {
+    this.problem.set(
+      this.desk.make(
+        adding('records', {
+          id: crypto.randomUUID(),
+          kind: 'tick',
+          at: new Date().toISOString(),
+          by: this.session.who().id,
+          boxId: box.id,
+          step: SET_STEP,
+        }),
+      )?.message,
+    );
+  }
+  /** Takes the tick of a box back. */
+  protected unset({ box }: Shown): void {
+    const ticks = this.derived.reader()?.mentioning('records', box.id) ?? [];
+    const tick = ticks.findLast(({ kind, step }) => kind === 'tick' && step === SET_STEP);
+    if (tick) this.problem.set(this.desk.make(removing('records', tick.id))?.message);
+  }
+  protected nudge({ box }: Shown, inches: number): void {
+    if (box.alongIn === undefined) return;
+    this.problem.set(
+      this.desk.make(setting('boxes', box.id, { alongIn: Math.max(0, box.alongIn + inches) }))?.message,
+    );
+  }
+  protected notHere({ box }: Shown): void {
+    this.put.update((put) => [...put.filter((id) => id !== box.id), box.id]);
+    this.problem.set(
+      this.desk.make(setting('boxes', box.id, { placeNote: $localize`cannot go where it was to` }))?.message,
+    );
+  }
+  protected print(): void {
+    window.print();
+  }
+}
