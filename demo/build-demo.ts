@@ -2,7 +2,10 @@
  * Builds the demo house file: an invented two-story house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
  */
 import { writeFileSync } from 'node:fs';
-import { readHouseFile } from '../core/src/house/house-file.js';
+import { readerOf } from '../core/src/derive/reader.js';
+import { boxFacts } from '../core/src/facts/box-facts.js';
+import { RoomPlaces } from '../core/src/furnish/room-places.js';
+import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import type { CableId } from '../core/src/rulebook/cables.js';
 import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
@@ -441,6 +444,96 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   plan.run(panel, sw, undefined, c.garage, { ...wires('BK', 'WH'), measuredLengthIn: length() });
   plan.run(sw, light, undefined, c.garage, { ...wires('RD', 'WH'), measuredLengthIn: length() });
   plan.control('Garage workbench light', [lever(sw)], [lamp(light)]);
+}
+
+// Where it all stands: outlines along the center lines of walls, in feet, doors and windows; boxes go to the walls of their rooms.
+{
+  const outlines: readonly (readonly [roomId: string, x: number, y: number, w: number, h: number])[] = [
+    [garage, 0, 0, 22, 22],
+    [rooms.laundry, 22, 0, 8, 8],
+    [rooms.powder, 22, 8, 8, 5],
+    [rooms.kitchen, 30, 0, 14, 13],
+    [rooms.hall, 22, 13, 22, 5],
+    [rooms.stairs, 22, 18, 12, 4],
+    [rooms.living, 4, 22, 18, 15],
+    [rooms.dining, 22, 22, 12, 12],
+    [rooms.study, 34, 18, 10, 12],
+    [rooms.bed1, 0, 0, 14, 13],
+    [rooms.bath, 14, 0, 10, 7],
+    [rooms.closet, 14, 7, 10, 6],
+    [rooms.bed2, 24, 0, 12, 13],
+    [rooms.landing, 0, 13, 36, 4],
+    [rooms.bed3, 24, 17, 12, 12],
+    [below1.utility, 0, 0, 12, 10],
+    [below1.hall, 0, 10, 30, 4],
+    [below1.family, 0, 14, 18, 16],
+    [below1.workshop, 18, 14, 14, 14],
+  ];
+  for (const [roomId, x, y, w, h] of outlines)
+    file.rooms.find(({ id }) => id === roomId)!.outline = [
+      [x, y],
+      [x + w, y],
+      [x + w, y + h],
+      [x, y + h],
+    ].map(([xFt, yFt], at) => ({ id: `c${at}`, xIn: 12 * xFt!, yIn: 12 * yFt! }));
+  /** Walls are 0 below, 1 on the right, 2 above, 3 on the left; inches from the corner where they begin. */
+  const openings: readonly (readonly [
+    roomId: string,
+    wall: number,
+    alongIn: number,
+    kind: 'door' | 'window' | 'opening',
+  ])[] = [
+    [garage, 1, 160, 'door'],
+    [garage, 0, 40, 'opening'],
+    [rooms.laundry, 3, 20, 'door'],
+    [rooms.powder, 2, 30, 'door'],
+    [rooms.kitchen, 2, 60, 'opening'],
+    [rooms.kitchen, 0, 60, 'window'],
+    [rooms.hall, 1, 10, 'door'],
+    [rooms.stairs, 2, 20, 'opening'],
+    [rooms.living, 1, 60, 'opening'],
+    [rooms.living, 3, 70, 'window'],
+    [rooms.dining, 0, 50, 'opening'],
+    [rooms.study, 0, 30, 'door'],
+    [rooms.study, 1, 50, 'window'],
+    [rooms.bed1, 2, 24, 'door'],
+    [rooms.bed1, 3, 60, 'window'],
+    [rooms.bath, 3, 20, 'door'],
+    [rooms.closet, 2, 40, 'door'],
+    [rooms.bed2, 2, 30, 'door'],
+    [rooms.bed2, 1, 60, 'window'],
+    [rooms.bed3, 0, 30, 'door'],
+    [rooms.bed3, 1, 60, 'window'],
+    [below1.utility, 2, 40, 'door'],
+    [below1.family, 0, 60, 'opening'],
+    [below1.family, 3, 60, 'window'],
+    [below1.workshop, 0, 40, 'door'],
+  ];
+  for (const [roomId, wall, alongIn, kind] of openings)
+    file.openings.push({
+      id: plan.id(),
+      roomId,
+      corner: `c${wall}`,
+      alongIn,
+      widthIn: kind === 'opening' ? 60 : kind === 'window' ? 48 : 32,
+      sillIn: kind === 'window' ? 36 : 0,
+      headIn: 80,
+      kind,
+      ...(kind === 'door' && { hinge: 'a' as const }),
+    });
+  const reader = readerOf(houseOf(file));
+  for (const [roomId] of outlines) {
+    const places = new RoomPlaces(reader, reader.get('rooms', roomId)!);
+    const own = file.boxes.filter((box) => box.roomId === roomId);
+    const kindOf = (box: (typeof own)[number]): string => boxFacts(reader, box).kind;
+    const overhead = own.filter((box) => kindOf(box) === 'ceiling' || kindOf(box) === 'light-box');
+    overhead.forEach((box, at) => Object.assign(box, places.ceilingAt(at + 1, overhead.length)));
+    const onWalls = own.filter((box) => !overhead.includes(box));
+    const switches = onWalls.filter(({ tag }) => tag.startsWith('S'));
+    switches.forEach((box, at) => Object.assign(box, places.switchAt(at + 1)));
+    const others = onWalls.filter((box) => !switches.includes(box));
+    others.forEach((box, at) => Object.assign(box, places.alongWalls(at + 1, others.length)));
+  }
 }
 
 const result = readHouseFile(file);

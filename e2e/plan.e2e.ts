@@ -1,4 +1,6 @@
 import type { Page } from '@playwright/test';
+import type { HouseFile } from '../core/src/house/house-file.js';
+import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
 /** Drags from the middle of something by so many pixels. */
@@ -18,8 +20,24 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
   stack,
 }) => {
   test.slow();
-  const house = await demo.open(page, 'lay-out', 'Kitchen', { of: 'plan' });
-  const rooms = async () => (await stack.stored(demo.file.id)).rooms;
+  // The demo house as a lead has it who has drawn nothing yet.
+  const file: HouseFile = {
+    ...demo.file,
+    id: crypto.randomUUID(),
+    name: `${demo.file.name}, not drawn`,
+    openings: [],
+    rooms: demo.file.rooms.map(({ outline: _drawn, ...room }) => room),
+    boxes: demo.file.boxes.map(({ corner: _c, alongIn: _a, xIn: _x, yIn: _y, ...box }) => box),
+  };
+  const taken = await fetch(`${stack.url}/api/houses/import?onExisting=refuse`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(file),
+  });
+  expect(taken.status).toBe(201);
+  const house = new HousePage(page, file, stack.url);
+  await house.open('lay-out', 'Kitchen', { of: 'plan' });
+  const rooms = async () => (await stack.stored(file.id)).rooms;
   const outlineOf = async (name: string) => (await rooms()).find((room) => room.name === name)!.outline;
   await expect(page.getByText('9 rooms of this floor are not drawn.')).toBeVisible();
   await page.getByRole('button', { name: 'Lay them in rows, by size' }).click();
@@ -51,8 +69,7 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
   await page.mouse.click(kitchen.x + kitchen.width / 3, kitchen.y + kitchen.height - 6);
   const r7 = page.getByRole('button', { name: 'R7, Kitchen' });
   await expect(r7).toBeVisible();
-  const placeOf = async () =>
-    (await stack.stored(demo.file.id)).boxes.find(({ id }) => id === house.boxId('R7'))!;
+  const placeOf = async () => (await stack.stored(file.id)).boxes.find(({ id }) => id === house.boxId('R7'))!;
   await expect.poll(async () => (await placeOf()).corner).toBe('c0');
   const { alongIn } = await placeOf();
   await r7.press('ArrowRight');

@@ -52,6 +52,15 @@ export class RoomPlaces {
     return receptaclePlaces(runs, (item.every.each * 12) / 2).map(onWall);
   }
 
+  /** The n-th of so many, evenly along the walls. */
+  alongWalls(number: number, many: number): BoxPlace {
+    if (!this.outline) return {};
+    const runs = wallRuns(this.outline, this.doors, this.depthIn);
+    let left = (runs.reduce((sum, { lengthIn }) => sum + lengthIn, 0) * (number - 0.5)) / many;
+    const run = runs.find(({ lengthIn }) => left <= lengthIn || ((left -= lengthIn), false)) ?? runs.at(-1);
+    return run ? onWall(run.at(left)) : {};
+  }
+
   /** Beside the latch of the door one walks in by; at the first corner while no door has been drawn. */
   switchAt(way: number): BoxPlace {
     if (!this.outline) return {};
