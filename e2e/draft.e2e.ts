@@ -1,5 +1,4 @@
 import type { Page } from '@playwright/test';
-import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
 /** What a person does, counted where it arrives: touches are clicks and keys that write nothing; characters are those typed. */
@@ -47,7 +46,7 @@ test('the demo house entered anew from its list of rooms: laid out in 60 touches
   expect(touches).toBeLessThanOrEqual(60);
   expect(characters).toBeLessThanOrEqual(600);
   const id = /house\/([0-9a-f-]+)/.exec(page.url())![1]!;
-  await new HousePage(page, demo.file, stack.url).sent();
+  await expect.poll(async () => (await stack.stored(id)).runs.length).toBeGreaterThan(0);
   const house = await stack.stored(id);
   expect(house.boxes.length).toBeGreaterThanOrEqual(100);
   const reached = new Set(house.runs.flatMap(({ from, to }) => [from.boxId, to.boxId]));
@@ -68,11 +67,10 @@ test('the demo house entered anew from its list of rooms: laid out in 60 touches
       .or(page.getByRole('button', { name: 'Use it' }))
       .first(),
   ).toBeVisible();
-  await new HousePage(page, demo.file, stack.url).sent();
-  expect((await stack.stored(id)).runs.length).toBe(0);
+  const runs = async () => (await stack.stored(id)).runs.length;
+  await expect.poll(runs).toBe(0);
   await page.getByRole('button', { name: 'Redo' }).click();
-  await new HousePage(page, demo.file, stack.url).sent();
-  expect((await stack.stored(id)).runs.length).toBe(house.runs.length);
+  await expect.poll(runs).toBe(house.runs.length);
 
   // What is taken away stays away; the rest is taken back in one.
   await page.goto(`${stack.url}/house/${id}/lay-out?of=draft`);
@@ -81,7 +79,7 @@ test('the demo house entered anew from its list of rooms: laid out in 60 touches
   await expect(page.getByText(/Drafting again adds 0, changes \d+/)).toBeVisible();
   await page.getByRole('button', { name: 'Take back the draft' }).click();
   await expect(page.getByText('Taken back.')).toBeVisible();
-  await new HousePage(page, demo.file, stack.url).sent();
+  await expect.poll(runs).toBe(0);
   const back = await stack.stored(id);
   expect([back.runs.length, back.circuits.length, back.devices.length, back.drafts.length]).toEqual([
     0, 0, 0, 0,
@@ -93,19 +91,17 @@ test('the panel: a breaker is moved by touching it and then its space, by keyboa
   demo,
   stack,
 }) => {
-  const house = await demo.open(page, 'lay-out', 'Garage', { of: 'panel' });
+  await demo.open(page, 'lay-out', 'Garage', { of: 'panel' });
   await page.getByRole('button', { name: 'Space 3: circuit 3, Dining receptacles' }).click();
   await page.getByRole('button', { name: 'Space 12: circuit 12, Long hall' }).click();
   await expect(page.getByRole('button', { name: 'Space 12: circuit 3, Dining receptacles' })).toBeVisible();
-  await house.sent();
   const spaces = async (number: number) =>
     (await stack.stored(demo.file.id)).circuits.find((circuit) => circuit.number === number)!.spaces;
-  expect([await spaces(3), await spaces(12)]).toEqual([[12], [3]]);
+  await expect.poll(async () => [await spaces(3), await spaces(12)]).toEqual([[12], [3]]);
   // A breaker of two poles takes two spaces of one side; what stood there finds others.
   await page.getByRole('button', { name: /Space 22: circuit 19, Dryer/ }).press('Enter');
   await page.getByRole('button', { name: /Space 2: / }).press('Enter');
-  await house.sent();
-  expect(await spaces(19)).toEqual([2, 4]);
+  await expect.poll(() => spaces(19)).toEqual([2, 4]);
   const all = (await stack.stored(demo.file.id)).circuits.flatMap((circuit) => circuit.spaces ?? []);
   expect(new Set(all).size).toBe(all.length);
 });

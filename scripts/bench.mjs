@@ -5,7 +5,7 @@ import { Sentence, main, step } from './lib/steps.mjs';
 import { ensureChromium, ensureNgspice, ensureNodePackages, ensurePostgres } from './lib/system.mjs';
 
 /** Benches of the core by itself. */
-const CORE = ['derive', 'prove'];
+const CORE = ['derive', 'prove', 'draft'];
 
 await main(async () => {
   await step('packages', ensureNodePackages);
@@ -16,6 +16,7 @@ await main(async () => {
   for (const name of [
     'derive',
     'prove',
+    'draft',
     'change-over-http',
     'main-loop',
     'lever-on-screen',

@@ -51,6 +51,25 @@ async function enterCrew(base) {
   });
 }
 
+/** The rooms of a house alone, as a lead types them. @param {string} base @param {any} file */
+async function roomsOnly(base, file) {
+  const id = crypto.randomUUID();
+  const empty = ['boxes', 'circuits', 'devices', 'points', 'controls', 'runs', 'reels', 'pulls', 'records'];
+  const body = {
+    ...file,
+    ...Object.fromEntries(empty.map((list) => [list, []])),
+    id,
+    name: 'Lot 14, two story',
+    people: [],
+  };
+  await fetch(`${base}/api/houses/import?onExisting=refuse`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
+  return id;
+}
+
 await main(async () => {
   await ensureChromium();
   await buildAll();
@@ -70,18 +89,12 @@ await main(async () => {
     const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) =>
       `/house/${id}/${stage}?${new URLSearchParams(query)}`;
     await enterCrew(base);
+    const bare = await roomsOnly(base, file);
     const living = { room: room('Living room') };
     /** @param {import('@playwright/test').Page} page */
     const meaning = async (page) => {
       await page.getByRole('button', { name: 'What it means' }).first().click();
       await page.evaluate(() => window.scrollTo(0, 560));
-    };
-    /** @param {import('@playwright/test').Page} page */
-    const byHand = async (page) => {
-      await page.getByRole('button', { name: 'It’s different' }).click();
-      await page
-        .getByRole('region', { name: 'As it was made' })
-        .evaluate((form) => window.scrollTo(0, form.getBoundingClientRect().top + window.scrollY - 120));
     };
     /** @param {import('@playwright/test').Page} page */
     const levers = async (page) => {
@@ -92,6 +105,8 @@ await main(async () => {
     const firstSteps = async (page) => {
       for (const name of ['First step', 'Made, next']) await page.getByRole('button', { name }).click();
     };
+    /** @param {import('@playwright/test').Page} page */
+    const withRuns = (page) => page.getByRole('button', { name: 'Runs', exact: true }).click();
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?, string?][]} */
     const views = [
@@ -100,20 +115,20 @@ await main(async () => {
       ['pull', at('pull', living), WIDE],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
-      ['made-another-way', at('make-up', { room: room('Workshop'), box: box('S21') }), WIDE, byHand],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
-      ['circuits', at('lay-out', { ...living, of: 'circuits' }), WIDE],
+      ['plan', at('lay-out', { ...living, of: 'plan' }), WIDE, withRuns],
+      ['draft', `/house/${bare}/lay-out?of=draft`, WIDE],
+      ['panel', at('lay-out', { ...living, of: 'panel' }), WIDE],
       ['check', at('check', living), WIDE],
       ['crew-stock', '/crew?part=stock', WIDE],
       ['rulebook', at('truck', { ...living, tab: 'rulebook' }), WIDE],
-      ['journal', at('truck', { ...living, tab: 'journal' }), WIDE],
+      ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
       ['phone-check', at('check', living), PHONE],
       ['phone-spanish', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, undefined, 'es'],
-      ['phone-jobs', '/', PHONE],
     ];
     for (const [name, path, viewport, prepare, language] of views) {
       if (only && !only.split(',').includes(name)) continue;

@@ -82,7 +82,9 @@ describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', (
           const isLoop = inches.every(({ open }) => !open);
           const round = [...inches.slice(start), ...inches.slice(0, start)];
           const stretches: boolean[][] = [[]];
-          for (const { open, has } of round) open ? stretches.push([]) : stretches.at(-1)!.push(has);
+          for (const { open, has } of round)
+            if (open) stretches.push([]);
+            else stretches.at(-1)!.push(has);
           for (const stretch of stretches.filter((one) => one.length >= 24)) {
             const own = stretch.flatMap((has, inch) => (has ? [inch] : []));
             stretch.forEach((_has, inch) => {

@@ -4,13 +4,12 @@ declare module 'clipper-lib' {
     X: number;
     Y: number;
   }
-  class Clipper {
+  interface Clipper {
     AddPaths(paths: readonly (readonly Point[])[], type: number, closed: boolean): boolean;
     Execute(kind: number, solution: Point[][], subject: number, clip: number): boolean;
-    static Area(path: readonly Point[]): number;
   }
   const lib: {
-    Clipper: typeof Clipper;
+    Clipper: { new (): Clipper; Area(path: readonly Point[]): number };
     Paths: new () => Point[][];
     PolyType: { ptSubject: number };
     ClipType: { ctUnion: number };
