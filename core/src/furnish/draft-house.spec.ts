@@ -434,7 +434,7 @@ describe('Drafting again', () => {
           expect(draftHouse(after).changes).toEqual([]);
         },
       ),
-      { numRuns: runs(70) },
+      { numRuns: runs(40) },
     );
     expect(EDITS.filter((edit) => !sorts.has(edit))).toEqual([]);
   });

@@ -10,6 +10,7 @@ import type { KitItem, RoomKit } from '../vocabulary/room-kit-types.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { largestModel, modelThatHolds, modelsFor } from './box-models.js';
 import { panelSpaces, planCircuits } from './circuit-plan.js';
+import { Frozen, keysOf } from './frozen.js';
 import { KnownDraft } from './known-draft.js';
 import type { Wanted } from './merge.js';
 import { DraftMerge } from './merge.js';
@@ -103,8 +104,9 @@ class Drafting {
   private readonly known: KnownDraft;
   private readonly merge: DraftMerge;
   private readonly looks: LookAt[] = [];
-  private readonly stayingKeys = new Set<string>();
   private readonly rooms: readonly Room[];
+  /** What stays as it is, once it is known what there would be. */
+  private frozen: Frozen | undefined;
 
   constructor(
     house: House,
@@ -118,7 +120,7 @@ class Drafting {
 
   /** What belongs to a room that is left out, or hangs on a circuit that has been pulled, stays as it is. */
   private stays(key: string): boolean {
-    if (this.stayingKeys.has(key)) return true;
+    if (this.frozen?.keys.has(key)) return true;
     const isOut = (id: string): boolean => this.choices.leaveOut?.has(id) ?? false;
     return key.split(' ').some(isOut);
   }
@@ -132,7 +134,8 @@ class Drafting {
     );
     const own: string[] = [];
     const rooms = inWalkingOrder(this.reader).filter(({ id }) => {
-      if (this.choices.leaveOut?.has(id)) return false;
+      // One that was drafted before is planned along, and stays as it is: others hang on it.
+      if (this.choices.leaveOut?.has(id)) return drafted.has(id);
       const hasOwn = this.reader
         .mentioning('boxes', id)
         .some(({ catalogueId, drafted: mark }) => catalogueId !== 'panel' && !mark);
@@ -148,18 +151,18 @@ class Drafting {
     const plans = this.withoutGone(this.plans());
     const panel = this.panel(plans);
     const groups = plans.flatMap((plan) => plan.groups);
-    const free = groups.filter((group) => !this.isPulled(group));
-    const circuits = planCircuits(this.reader, free).map((circuit) => this.ownKey(circuit));
+    const frozen = new Frozen(this.reader, this.known, groups, this.choices.leaveOut ?? new Set());
+    this.frozen = frozen;
+    const free = groups.filter((group) => !frozen.holds(group));
+    const circuits = planCircuits(this.reader, free).map((circuit) => this.ownKey(circuit, frozen));
     const home = this.lowVoltageHome(plans, panel);
     const boxes = [
       ...(panel.box ? [panel.box] : []),
       ...(home ? [home] : []),
       ...plans.flatMap((plan) => plan.boxes),
     ];
-    const kept = new Set(
-      groups.filter((group) => this.isPulled(group)).flatMap((group) => this.newIn(group)),
-    );
-    const planned = boxes.filter(({ key }) => !kept.has(key));
+    const missing = new Set(this.newIn(groups, frozen));
+    const planned = boxes.filter(({ key }) => !missing.has(key) && !frozen.keys.has(key));
 
     const wanted: Wanted[] = [
       ...this.boxes(planned),
@@ -178,7 +181,9 @@ class Drafting {
       ...result,
       house: this.merge.houseWith(sized),
       takenAway: this.known.gone.size,
-      rooms: plans.map(({ room }) => this.counted(room, plans)),
+      rooms: plans
+        .filter(({ room }) => !this.choices.leaveOut?.has(room.id))
+        .map(({ room }) => this.counted(room, plans)),
       lookAt: this.looks,
     };
   }
@@ -198,7 +203,9 @@ class Drafting {
   }
 
   private sizesAssumed(): void {
-    const rooms = this.rooms.filter((room) => sizeOfRoom(this.reader, room).isAssumed);
+    const rooms = this.rooms.filter(
+      (room) => !this.choices.leaveOut?.has(room.id) && sizeOfRoom(this.reader, room).isAssumed,
+    );
     if (rooms.length) this.looks.push({ code: 'size-assumed', roomIds: rooms.map(({ id }) => id) });
   }
 
@@ -317,68 +324,24 @@ class Drafting {
     return this.known.byKey.has(key);
   }
 
-  private keysOf(group: Group): string[] {
-    return [...new Set([group.feed, ...group.edges.flatMap(({ from, to }) => [from, to])])];
-  }
-
-  /** Whether anything of a group hangs on a circuit of which cable is in. */
-  private isPulled(group: Group): boolean {
-    return this.keysOf(group).some((key) => {
-      const id = this.known.byKey.get(key)?.record.id;
-      return (
-        id !== undefined &&
-        this.reader
-          .mentioning('runs', id)
-          .some((run) => run.circuitIds.some((own) => this.known.pulledCircuits.has(own)))
-      );
-    });
-  }
-
-  /** Boxes of a group that would be new: on a circuit that has been pulled they are for a person to add. */
-  private newIn(group: Group): string[] {
-    const own = this.keysOf(group);
-    for (const [key, { table, record }] of this.known.byKey) {
-      const boxId = table === 'boxes' ? record.id : 'boxId' in record ? record.boxId : undefined;
-      if (boxId && own.some((box) => this.known.byKey.get(box)?.record.id === boxId))
-        this.stayingKeys.add(key);
-    }
-    for (const key of own) {
-      this.stayingKeys.add(key);
-      this.stayingKeys.add(`run ${key}`);
-    }
-    for (const [key, { table, record }] of this.known.byKey)
-      if (
-        (table === 'circuits' && this.known.pulledCircuits.has(record.id)) ||
-        table === 'points' ||
-        table === 'controls'
-      )
-        if (table === 'circuits' || this.isOfStaying(key)) this.stayingKeys.add(key);
-    const missing = own.filter((key) => !this.isThere(key));
-    if (missing.length)
-      this.looks.push({ code: 'pulled-circuit', roomId: group.room.id, items: missing.length });
-    return missing;
-  }
-
-  /** Points of devices that stay, and controls of points that stay. */
-  private isOfStaying(key: string): boolean {
-    const { table, record } = this.known.byKey.get(key)!;
-    const keyOf = new Map([...this.known.byKey].map(([own, entry]) => [entry.record.id, own]));
-    if (table === 'points' && 'deviceId' in record)
-      return this.stayingKeys.has(keyOf.get(record.deviceId) ?? '');
-    if (table === 'controls' && 'places' in record)
-      return [...record.places, ...record.loads].some((id) => {
-        const point = this.reader.get('points', id);
-        return point !== undefined && this.stayingKeys.has(keyOf.get(point.deviceId) ?? '');
+  /** Boxes of groups that stay which would be new: on a circuit that stays they are for a person to add. */
+  private newIn(groups: readonly Group[], frozen: Frozen): string[] {
+    return groups
+      .filter((group) => frozen.holds(group))
+      .flatMap((group) => {
+        const missing = keysOf(group).filter((key) => !this.isThere(key));
+        if (missing.length)
+          this.looks.push({ code: 'pulled-circuit', roomId: group.room.id, items: missing.length });
+        return missing;
       });
-    return false;
   }
 
   /** A circuit that would bear the key of one that has been pulled is another one. */
-  private ownKey(circuit: PlannedCircuit): PlannedCircuit {
+  private ownKey(circuit: PlannedCircuit, frozen: Frozen): PlannedCircuit {
     let { key } = circuit;
     const isTaken = (own: string): boolean => {
       const known = this.known.byKey.get(own);
-      return known !== undefined && this.known.pulledCircuits.has(known.record.id);
+      return known !== undefined && frozen.circuits.has(known.record.id);
     };
     while (isTaken(key)) key = `${key} more`;
     return { ...circuit, key };
@@ -481,11 +444,20 @@ class Drafting {
       controls.flatMap(({ key, name, places, loads, why }): Wanted[] => {
         const left = (keys: readonly string[]): string[] =>
           keys.filter((point) => points.has(point)).map((point) => this.merge.idOf(point));
+        // One that reaches into what stays either stays itself or is for a person to make.
+        if ([...places, ...loads].some((point) => !points.has(point) && !this.isAway(point))) return [];
         const fields = { name, places: left(places), loads: left(loads) };
         return fields.places.length && fields.loads.length
           ? [{ table: 'controls', key, why, roomId: room.id, fields }]
           : [];
       }),
+    );
+  }
+
+  /** Somebody took it, or what it is part of, away. */
+  private isAway(pointKey: string): boolean {
+    return [pointKey, pointKey.split(' point ')[0]!, pointKey.split(' device ')[0]!].some((key) =>
+      this.known.gone.has(key),
     );
   }
 

@@ -96,7 +96,13 @@ class RoomPlanning {
   plan(): RoomPlan {
     const { room, kit, isThere, switchedFromHere } = this.task;
     // What is switched from another room is drafted with that one.
-    const items = kit.items.filter((item) => !isThere(item) && item.switch?.hangs !== 'before');
+    const items = kit.items.filter(
+      (item, at) =>
+        !isThere(item) &&
+        item.switch?.hangs !== 'before' &&
+        // Two lines of one key would be one thing: the first is it.
+        kit.items.findIndex(({ key }) => key === item.key) === at,
+    );
     const switched: Switched[] = [];
     const chains: { item: KitItem; boxes: PlannedBox[] }[] = [];
     for (const item of items) {

@@ -32,7 +32,7 @@ export function lookAtText(reader: HouseReader, look: LookAt): { text: string; o
       };
     case 'pulled-circuit':
       return {
-        text: $localize`${room(look.roomId)}\: its circuit is being pulled, so ${look.items} more boxes are left for you to add.`,
+        text: $localize`${room(look.roomId)}\: its circuit stays as it is, so ${look.items} more boxes are left for you to add.`,
       };
     case 'no-box-holds':
       return {
