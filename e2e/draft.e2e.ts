@@ -1,4 +1,6 @@
 import type { Page } from '@playwright/test';
+import type { HouseFile } from '../core/src/house/house-file.js';
+import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
 /** What a person does, counted where it arrives: touches are clicks and keys that write nothing; characters are those typed. */
@@ -84,6 +86,47 @@ test('the demo house entered anew from its list of rooms: laid out in 60 touches
   expect([back.runs.length, back.circuits.length, back.devices.length, back.drafts.length]).toEqual([
     0, 0, 0, 0,
   ]);
+});
+
+test('two draft at once: what the second drafted is kept and told of, and there is nothing left to do', async ({
+  page,
+  browser,
+  demo,
+  stack,
+}) => {
+  const file: HouseFile = {
+    ...demo.file,
+    id: crypto.randomUUID(),
+    name: `${demo.file.name}, rooms`,
+    people: [],
+    ...{ openings: [], boxes: [], circuits: [], devices: [], points: [], controls: [] },
+    ...{ runs: [], reels: [], pulls: [], records: [] },
+  };
+  await stack.takeIn(file);
+  const other = await (await browser.newContext({ serviceWorkers: 'block' })).newPage();
+  const [first, second] = [page, other].map((own) => new HousePage(own, file, stack.url)) as [
+    HousePage,
+    HousePage,
+  ];
+  for (const house of [first, second]) {
+    await house.open('lay-out', 'Hall', { of: 'draft' });
+    await expect(house.page.getByRole('button', { name: 'Use it' })).toBeEnabled();
+  }
+  await other.route('**/api/**', (route) => route.abort());
+  await other.getByRole('button', { name: 'Use it' }).click();
+  await page.getByRole('button', { name: 'Use it' }).click();
+  await expect.poll(async () => (await stack.stored(file.id)).runs.length).toBeGreaterThan(100);
+  const { runs } = await stack.stored(file.id);
+  await other.unroute('**/api/**');
+  await expect(other.getByText('1 change was not taken by the server and is kept:')).toBeVisible({
+    timeout: 30_000,
+  });
+  await other.getByRole('link', { name: 'look and decide' }).click();
+  await expect(other.getByRole('alert')).toContainText('somebody has entered or drafted the same meanwhile');
+  await other.getByRole('button', { name: 'Throw it away' }).click();
+  await second.open('lay-out', 'Hall', { of: 'draft' });
+  await expect(other.getByText('Nothing to do: everything stands')).toBeVisible();
+  expect((await stack.stored(file.id)).runs).toEqual(runs);
 });
 
 test('the panel: a breaker is moved by touching it and then its space, by keyboard too', async ({

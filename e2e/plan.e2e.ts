@@ -29,12 +29,7 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
     rooms: demo.file.rooms.map(({ outline: _drawn, ...room }) => room),
     boxes: demo.file.boxes.map(({ corner: _c, alongIn: _a, xIn: _x, yIn: _y, ...box }) => box),
   };
-  const taken = await fetch(`${stack.url}/api/houses/import?onExisting=refuse`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(file),
-  });
-  expect(taken.status).toBe(201);
+  await stack.takeIn(file);
   const house = new HousePage(page, file, stack.url);
   await house.open('lay-out', 'Kitchen', { of: 'plan' });
   const rooms = async () => (await stack.stored(file.id)).rooms;

@@ -117,6 +117,16 @@ export class Stack {
     return file;
   }
 
+  /** Takes a house file in, as it is. */
+  async takeIn(file: HouseFile): Promise<void> {
+    const answer = await fetch(`${this.url}/api/houses/import?onExisting=refuse`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(file),
+    });
+    if (answer.status !== 201) throw new Error(await answer.text());
+  }
+
   async stored(houseId: string): Promise<HouseFile> {
     const answer = await fetch(`${this.url}/api/houses/${houseId}`);
     return ((await answer.json()) as { file: HouseFile }).file;

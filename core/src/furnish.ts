@@ -10,6 +10,7 @@ export * from './furnish/rough-count.js';
 export * from './plan/arrange.js';
 export * from './plan/outline.js';
 export * from './plan/set-list.js';
+export * from './plan/spacing.js';
 export * from './plan/storey-plan.js';
 export * from './plan/typed-outline.js';
 export * from './plan/walls.js';

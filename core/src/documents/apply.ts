@@ -129,7 +129,7 @@ class Applying<L extends Lists, H extends { id: string }> {
     if (holder)
       refuse(
         'change.id-taken',
-        `There is already ${article(this.noun(holder))} ${this.noun(holder)} of this id.`,
+        `There is already ${article(this.noun(holder))} ${this.noun(holder)} of this id: somebody has entered or drafted the same meanwhile.`,
         {
           path: '$.record.id',
         },

@@ -73,6 +73,8 @@ export type ShortFacts =
  */
 export interface FindingFacts {
   'box.fan-could-hang': { readonly boxIds: readonly string[] };
+  /** Of a light's own splice box, which counts cables. */
+  'box.too-many-cables': { readonly count: number; readonly limit: number };
   'box.not-for-fan': { readonly duty: 'fan' | 'spare switched conductors' };
   /** One joint made another way, or a whole box with so many of them. */
   'box.reopen':

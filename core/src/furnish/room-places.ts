@@ -3,8 +3,10 @@ import type { Box, Room } from '../house/model.js';
 import { nearestWall } from '../plan/arrange.js';
 import type { Outline, Place } from '../plan/outline.js';
 import { contains, distance, inset, outlineProblem } from '../plan/outline.js';
-import { outlineOf, storeyPlan } from '../plan/storey-plan.js';
-import type { Gap, OnWall } from '../plan/wall-runs.js';
+import { outlineOf } from '../plan/storey-plan.js';
+import type { Door } from '../plan/doors.js';
+import { doorsOf } from '../plan/doors.js';
+import type { OnWall } from '../plan/wall-runs.js';
 import { receptaclePlaces, wallRuns } from '../plan/wall-runs.js';
 import type { KitItem } from '../vocabulary/room-kit-types.js';
 
@@ -14,16 +16,6 @@ export type BoxPlace = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn'>;
 const BESIDE_DOOR_IN = 6;
 /** So near to the end of a wall no box is nailed. */
 const AT_END_IN = 4;
-/** A doorway lies in a wall of this room when both of its sides are so near to it. */
-const IN_WALL_IN = 3;
-
-/** A doorway as this room sees it. */
-interface Door extends Gap {
-  /** Where the latch is, and where the hinge, along the wall. */
-  readonly latchIn: number;
-  readonly hingeIn: number;
-}
-
 const round = (inches: number): number => Math.round(inches * 100) / 100;
 const onWall = ({ corner, alongIn }: OnWall): BoxPlace => ({ corner, alongIn: round(alongIn) });
 
@@ -115,29 +107,4 @@ export class RoomPlaces {
 interface Span {
   readonly from: number;
   readonly length: number;
-}
-
-/** Doorways in the walls of a room, its own first, then those that a room beside it has in the same wall. */
-function doorsOf(reader: HouseReader, room: Room, outline: Outline): Door[] {
-  const plan = storeyPlan(reader, room.storeyId);
-  const own = (roomId: string): number => (roomId === room.id ? 0 : 1);
-  return plan.openings
-    .toSorted((a, b) => own(a.roomId) - own(b.roomId))
-    .flatMap((placed): Door[] => {
-      const opening = reader.get('openings', placed.openingId)!;
-      if (opening.kind === 'window') return [];
-      const [latch, hinge] = opening.hinge === 'b' ? [placed.a, placed.b] : [placed.b, placed.a];
-      const [atLatch, atHinge] = [nearestWall(outline, latch), nearestWall(outline, hinge)];
-      if (!atLatch || !atHinge || atLatch.corner !== atHinge.corner) return [];
-      if (Math.max(atLatch.besideIn, atHinge.besideIn) > IN_WALL_IN) return [];
-      return [
-        {
-          corner: atLatch.corner,
-          alongIn: Math.min(atLatch.alongIn, atHinge.alongIn),
-          widthIn: Math.abs(atLatch.alongIn - atHinge.alongIn),
-          latchIn: atLatch.alongIn,
-          hingeIn: atHinge.alongIn,
-        },
-      ];
-    });
 }

@@ -109,7 +109,7 @@ export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
     );
   }
   yield;
-  const read = yield* recordsOf({ ...LATER_LISTS, ...upgraded });
+  const read = yield* recordsOf(upgraded);
   if (!read.file) return failed(read.problems);
   const { file } = read;
   const problems = new Problems();
@@ -136,9 +136,6 @@ class Problems {
     this.all.push(...found.slice(0, LIMITS.problems - this.all.length));
   }
 }
-
-/** Files of this version from before houses were drafted do without. */
-const LATER_LISTS = { asks: [], drafts: [] };
 
 const failed = (problems: readonly Problem[]): HouseFileResult => ({
   ok: false,

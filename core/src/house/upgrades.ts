@@ -14,6 +14,9 @@ export const FILE_VERSION = 2;
 /** UPGRADES[n] turns a file of version n into one of version n + 1. */
 const UPGRADES: readonly ((file: Json) => Json)[] = [pointsLifted, fileOfVersion1];
 
+/** Lists that files of the current version from before houses were drafted do without. */
+const LATER_LISTS: Json = { asks: [], drafts: [] };
+
 /** The file brought to the current version; undefined when its version is unknown or newer than this product. */
 export function upgradeFile(file: Json): Json | undefined {
   let current = file;
@@ -22,7 +25,7 @@ export function upgradeFile(file: Json): Json | undefined {
     return undefined;
   }
   for (; version < FILE_VERSION; version++) current = UPGRADES[version]!(current);
-  return current;
+  return { ...LATER_LISTS, ...current };
 }
 
 /** A diff as it was stored with a change of some version, brought to the current one. Nothing that is stored is rewritten. */

@@ -74,6 +74,25 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
   ];
 }
 
+/** More cables than are marked on the splice box of a light: it counts them, not volume (common practice). */
+function cableFindings(reader: HouseReader, boxId: string): Finding[] {
+  const box = reader.get('boxes', boxId)!;
+  const { mostCables } = boxFacts(reader, box);
+  const count = mostCables === undefined ? 0 : runsAt(reader, boxId).length;
+  if (mostCables === undefined || count <= mostCables) return [];
+  return [
+    {
+      code: 'box.too-many-cables',
+      severity: 'stop',
+      where: { boxId, roomId: box.roomId },
+      facts: { count, limit: mostCables },
+      measured: { kind: 'cables', number: count },
+      allowed: { kind: 'number', number: mostCables },
+      source: { section: 'markedVolume' },
+    },
+  ];
+}
+
 function slotFindings(reader: HouseReader, boxId: string): Finding[] {
   const box = reader.get('boxes', boxId)!;
   const facts = boxFacts(reader, box);
@@ -254,6 +273,7 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
   compute: (reader, boxId) => [
     ...fillFindings(reader, boxId),
     ...fanFindings(reader, boxId),
+    ...cableFindings(reader, boxId),
     ...slotFindings(reader, boxId),
     ...gangFindings(reader, boxId),
     ...pointFindings(reader, boxId),

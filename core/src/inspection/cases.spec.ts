@@ -368,6 +368,19 @@ describe('Boxes and devices', () => {
     }
   });
 
+  it('a light with its own splice box takes as many cables as are marked on it, not so much volume', () => {
+    const c = new Case();
+    const circuit = c.plan.circuit(1, 'Lights', c.panel, 15);
+    const first = c.plan.fed('L1', c.panel, '14/2', circuit, 'light-box');
+    c.plan.device(first, 'luminaire');
+    for (const tag of ['L2', 'L3', 'L4', 'L5'])
+      c.plan.device(c.plan.fed(tag, first, '14/2', circuit, 'light-box'), 'luminaire');
+    expect(c.found()).toEqual(['box.too-many-cables stop']);
+    // One from light to light instead.
+    c.file.runs.at(-1)!.from = { boxId: c.file.boxes.find(({ tag }) => tag === 'L2')!.id };
+    expect(c.found()).toEqual([]);
+  });
+
   it('range and dryer receptacles take two gangs, dimmers and timers only what their kind serves', () => {
     const c = new Case();
     const range = c.plan.circuit(1, 'Range', c.panel, 50, { poles: 2 });

@@ -3,7 +3,7 @@ import { runs } from '../testing/seed.js';
 import type { Outline } from './outline.js';
 import { placeAlong } from './outline.js';
 import type { Gap } from './wall-runs.js';
-import { receptaclePlaces, wallRuns } from './wall-runs.js';
+import { farFrom, receptaclePlaces, wallRuns } from './wall-runs.js';
 
 const room = (lengthIn: number, widthIn: number): Outline => [
   { id: 'c0', xIn: 0, yIn: 0 },
@@ -44,6 +44,28 @@ describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', (
     ]);
     const longer = receptaclePlaces(wallRuns(room(148.5, 147.5), gaps, 3.5));
     expect(longer.length).toBe(4);
+  });
+
+  it('are missed where there are too few: what is too far, by hand', () => {
+    // 12 × 10 ft, no door, one in the middle of the first wall (72 in): 528 in round, 72 covered either way.
+    const [loop] = wallRuns(room(144, 120), [], 0);
+    expect(farFrom(loop!, [72])).toEqual([[144, 528]]);
+    expect(loop!.between(130, 300)).toEqual([
+      { corner: 'c0', fromIn: 130, toIn: 144 },
+      { corner: 'c1', fromIn: 0, toIn: 120 },
+      { corner: 'c2', fromIn: 0, toIn: 36 },
+    ]);
+    // Round the corner where the count begins: from 500 one reaches to 44 on the other side.
+    expect(farFrom(loop!, [500, 250])).toEqual([
+      [44, 178],
+      [322, 428],
+    ]);
+    // From jamb to jamb: nothing beyond the door counts.
+    const [open] = wallRuns(room(144, 120), [door('c0', 20)], 0);
+    expect(farFrom(open!, [62, 186, 310, 434])).toEqual([]);
+    expect(farFrom(open!, [62, 186, 310])).toEqual([[382, 496]]);
+    expect(open!.offsetOf({ corner: 'c0', alongIn: 114 })).toBe(62);
+    expect(open!.offsetOf({ corner: 'c0', alongIn: 36 })).toBeUndefined();
   });
 
   it('leave no point of any wall farther than 6 ft from one: looked at inch by inch', () => {

@@ -15,12 +15,27 @@ export interface OnWall {
 /** A stretch of wall without a gap, round corners, on the face that the room sees. */
 export interface WallRun {
   readonly lengthIn: number;
+  /** It goes all the way round the room, without a gap. */
+  readonly isLoop: boolean;
   /** The place so far along it. */
   at(inches: number): OnWall;
+  /** How far along it a place is; undefined where it is on another run. */
+  offsetOf(place: OnWall): number | undefined;
+  /** The walls from one offset to another. */
+  between(fromIn: number, toIn: number): OnWallSpan[];
+}
+/** A stretch of one wall. */
+export interface OnWallSpan {
+  readonly corner: string;
+  readonly fromIn: number;
+  readonly toIn: number;
 }
 
 /** Less than this is no wall space that asks for a receptacle: NEC 210.52(A)(2), from memory. */
-const LEAST_IN = 24;
+export const LEAST_WALL_IN = 24;
+
+/** So near to the end of a run a box still stands on it, in inches. */
+const NEAR_IN = 4;
 
 interface Piece {
   readonly corner: string;
@@ -81,13 +96,40 @@ export function wallRuns(outline: Outline, gaps: readonly Gap[], depthIn: number
   for (const piece of round)
     if (piece) runs.at(-1)!.push(piece);
     else runs.push([]);
-  return runs.filter((run) => run.length > 0).map(runOf);
+  return runs.filter((run) => run.length > 0).map((run) => runOf(run, firstGap < 0));
 }
 
-function runOf(pieces: readonly Piece[]): WallRun {
+function runOf(pieces: readonly Piece[], isLoop: boolean): WallRun {
   const lengthIn = pieces.reduce((sum, piece) => sum + piece.lengthIn, 0);
+  const starts: number[] = [];
+  pieces.reduce((sum, piece) => (starts.push(sum), sum + piece.lengthIn), 0);
   return {
     lengthIn,
+    isLoop,
+    offsetOf: ({ corner, alongIn }) => {
+      // A box that stands a little beyond the face is at its end.
+      const at = pieces.findIndex(
+        (piece) =>
+          piece.corner === corner &&
+          alongIn >= piece.fromIn - NEAR_IN &&
+          alongIn <= piece.fromIn + piece.lengthIn + NEAR_IN,
+      );
+      const piece = pieces[at];
+      return piece && starts[at]! + Math.min(piece.lengthIn, Math.max(0, alongIn - piece.fromIn));
+    },
+    between: (fromIn, toIn) =>
+      pieces.flatMap((piece, at): OnWallSpan[] => {
+        const [from, to] = [Math.max(fromIn, starts[at]!), Math.min(toIn, starts[at]! + piece.lengthIn)];
+        return to - from > 1e-6
+          ? [
+              {
+                corner: piece.corner,
+                fromIn: piece.fromIn + from - starts[at]!,
+                toIn: piece.fromIn + to - starts[at]!,
+              },
+            ]
+          : [];
+      }),
     at: (inches) => {
       let left = Math.min(lengthIn, Math.max(0, inches));
       const piece = pieces.find((one, at) => {
@@ -106,9 +148,28 @@ function runOf(pieces: readonly Piece[]): WallRun {
  */
 export function receptaclePlaces(runs: readonly WallRun[], reachIn = 72): OnWall[] {
   return runs
-    .filter(({ lengthIn }) => lengthIn >= LEAST_IN)
+    .filter(({ lengthIn }) => lengthIn >= LEAST_WALL_IN)
     .flatMap((run) => {
       const many = Math.max(1, Math.ceil(run.lengthIn / (2 * reachIn) - 1e-9));
       return Array.from({ length: many }, (_none, index) => run.at((run.lengthIn * (index + 0.5)) / many));
     });
+}
+
+/** Stretches of a run that are farther than `reachIn` from every one of these offsets along it. */
+export function farFrom(
+  run: WallRun,
+  offsets: readonly number[],
+  reachIn = 72,
+): (readonly [fromIn: number, toIn: number])[] {
+  const { lengthIn, isLoop } = run;
+  const around = isLoop ? offsets.flatMap((at) => [at - lengthIn, at, at + lengthIn]) : offsets;
+  const far: (readonly [number, number])[] = [];
+  let covered = 0;
+  for (const at of around.toSorted((a, b) => a - b)) {
+    const from = at - reachIn;
+    if (from > covered + 1e-6 && covered < lengthIn) far.push([covered, Math.min(from, lengthIn)]);
+    covered = Math.max(covered, at + reachIn);
+  }
+  if (covered < lengthIn - 1e-6) far.push([covered, lengthIn]);
+  return far;
 }

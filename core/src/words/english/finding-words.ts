@@ -72,6 +72,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Put ${say.device(where.deviceId).toLowerCase()} in ${say.box(where.boxId)} on a ${say.volts(facts.hots)} ${say.term('circuit')}: ${say.circuit(where.circuitId)} has ${facts.hots === 2 ? 'one pole' : 'two poles'}.`,
   'fill.too-full': (say, { facts, where }) =>
     `Set a larger box at ${say.box(where.boxId)}, or take a cable out: it is too full by ${say.units.volume(facts.overIn3)}.`,
+  'box.too-many-cables': (say, { facts, where }) =>
+    `Take a cable out of ${say.box(where.boxId)}: ${facts.count} enter, ${facts.limit} are marked on it.`,
   'gang.none-such': (say, { facts, where }) =>
     `Set a wider box at ${say.box(where.boxId)}: it has ${counted(facts.has, 'gang')}, its devices take ${facts.takes}.`,
   'gang.taken-twice': (say, { facts, where }) =>

@@ -81,6 +81,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Ponga ${say.device(where.deviceId).toLowerCase()} de ${say.box(where.boxId)} en un circuito de ${say.volts(facts.hots)}: ${say.circuit(where.circuitId)} tiene ${facts.hots === 2 ? 'un polo' : 'dos polos'}.`,
   'fill.too-full': (say, { facts, where }) =>
     `Ponga una caja más grande en ${say.box(where.boxId)}, o saque un cable: le sobran ${say.units.volume(facts.overIn3)}.`,
+  'box.too-many-cables': (say, { facts, where }) =>
+    `Saque un cable de ${say.box(where.boxId)}: entran ${facts.count}, tiene marcados ${facts.limit}.`,
   'gang.none-such': (say, { facts, where }) =>
     `Ponga una caja más ancha en ${say.box(where.boxId)}: tiene lugar para ${facts.has}, sus dispositivos ocupan ${facts.takes}.`,
   'gang.taken-twice': (say, { facts, where }) =>

@@ -1,7 +1,7 @@
 import type { HouseReader, Room, Run } from '@mule-tally/core';
 import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
 import type { Place, StoreyPlan } from '@mule-tally/core/furnish';
-import { sizeOfRoom } from '@mule-tally/core/furnish';
+import { farWalls, placeAlong, sizeOfRoom } from '@mule-tally/core/furnish';
 
 /** A line of the drawing: y goes down, as on a screen. */
 export interface Line {
@@ -33,6 +33,8 @@ export interface Shown {
   readonly heights: boolean;
   readonly runs: boolean;
   readonly circuits: boolean;
+  /** Wall space too far from a receptacle. */
+  readonly spacing: boolean;
 }
 
 /** Everything that is drawn of a story, in inches, from its plan. */
@@ -95,6 +97,14 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
     const [a, b] = [placeOf.get(run.from.boxId), placeOf.get(run.to.boxId)];
     return a && b ? [{ id: run.id, isIn: standingPull(reader, run.id)?.state === 'in', ...line(a, b) }] : [];
   });
+  const far = shown.spacing
+    ? plan.rooms.flatMap(({ id, outline }) =>
+        (farWalls(reader, id) ?? []).flatMap(({ corner, fromIn, toIn }) => {
+          const [a, b] = [placeAlong(outline, corner, fromIn), placeAlong(outline, corner, toIn)];
+          return a && b ? [line(a, b)] : [];
+        }),
+      )
+    : [];
   const all = plan.rooms.flatMap(({ outline }) => outline);
   const [x, y] = [all.map(({ xIn }) => xIn), all.map(({ yIn }) => -yIn)];
   const frame = all.length
@@ -105,7 +115,7 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
         height: Math.max(...y) - Math.min(...y) + 48,
       }
     : { x: -100, y: -50, width: 400, height: 200 };
-  return { rooms, walls, openings, boxes, runs, frame };
+  return { rooms, walls, openings, boxes, runs, far, frame };
 }
 
 /** Names of the walls of a room: by their number on the way round, and how long they are. */

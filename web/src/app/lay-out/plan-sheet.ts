@@ -71,7 +71,12 @@ export class PlanSheet {
   private readonly layer = viewChild.required<ElementRef<SVGGElement>>('layer');
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly storeyPicked = signal<string | undefined>(undefined);
-  protected readonly shows = signal<Shown>({ heights: false, runs: false, circuits: false });
+  protected readonly shows = signal<Shown>({
+    heights: false,
+    runs: false,
+    circuits: false,
+    spacing: false,
+  });
   protected readonly placing = signal<string | undefined>(undefined);
   private readonly drag = signal<Drag | undefined>(undefined);
   /** The first view is set once; the zoom then moves the layer by itself. */
