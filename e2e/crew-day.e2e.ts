@@ -182,7 +182,9 @@ test('rooms and circuits are added, and the walk is changed by keys', async ({ p
   await expect(page.getByRole('textbox', { name: 'New room' })).toHaveValue('');
   const walk = page.getByRole('list', { name: 'Rooms of First floor in walking order' });
   const names = () =>
-    walk.getByRole('textbox').evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
+    walk
+      .getByRole('textbox', { name: /^Name of/ })
+      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value));
   await expect.poll(async () => (await names()).at(-1)).toBe('Porch');
   const place = page.getByRole('button', { name: 'Porch on the walk' });
   await place.focus();
