@@ -2,7 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Circuit } from '../house/model.js';
 import type { Rulebook } from '../rulebook/rulebook.js';
 import type { CircuitUse } from '../vocabulary/room-kit-types.js';
-import { legOfSpace } from '../wiring/circuit/panel-terminals.js';
+import { legOf } from './panel.js';
 import type { Group, PlannedCircuit } from './planned.js';
 import { areaFt2, sizeOfRoom } from './room-size.js';
 
@@ -232,9 +232,8 @@ export function panelSpaces(
     own.forEach((space) => used.add(space));
     spaces.set(key, own);
   };
-  const free = (leg?: 0 | 1): number => {
-    for (let space = 1; ; space++)
-      if (!used.has(space) && (leg === undefined || legOfSpace({ spaces: [space] }) === leg)) return space;
+  const free = (leg: 0 | 1): number => {
+    for (let space = 1; ; space++) if (!used.has(space) && legOf(space) === leg) return space;
   };
   for (const { key, loadVa } of circuits.filter(({ poles }) => poles === 2)) {
     let space = 1;

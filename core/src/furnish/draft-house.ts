@@ -66,7 +66,7 @@ export const kitFor = (
   };
 
 /** Rooms in walking order, floor by floor as the house lists them. */
-function inWalkingOrder(reader: HouseReader): Room[] {
+export function inWalkingOrder(reader: HouseReader): Room[] {
   const storeys = new Map(reader.all('storeys').map(({ id }, index) => [id, index]));
   return reader
     .all('rooms')
@@ -170,7 +170,7 @@ class Drafting {
       ...this.controls(plans, planned),
       ...this.asks(plans, planned),
     ];
-    const runs = this.runs(circuits, panel.key, home?.key, plans, planned);
+    const runs = this.runs(circuits, panel, home?.key, plans, planned);
     const cabled = this.withCables([...wanted, ...runs]);
     const sized = this.withModels(cabled, planned);
     const result = this.merge.merged(sized);
@@ -250,7 +250,7 @@ class Drafting {
   private withoutGone(plans: readonly RoomPlan[]): RoomPlan[] {
     const isGone = (key: string): boolean => this.known.gone.has(key);
     const group = (own: Group): Group[] => {
-      const all = [...new Set([own.feed, ...own.edges.flatMap(({ from, to }) => [from, to])])];
+      const all = keysOf(own);
       const left = all.filter((key) => !isGone(key));
       if (left.length === all.length) return [own];
       const [feed] = left;
@@ -482,14 +482,13 @@ class Drafting {
    */
   private runs(
     circuits: readonly PlannedCircuit[],
-    panelKey: string,
+    panel: { readonly id: string; readonly key: string },
     homeKey: string | undefined,
     plans: readonly RoomPlan[],
     boxes: readonly PlannedBox[],
   ): Wanted[] {
     const roomOf = new Map(boxes.map(({ key, roomId }) => [key, roomId]));
-    const present = this.reader.all('boxes').find(({ catalogueId }) => catalogueId === 'panel');
-    const idOf = (key: string): string => (key === panelKey && present ? present.id : this.merge.idOf(key));
+    const idOf = (key: string): string => (key === panel.key ? panel.id : this.merge.idOf(key));
     const run = (from: string, to: string, more: Record<string, unknown>, why: Wanted['why']): Wanted => ({
       table: 'runs',
       key: `run ${to}`,
@@ -499,7 +498,7 @@ class Drafting {
     });
     const power = circuits.flatMap(({ key, groups, why }) => {
       const cable = { kind: 'cable', circuitIds: [this.merge.idOf(key)] };
-      let at = panelKey;
+      let at = panel.key;
       return groups.flatMap((group) => {
         const own = [
           run(at, group.feed, cable, why),

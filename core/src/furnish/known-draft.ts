@@ -98,7 +98,7 @@ export class KnownDraft {
     for (let before = -1; before !== going.size;) {
       before = going.size;
       for (const [id, { table }] of going) {
-        // A control that loses a switch or a light is no reason for them to stay: it goes, or is somebody's own.
+        // Lists of keys hold nothing; a point that loses its circuit stays what it is.
         const isHeld = TABLE_NAMES.some((list) =>
           mentionersOf(house, list, id).some(
             (holder) =>

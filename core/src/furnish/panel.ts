@@ -32,7 +32,7 @@ const spacesOf = ({ spaces, poles }: Circuit): readonly number[] => {
 };
 
 /** The leg of the service that a space stands on. */
-const legOf = (space: number): 0 | 1 => legOfSpace({ spaces: [space] })!;
+export const legOf = (space: number): 0 | 1 => legOfSpace({ spaces: [space] })!;
 
 /** A panel as it is seen with its cover off, by box id. */
 const PANEL: Derivation<PanelLayout> = {

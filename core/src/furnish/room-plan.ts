@@ -55,7 +55,7 @@ export interface RoomTask {
   readonly note: (look: LookAt) => void;
 }
 
-export const countOf = (reader: HouseReader, room: Room, item: KitItem): number => {
+const countOf = (reader: HouseReader, room: Room, item: KitItem): number => {
   const size = sizeOfRoom(reader, room);
   if (item.onlyFrom && measured(size, item.onlyFrom.of) < item.onlyFrom.least) return 0;
   const many = item.every ? Math.ceil(measured(size, item.every.of) / item.every.each - 1e-9) : 0;
@@ -141,8 +141,13 @@ class RoomPlanning {
     return (
       item.orReceptacle === true &&
       this.reader.rules().text('draft.livingLight') === 'receptacle' &&
-      this.task.kit.items.some(({ thing, circuit }) => thing === 'receptacle' && circuit === 'outlets')
+      this.firstOutlet !== undefined
     );
+  }
+
+  /** The first receptacles of the room that serve its walls: one of them may be switched by half. */
+  private get firstOutlet(): KitItem | undefined {
+    return this.task.kit.items.find(({ thing, circuit }) => thing === 'receptacle' && circuit === 'outlets');
   }
 
   private placeOf(item: KitItem): Pick<PlannedBox, 'heightIn' | 'heightReference'> {
@@ -166,25 +171,15 @@ class RoomPlanning {
   private boxesOf(room: Room, item: KitItem): PlannedBox[] {
     if (this.isByReceptacle(item)) {
       // The first receptacle of the room is switched by half: it is part of the switch's group.
-      const outlet = this.task.kit.items.find(
-        ({ thing, circuit }) => thing === 'receptacle' && circuit === 'outlets',
-      )!;
+      const outlet = this.firstOutlet!;
       return countOf(this.reader, room, outlet) > 0 ? [this.box(room, outlet, 1, 1)] : [];
     }
     const isHalf = this.task.kit.items.some((other) => this.isByReceptacle(other));
-    const first =
-      isHalf && item.thing === 'receptacle' && item.circuit === 'outlets' && this.isFirstOutlet(item) ? 2 : 1;
+    const first = isHalf && item === this.firstOutlet ? 2 : 1;
     const outlets = this.placesOf(room).outlets(item);
     const many = outlets ? Math.max(item.least, outlets.length) : countOf(this.reader, room, item);
     return Array.from({ length: Math.max(0, many - first + 1) }, (_none, index) =>
       this.box(room, item, index + first, many),
-    );
-  }
-
-  private isFirstOutlet(item: KitItem): boolean {
-    return (
-      this.task.kit.items.find(({ thing, circuit }) => thing === 'receptacle' && circuit === 'outlets') ===
-      item
     );
   }
 

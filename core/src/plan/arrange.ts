@@ -60,24 +60,6 @@ export function snapped(outline: Outline, others: readonly Outline[], reachIn: n
   return movedBy(outline, by('xIn'), by('yIn'));
 }
 
-/** One corner that is moved, drawn into line with others within reach. */
-export const snappedCorner = (place: Place, others: readonly Place[], reachIn: number): Place => ({
-  xIn:
-    place.xIn +
-    missing(
-      [place.xIn],
-      others.map(({ xIn }) => xIn),
-      reachIn,
-    ),
-  yIn:
-    place.yIn +
-    missing(
-      [place.yIn],
-      others.map(({ yIn }) => yIn),
-      reachIn,
-    ),
-});
-
 /** The wall of an outline that a place is nearest to, and where along it. */
 export function nearestWall(
   outline: Outline,

@@ -24,6 +24,8 @@ export interface SetWall {
   /** Number on the way round the room, from 1. */
   readonly number?: number;
   readonly lengthIn?: number;
+  /** Where its face begins, along the center line from its corner. */
+  readonly startIn?: number;
   readonly boxes: readonly SetBox[];
 }
 
@@ -62,6 +64,7 @@ const SET_LIST: Derivation<SetList> = {
         corner,
         number: at + 1,
         lengthIn,
+        startIn,
         boxes: own.map((box) => entry(box, box.alongIn! - startIn)),
       };
     });

@@ -3,7 +3,7 @@ import { RouterLink } from '@angular/router';
 import type { RoomKit } from '@mule-tally/core';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { builtInBox } from '@mule-tally/core';
-import { kitFor, takeBackDraft } from '@mule-tally/core/furnish';
+import { inWalkingOrder, kitFor, takeBackDraft } from '@mule-tally/core/furnish';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
@@ -74,22 +74,18 @@ export class DraftSheet {
     const draft = this.look();
     if (!reader || !draft) return [];
     const byRoom = new Map(draft.rooms.map((room) => [room.roomId, room]));
-    const storeys = new Map(reader.all('storeys').map(({ id }, index) => [id, index]));
-    return reader
-      .all('rooms')
-      .toSorted((a, b) => storeys.get(a.storeyId)! - storeys.get(b.storeyId)! || a.order - b.order)
-      .map((room) => {
-        const drafted = byRoom.get(room.id);
-        const kit: RoomKit = kitFor(reader, this.kits(), room);
-        const what = drafted?.items.map(({ item, count }) => {
-          const name =
-            item === 'switch'
-              ? $localize`switch box`
-              : this.derived.told(kit.items.find(({ key }) => key === item)?.name ?? item).toLowerCase();
-          return count === 1 ? name : `${name} × ${count}`;
-        });
-        return { room, drafted, what: what?.join(', ') ?? $localize`left out` };
+    return inWalkingOrder(reader).map((room) => {
+      const drafted = byRoom.get(room.id);
+      const kit: RoomKit = kitFor(reader, this.kits(), room);
+      const what = drafted?.items.map(({ item, count }) => {
+        const name =
+          item === 'switch'
+            ? $localize`switch box`
+            : this.derived.told(kit.items.find(({ key }) => key === item)?.name ?? item).toLowerCase();
+        return count === 1 ? name : `${name} × ${count}`;
       });
+      return { room, drafted, what: what?.join(', ') ?? $localize`left out` };
+    });
   });
 
   protected boxes({ count }: DraftLook): number {

@@ -1,4 +1,4 @@
-import type { HouseReader, Room, Run } from '@mule-tally/core';
+import type { HouseReader, Run } from '@mule-tally/core';
 import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
 import type { Place, StoreyPlan } from '@mule-tally/core/furnish';
 import { farWalls, placeAlong, sizeOfRoom } from '@mule-tally/core/furnish';
@@ -119,10 +119,10 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
 }
 
 /** Names of the walls of a room: by their number on the way round, and how long they are. */
-export function wallNames(room: Room, outline: readonly (Place & { readonly id: string })[]) {
+export function wallNames(outline: readonly (Place & { readonly id: string })[]) {
   return outline.map((a, at) => {
     const b = outline[(at + 1) % outline.length]!;
     const length = Math.hypot(b.xIn - a.xIn, b.yIn - a.yIn);
-    return { corner: a.id, name: `${at + 1} (${feetAndInches(length)})`, lengthIn: length, roomId: room.id };
+    return { corner: a.id, name: `${at + 1} (${feetAndInches(length)})`, lengthIn: length };
   });
 }

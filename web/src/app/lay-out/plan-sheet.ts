@@ -77,14 +77,21 @@ export class PlanSheet {
     circuits: false,
     spacing: false,
   });
+  /** What is shown besides walls and boxes, where it is asked for. */
+  protected readonly layers: readonly { readonly id: keyof Shown; readonly name: string }[] = [
+    { id: 'heights', name: $localize`Heights` },
+    { id: 'runs', name: $localize`Runs` },
+    { id: 'circuits', name: $localize`Circuits` },
+    { id: 'spacing', name: $localize`Spacing` },
+  ];
   protected readonly placing = signal<string | undefined>(undefined);
   private readonly drag = signal<Drag | undefined>(undefined);
   /** The first view is set once; the zoom then moves the layer by itself. */
   protected readonly view = signal('');
 
   protected readonly storeys = computed(() => this.derived.reader()?.all('storeys') ?? []);
-  protected readonly roomId = computed(() => this.room());
-  protected readonly boxId = computed(() => this.box());
+  /** The room that is chosen: `room` in the template is one of those that are drawn. */
+  protected readonly here = this.room;
   protected readonly storeyId = computed(() => {
     const picked = this.storeyPicked();
     if (picked && this.storeys().some(({ id }) => id === picked)) return picked;
@@ -111,7 +118,7 @@ export class PlanSheet {
   protected readonly walls = computed(() => {
     const room = this.chosenRoom();
     const outline = room && outlineOf(room);
-    return outline ? wallNames(room, outline) : [];
+    return outline ? wallNames(outline) : [];
   });
   protected readonly openings = computed(() => {
     const room = this.chosenRoom();

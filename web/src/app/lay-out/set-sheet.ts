@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
 import type { SetBox, SetWall } from '@mule-tally/core/furnish';
-import { SET_STEP, outlineOf, setList, storeyPlan } from '@mule-tally/core/furnish';
+import { SET_STEP, setList, storeyPlan } from '@mule-tally/core/furnish';
 import { staysAwake } from '../parts/screen';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
@@ -77,11 +77,6 @@ export class SetSheet {
     const long = next.wall.lengthIn!;
     // Going counter-clockwise round a room one has it to the left: its walls run to the left for whoever faces them.
     const x = (alongIn: number): number => long - alongIn;
-    const outline = outlineOf(room);
-    const start = outline
-      ? (this.all().find(({ wall }) => wall === next.wall)?.box.alongIn ?? 0) -
-        (next.wall.boxes[0]?.fromCornerIn ?? 0)
-      : 0;
     const openings = storeyPlan(reader, room.storeyId)
       .openings.filter(({ roomId }) => roomId === room.id)
       .flatMap(({ openingId }) => {
@@ -90,7 +85,7 @@ export class SetSheet {
           ? [
               {
                 id: openingId,
-                x: x(opening.alongIn - start + opening.widthIn),
+                x: x(opening.alongIn - next.wall.startIn! + opening.widthIn),
                 width: opening.widthIn,
                 y: high - opening.headIn,
                 height: opening.headIn - opening.sillIn,
