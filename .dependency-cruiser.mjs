@@ -27,6 +27,7 @@ export const ROOMS = [
   'plan',
   'furnish',
   'pulling',
+  'inspection/layout',
   'inspection',
   'planning',
   'words/language',

@@ -30,6 +30,7 @@ const ARC_FAULT = [
   'family',
   'bedroom',
   'hall',
+  'foyer',
   'stairs',
   'laundry',
   'closet',

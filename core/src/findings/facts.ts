@@ -1,7 +1,7 @@
 import type { Bundle } from '../vocabulary/catalogue-types.js';
 import type { RuleValueType } from '../vocabulary/rule.js';
 import type { SectionKey } from '../vocabulary/jurisdiction.js';
-import type { NeutralException, PointRole } from '../vocabulary/kinds.js';
+import type { BandKind, NeutralException, PointRole } from '../vocabulary/kinds.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { CarriedFacts, SignalFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
@@ -59,6 +59,20 @@ export interface LoadFacts {
   readonly role: Exclude<PointRole, 'lever'> | 'electronics';
 }
 
+/** Where a receptacle is asked for whatever the spacing. */
+export type OutletPlace =
+  | 'basin'
+  | 'bath'
+  | 'hall'
+  | 'foyer'
+  | 'foyer-wall'
+  | 'garage'
+  | 'laundry'
+  | 'basement'
+  | 'porch'
+  | 'outside'
+  | 'service';
+
 type None = Readonly<Record<never, never>>;
 
 /** What meets where a breaker trips. */
@@ -108,6 +122,26 @@ export interface FindingFacts {
     /** Boxes in rooms that ask for protection. */
     readonly askedIn: readonly string[];
   };
+  'layout.far-counter': { readonly wall: number };
+  'layout.far-wall': { readonly wall: number };
+  'layout.height': { readonly what: 'switch' | 'counter' | 'ceiling' };
+  /** Where the middle of the box is: in a doorway or window, behind a door, within what is built in. */
+  'layout.in-the-way': { readonly what: 'doorway' | 'window' | 'behind-door' | BandKind };
+  'layout.island': {
+    readonly kind: 'island' | 'peninsula';
+    readonly has: number;
+    readonly needs: number;
+    /** There are enough, and none is near the end. */
+    readonly atEnd?: true;
+  };
+  'layout.no-light': { readonly lacks: 'light' | 'switch' | 'switch-location' };
+  'layout.no-outlet': { readonly what: OutletPlace; readonly has: number; readonly needs: number };
+  'layout.own-circuit': { readonly what: 'bath' | 'laundry' | 'garage' | 'kitchen' };
+  'layout.panel': { readonly why: 'room' | 'space' };
+  'layout.protection': { readonly needs: 'afci' | 'gfci' | 'dual'; readonly roomIds: readonly string[] };
+  'layout.same-bay': { readonly otherBoxId: string };
+  'layout.switch-order': None;
+  'layout.tub': { readonly what: 'switch' | 'receptacle' | 'fan' };
   'made.conductor-twice': { readonly conductor: string };
   'made.connector-misfit': {
     readonly connectorId: string;
@@ -216,11 +250,19 @@ export interface FixFacts {
   'made-again': { readonly all: boolean };
   'marked-for-two': None;
   'marked-now': None;
+  /** To this place on its wall. */
+  'move-box': { readonly boxId: string; readonly byIn: number };
   'name-once': None;
   'plain-switch': { readonly boxId: string };
   /** Of this run, or of the one that is named. */
   'plan-cable': { readonly cable: CableId; readonly runId?: string | undefined };
+  protect: { readonly circuitId: string; readonly protection: 'afci' | 'gfci' | 'dual' };
   'put-on-circuit': { readonly circuitId: string };
+  'reorder-switches': { readonly boxId: string };
+  'set-height': { readonly boxId: string; readonly heightIn: number };
+  'set-light': { readonly roomId: string };
+  'set-receptacle': { readonly roomId: string };
+  'set-switch': { readonly roomId: string };
   'side-by-side': { readonly first: CableId; readonly second: CableId };
 }
 export type FixCode = keyof FixFacts;
@@ -230,6 +272,7 @@ export type Measure =
   | { readonly kind: 'volume'; readonly in3: number }
   | { readonly kind: 'area'; readonly in2: number }
   | { readonly kind: 'amps'; readonly amps: number }
+  | { readonly kind: 'length'; readonly inches: number }
   | { readonly kind: 'gauge'; readonly gauge: Gauge }
   | { readonly kind: 'cable'; readonly id: CableId }
   | { readonly kind: 'number'; readonly number: number }

@@ -1,4 +1,5 @@
 import type { ChangeBody } from '../changes/change.js';
+export type { Source } from './facts.js';
 import type { ConductorRef, FindingCode, FindingFacts, FixCode, FixFacts, Measure, Source } from './facts.js';
 
 /** 'stop': do not go on. 'fix': to be put right before the inspector. 'note': worth knowing. */

@@ -1,5 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Circuit } from '../house/model.js';
+import { needsAfci, receptacleNeedsGfci } from '../rulebook/rooms.js';
 import type { Rulebook } from '../rulebook/rulebook.js';
 import type { CircuitUse } from '../vocabulary/room-kit-types.js';
 import { legOf } from './panel.js';
@@ -88,17 +89,11 @@ export function protectionFor(
   amps: number,
   volts: number,
 ): Circuit['protection'] {
-  const arc =
-    volts === rules.jurisdiction.lineVolts &&
-    amps <= 20 &&
-    groups.some(({ room }) => rules.list('afci.rooms').includes(room.kind));
-  const ground = groups.some((group) => {
-    const { room, use, hasReceptacle, isCounter, own } = group;
+  const arc = groups.some(({ room }) => needsAfci(rules, room.kind, volts, amps));
+  const ground = groups.some(({ room, use, hasReceptacle, isCounter, own }) => {
     // A powder room with its basin is a bath.
     if (own?.spec.gfci || use === 'bath') return true;
-    if (!hasReceptacle || volts > rules.number('gfci.volts')) return false;
-    if (!rules.list('gfci.rooms').includes(room.kind)) return false;
-    return room.kind !== 'kitchen' || isCounter || rules.flag('gfci.wholeKitchen');
+    return hasReceptacle && receptacleNeedsGfci(rules, room.kind, volts, isCounter);
   });
   return arc && ground ? 'dual' : arc ? 'afci' : ground ? 'gfci' : 'none';
 }

@@ -82,6 +82,8 @@ describe('The kit of a room', () => {
       'alarm 1, luminaire 2, receptacle 1, switch 2, low voltage 2',
       'Smoke alarms 15/1 afci · hall 15/1 afci',
     ],
+    // 72 ft²: more than 60, so that its walls have receptacles (210.52(I)).
+    foyer: ['luminaire 1, receptacle 3, switch 2', 'foyer 15/1 afci'],
     stairs: ['luminaire 1, switch 2', 'stairs 15/1 afci'],
     // Vanity, tub light, fan on three switches; all of one bath on its own 20 A.
     bath: ['fan 1, luminaire 2, receptacle 1, switch 3', 'bath 20/1 gfci'],

@@ -2,15 +2,19 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Box, Room } from '../house/model.js';
 import { nearestWall } from '../plan/arrange.js';
 import type { Outline, Place } from '../plan/outline.js';
-import { contains, distance, inset, outlineProblem } from '../plan/outline.js';
-import { outlineOf } from '../plan/storey-plan.js';
+import { contains, distance, inset } from '../plan/outline.js';
+import { isOnWall } from '../plan/bands.js';
 import type { Door } from '../plan/doors.js';
-import { doorsOf } from '../plan/doors.js';
+import { firstReachedIsLast } from '../plan/first-reached.js';
+import { NEW_RECEPTACLE, freePlace, inTheWay } from '../plan/free-place.js';
+import type { RoomLayout } from '../plan/room-layout.js';
+import { roomLayout } from '../plan/room-layout.js';
+import { OVER_TOP_IN, counterSpace, foyerWalls, overCounter, wallSpace } from '../plan/spacing.js';
 import type { OnWall } from '../plan/wall-runs.js';
-import { receptaclePlaces, wallRuns } from '../plan/wall-runs.js';
+import { receptaclePlaces } from '../plan/wall-runs.js';
 import type { KitItem } from '../vocabulary/room-kit-types.js';
 
-export type BoxPlace = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn'>;
+export type BoxPlace = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>;
 
 /** From the side of a doorway to the middle of a switch box: king and jack stud and half a box. Common practice. */
 const BESIDE_DOOR_IN = 6;
@@ -21,15 +25,18 @@ const onWall = ({ corner, alongIn }: OnWall): BoxPlace => ({ corner, alongIn: ro
 
 /** Where things of a room go that has an outline: what stands by a door, by spacing, or in the middle of the ceiling. */
 export class RoomPlaces {
+  private readonly layout: RoomLayout | undefined;
   private readonly outline: Outline | undefined;
   private readonly doors: readonly Door[];
-  private readonly depthIn: number;
 
-  constructor(reader: HouseReader, room: Room) {
-    const outline = outlineOf(room);
-    this.outline = outline && !outlineProblem(outline) ? outline : undefined;
-    this.depthIn = reader.rules().number('wall.interior');
-    this.doors = this.outline ? doorsOf(reader, room, this.outline) : [];
+  constructor(
+    private readonly reader: HouseReader,
+    room: Room,
+  ) {
+    const layout = roomLayout(reader, room.id);
+    this.layout = layout;
+    this.outline = layout?.outline;
+    this.doors = layout?.openings.filter(({ kind }) => kind !== 'window') ?? [];
   }
 
   /** Doorways by which one walks in; undefined where the room has no outline or no door has been drawn. */
@@ -37,20 +44,43 @@ export class RoomPlaces {
     return this.doors.length || undefined;
   }
 
-  /** As many receptacles as the spacing asks for; undefined where there is no outline. */
+  /** As many receptacles as spacing, counters, basins or walls ask for; undefined where nothing of these is drawn. */
   outlets(item: KitItem): readonly BoxPlace[] | undefined {
-    if (!this.outline || item.every?.of !== 'wall-ft' || item.circuit === 'counter') return undefined;
-    const runs = wallRuns(this.outline, this.doors, this.depthIn);
-    return receptaclePlaces(runs, (item.every.each * 12) / 2).map(onWall);
+    const { layout, reader } = this;
+    if (!layout?.outline || item.thing !== 'receptacle') return undefined;
+    if (item.inEachWall) return foyerWalls(reader, layout).map((place) => this.free(place));
+    if (item.circuit === 'counter') {
+      const runs = counterSpace(reader, layout);
+      return runs.length
+        ? receptaclePlaces(runs, reader.rules().number('layout.counterReach')).map((place) => ({
+            ...onWall(place),
+            heightIn: overCounter(layout, place),
+            heightReference: 'centre',
+          }))
+        : undefined;
+    }
+    if (item.circuit === 'bath') {
+      const basins = layout.bands.filter(isOnWall).filter(({ kind }) => kind === 'basin');
+      return basins.length
+        ? basins.map(({ corner, alongIn, widthIn, toIn }) => {
+            const heightIn = toIn + OVER_TOP_IN;
+            const beside = this.free({ corner, alongIn: alongIn + widthIn + OVER_TOP_IN }, heightIn);
+            return { ...beside, heightIn, heightReference: 'centre' as const };
+          })
+        : undefined;
+    }
+    if (item.every?.of !== 'wall-ft') return undefined;
+    return receptaclePlaces(wallSpace(reader, layout), (item.every.each * 12) / 2).map((place) =>
+      this.free(place),
+    );
   }
 
-  /** The n-th of so many, evenly along the walls. */
-  alongWalls(number: number, many: number): BoxPlace {
-    if (!this.outline) return {};
-    const runs = wallRuns(this.outline, this.doors, this.depthIn);
-    let left = (runs.reduce((sum, { lengthIn }) => sum + lengthIn, 0) * (number - 0.5)) / many;
-    const run = runs.find(({ lengthIn }) => left <= lengthIn || ((left -= lengthIn), false)) ?? runs.at(-1);
-    return run ? onWall(run.at(left)) : {};
+  /** A place for a receptacle, or the nearest where nothing is in its way. */
+  private free(place: OnWall, middleIn = this.reader.rules().number('height.receptacle')): BoxPlace {
+    const { layout, reader } = this;
+    const box = NEW_RECEPTACLE;
+    if (!layout || !inTheWay(reader, layout, box, { ...place, middleIn })) return onWall(place);
+    return onWall(freePlace(reader, { ...layout, boxes: [] }, box, { ...place, middleIn }) ?? place);
   }
 
   /** Beside the latch of the door one walks in by; at the first corner while no door has been drawn. */
@@ -72,10 +102,15 @@ export class RoomPlaces {
     return onWall({ corner: next.id, alongIn: 2 * BESIDE_DOOR_IN });
   }
 
+  /** Whether the last gang of a switch box at a place is reached first: it is beside the door. */
+  isReversed({ corner, alongIn }: BoxPlace): boolean {
+    return this.layout !== undefined && firstReachedIsLast(this.layout, corner, alongIn);
+  }
+
   /** In the ceiling, in rows as even as the room is long. */
   ceilingAt(number: number, many: number): BoxPlace {
     if (!this.outline) return {};
-    const face = inset(this.outline, () => this.depthIn / 2) ?? this.outline;
+    const face = inset(this.outline, () => this.layout!.faceIn) ?? this.outline;
     const [x, y] = (['xIn', 'yIn'] as const).map((field) => {
       const all = face.map((corner) => corner[field]);
       return { from: Math.min(...all), length: Math.max(...all) - Math.min(...all) };

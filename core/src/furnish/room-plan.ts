@@ -177,7 +177,9 @@ class RoomPlanning {
     const isHalf = this.task.kit.items.some((other) => this.isByReceptacle(other));
     const first = isHalf && item === this.firstOutlet ? 2 : 1;
     const outlets = this.placesOf(room).outlets(item);
-    const many = outlets ? Math.max(item.least, outlets.length) : countOf(this.reader, room, item);
+    const count = countOf(this.reader, room, item);
+    const isSpaced = item.every?.of === 'wall-ft' && item.circuit !== 'counter';
+    const many = count && outlets ? Math.max(isSpaced ? item.least : 0, outlets.length) : count;
     return Array.from({ length: Math.max(0, many - first + 1) }, (_none, index) =>
       this.box(room, item, index + first, many),
     );
@@ -317,7 +319,10 @@ class RoomPlanning {
   ): void {
     const { room, kit, note } = this.task;
     const ordered = switched.toSorted((a, b) => a.order - b.order);
-    const ways = room.ways ?? this.placesOf(room).ways ?? kit.ways;
+    const said = room.ways ?? this.placesOf(room).ways ?? kit.ways;
+    // A flight of stairs is switched from each level, by however many doors one comes to it.
+    const ways =
+      room.kind === 'stairs' ? Math.max(said, this.reader.rules().number('layout.stairsPlaces')) : said;
     const fromEvery =
       ways > 1 ? ordered.filter(({ item, key }) => item.switch!.from === 'every' && key === item.key) : [];
     // One pair of travelers is what a cable between two boxes carries beside the rest.
@@ -381,16 +386,21 @@ class RoomPlanning {
     const boxes: PlannedBox[] = [];
     for (let start = 0; start < entries.length; start += MOST_GANGS) {
       const key = `box ${room.id} switch ${way}${start ? ` ${start / MOST_GANGS + 1}` : ''}`;
-      const devices = entries
-        .slice(start, start + MOST_GANGS)
-        .map((entry, index) => this.device(key, entry.key, index + 1, entry.item.switch!.device ?? 'switch'));
+      const places = this.placesOf(room);
+      const place = places.switchAt(way);
+      const here = entries.slice(start, start + MOST_GANGS);
+      // What is wanted first is reached first: at the gang beside the door.
+      const inGangs = places.isReversed(place) ? here.toReversed() : here;
+      const devices = inGangs.map((entry, index) =>
+        this.device(key, entry.key, index + 1, entry.item.switch!.device ?? 'switch'),
+      );
       const box: PlannedBox = {
         key,
         roomId: room.id,
         prefix: 'S',
         shape: 'switch',
         ...this.houseHeight('switch'),
-        ...this.placesOf(room).switchAt(way),
+        ...place,
         devices,
         why: { kit: room.kind, item: entries[start]!.item.key },
       };

@@ -34,6 +34,7 @@ export const HouseFile = z.strictObject({
   storeys: list('storeys'),
   rooms: list('rooms'),
   openings: list('openings'),
+  bands: list('bands').default([]),
   catalogueBoxes: list('catalogueBoxes'),
   catalogueDevices: list('catalogueDevices'),
   boxes: list('boxes'),

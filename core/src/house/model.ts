@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { CableId } from '../rulebook/cables.js';
 import { CatalogueBox, CatalogueDevice, Fitting } from '../vocabulary/catalogue-types.js';
 import {
+  BandKind,
   BoxKind,
   BoxMaterial,
   Clamps,
@@ -45,6 +46,9 @@ export const Storey = z.strictObject({
   ceilingIn: Inches.optional(),
   overhead: z.enum(['attic', 'storey', 'roof']).optional(),
   below: z.enum(['storey', 'basement', 'crawl-space', 'slab']).optional(),
+  /** What holds its ceiling, and which way that runs on the plan. */
+  framing: z.enum(['joists', 'trusses', 'i-joists']).optional(),
+  framingRuns: z.enum(['across', 'up']).optional(),
 });
 
 /**
@@ -73,6 +77,13 @@ export const Room = z.strictObject({
     .array(z.strictObject({ id: CornerId.optional(), xIn: z.number(), yIn: z.number() }))
     .max(200)
     .optional(),
+  /** What will lie on the subfloor, in inches: heights are measured over it. */
+  floorBuildIn: Inches.optional(),
+  /** What will cover the studs, in inches, of the wall that begins at a corner; without a corner, of every other wall. */
+  finishes: z
+    .array(z.strictObject({ corner: CornerId.optional(), boardIn: Inches, tileIn: Inches.optional() }))
+    .max(200)
+    .optional(),
 });
 
 export const Opening = z.strictObject({
@@ -89,6 +100,27 @@ export const Opening = z.strictObject({
   kind: z.enum(['door', 'window', 'opening']).optional(),
   /** The side it is hung on: towards the corner where its wall begins (a) or ends (b). */
   hinge: z.enum(['a', 'b']).optional(),
+});
+
+/**
+ * What is built into a room and decides where boxes go: on the wall that begins at a corner, or by itself on the floor with its
+ * lower left corner at a place of the plan. Heights over the finished floor.
+ */
+export const Band = z.strictObject({
+  id: Id,
+  roomId: Id,
+  kind: BandKind,
+  corner: CornerId.optional(),
+  /** From that corner to its nearer side. */
+  alongIn: Inches.optional(),
+  xIn: z.number().min(-100_000).max(100_000).optional(),
+  yIn: z.number().min(-100_000).max(100_000).optional(),
+  /** Along its wall, or to the right on the plan. */
+  widthIn: Inches,
+  /** Out from its wall, or up on the plan. */
+  depthIn: Inches,
+  fromIn: Inches,
+  toIn: Inches,
 });
 
 export const Circuit = z.strictObject({
@@ -362,6 +394,7 @@ export const TABLES = {
   storeys: { noun: 'storey', schema: Storey },
   rooms: { noun: 'room', schema: Room },
   openings: { noun: 'opening', schema: Opening },
+  bands: { noun: 'band', schema: Band },
   catalogueBoxes: { noun: 'catalogueBox', schema: CatalogueBox },
   catalogueDevices: { noun: 'catalogueDevice', schema: CatalogueDevice },
   boxes: { noun: 'box', schema: Box },
@@ -384,6 +417,7 @@ export type RecordOf<T extends TableName> = z.infer<(typeof TABLES)[T]['schema']
 export type Storey = RecordOf<'storeys'>;
 export type Room = RecordOf<'rooms'>;
 export type Opening = RecordOf<'openings'>;
+export type Band = RecordOf<'bands'>;
 export type Circuit = RecordOf<'circuits'>;
 export type Box = RecordOf<'boxes'>;
 export type Joint = z.infer<typeof Joint>;

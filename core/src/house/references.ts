@@ -7,6 +7,7 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
   storeys: [],
   rooms: [{ path: 'storeyId', table: 'storeys', onRemove: 'cascade' }],
   openings: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
+  bands: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
   catalogueBoxes: [],
   catalogueDevices: [],
   boxes: [

@@ -15,7 +15,7 @@ export const FILE_VERSION = 2;
 const UPGRADES: readonly ((file: Json) => Json)[] = [pointsLifted, fileOfVersion1];
 
 /** Lists that files of the current version from before houses were drafted do without. */
-const LATER_LISTS: Json = { asks: [], drafts: [] };
+const LATER_LISTS: Json = { bands: [], asks: [], drafts: [] };
 
 /** The file brought to the current version; undefined when its version is unknown or newer than this product. */
 export function upgradeFile(file: Json): Json | undefined {

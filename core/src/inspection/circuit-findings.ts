@@ -1,4 +1,5 @@
 import { gaugeOf, isThicker, thinnest } from '../vocabulary/size.js';
+import { protectionFindings } from './layout/protection-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { supplyOf } from '../facts/circuit-facts.js';
 import { NO_FACTS } from '../findings/finding.js';
@@ -206,5 +207,6 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
     ...wireFindings(reader, circuitId),
     ...breakerFindings(reader, circuitId),
     ...panelFindings(reader, circuitId),
+    ...protectionFindings(reader, circuitId),
   ],
 };

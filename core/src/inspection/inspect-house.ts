@@ -1,5 +1,7 @@
 import { BOX_FINDINGS } from './box-findings.js';
 import { CIRCUIT_FINDINGS } from './circuit-findings.js';
+import { LAYOUT_FINDINGS } from './layout/layout-findings.js';
+import { OUTSIDE_FINDINGS } from './layout/outlet-findings.js';
 import { NO_FACTS, SEVERITY_RANK } from '../findings/finding.js';
 import { boxesInRoom } from '../facts/box-facts.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
@@ -38,6 +40,7 @@ export const ROOM_FINDINGS: Derivation<readonly Finding[]> = {
   compute: (reader, roomId) => [
     ...boxesInRoom(reader, roomId).flatMap((box) => reader.derive(BOX_FINDINGS, box.id)),
     ...ceilingFindings(reader, roomId),
+    ...reader.derive(LAYOUT_FINDINGS, roomId),
   ],
 };
 
@@ -103,6 +106,7 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
   compute: (reader) =>
     [
       ...reader.derive(RULE_FINDINGS, ''),
+      ...reader.derive(OUTSIDE_FINDINGS, ''),
       ...reader.all('circuits').flatMap((circuit) => reader.derive(CIRCUIT_FINDINGS, circuit.id)),
       ...reader
         .all('rooms')

@@ -1,41 +1,162 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { devicesIn } from '../facts/box-facts.js';
-import { outlineProblem } from './outline.js';
-import { doorsOf } from './doors.js';
-import { cornerOf, outlineOf } from './storey-plan.js';
-import type { OnWallSpan } from './wall-runs.js';
-import { LEAST_WALL_IN, farFrom, wallRuns } from './wall-runs.js';
+import { besideCounters, cutsOf, isOnWall } from './bands.js';
+import type { RoomLayout } from './room-layout.js';
+import { hasReceptacle, roomLayout } from './room-layout.js';
+import type { OnWall, OnWallSpan, WallRun } from './wall-runs.js';
+import { farFrom, wallRuns } from './wall-runs.js';
 
-/** A receptacle above this does not serve the wall below it: NEC 210.52, from memory (5 ft 6 in). */
-const TOO_HIGH_IN = 66;
+/** Wall space, or a counter, and what of it no receptacle is near enough to. */
+export interface FarStretch {
+  readonly run: WallRun;
+  readonly fromIn: number;
+  readonly toIn: number;
+  readonly spans: readonly OnWallSpan[];
+}
+
+const isWallRoom = (reader: HouseReader, { room }: RoomLayout): boolean =>
+  reader.rules().list('layout.wallRooms').includes(room.kind) &&
+  // The walls of a kitchen are mostly counter: nothing is known of them before these are drawn.
+  (room.kind !== 'kitchen' || reader.mentioning('bands', room.id).some(({ kind }) => kind === 'counter'));
+
+/** The wall space of a drawn room that is asked for receptacles, and the counters of it. */
+export function wallSpace(reader: HouseReader, layout: RoomLayout): readonly WallRun[] {
+  const { outline, openings, bands, faceIn } = layout;
+  if (!outline) return [];
+  const doors = openings.filter(({ kind }) => kind !== 'window');
+  return wallRuns(outline, [...doors, ...cutsOf(bands)], 2 * faceIn).filter(
+    ({ lengthIn }) => lengthIn >= reader.rules().number('layout.leastWall') - 1e-6,
+  );
+}
+export function counterSpace(reader: HouseReader, layout: RoomLayout): readonly WallRun[] {
+  const { outline, walls, bands, faceIn } = layout;
+  if (!outline || !bands.some(({ kind }) => kind === 'counter')) return [];
+  return wallRuns(outline, besideCounters(walls, bands), 2 * faceIn).filter(
+    ({ lengthIn }) => lengthIn >= reader.rules().number('layout.counterLeast') - 1e-6,
+  );
+}
+
+function far(
+  layout: RoomLayout,
+  runs: readonly WallRun[],
+  reachIn: number,
+  counts: (box: RoomLayout['boxes'][number]) => boolean,
+): FarStretch[] {
+  const places = layout.boxes.flatMap((box) =>
+    box.corner !== undefined && box.alongIn !== undefined && hasReceptacle(box) && counts(box)
+      ? [{ corner: box.corner, alongIn: box.alongIn }]
+      : [],
+  );
+  return runs.flatMap((run) => {
+    const offsets = places.flatMap((place) => run.offsetOf(place) ?? []);
+    return farFrom(run, offsets, reachIn).map(([fromIn, toIn]) => ({
+      run,
+      fromIn,
+      toIn,
+      spans: run.between(fromIn, toIn),
+    }));
+  });
+}
+
+/** Whether a receptacle at this place serves the counter below it: between its top and so much above (NEC 210.52(C), from memory). */
+export function servesCounter(
+  reader: HouseReader,
+  { bands }: RoomLayout,
+  place: { readonly corner?: string; readonly alongIn?: number; readonly middleIn?: number },
+): boolean {
+  const above = reader.rules().number('layout.counterAbove');
+  return bands
+    .filter(isOnWall)
+    .some(
+      (band) =>
+        band.kind === 'counter' &&
+        band.corner === place.corner &&
+        place.alongIn !== undefined &&
+        place.alongIn >= band.alongIn &&
+        place.alongIn <= band.alongIn + band.widthIn &&
+        (place.middleIn === undefined ||
+          (place.middleIn >= band.toIn && place.middleIn <= band.toIn + above + 1e-6)),
+    );
+}
 
 /**
- * Wall space of a drawn room that is more than 6 ft from a receptacle along the floor line (NEC 210.52(A), from memory), by room
- * id; undefined where the room has no outline. Receptacles that are switched as a whole are counted all the same.
+ * Wall space of a drawn room that is farther from a receptacle along the floor line than the house allows (NEC 210.52(A), from
+ * memory), by room id; undefined where the room has no outline or is of a kind that is not asked for it. Receptacles that are
+ * switched as a whole are counted all the same, those of a counter are not (A)(4).
  */
-const FAR_WALLS: Derivation<readonly OnWallSpan[] | undefined> = {
+const FAR_WALLS: Derivation<readonly FarStretch[] | undefined> = {
   name: 'wall space far from receptacles',
   compute: (reader, roomId) => {
-    const room = reader.get('rooms', roomId);
-    const outline = room && outlineOf(room);
-    if (!room || !outline || outlineProblem(outline)) return undefined;
-    const places = reader.mentioning('boxes', roomId).flatMap((box) => {
-      const corner = cornerOf(box);
-      if (corner === undefined || box.alongIn === undefined || box.facesOut) return [];
-      if ((box.heightIn ?? 0) > TOO_HIGH_IN) return [];
-      const isReceptacle = devicesIn(reader, box.id).some(({ id }) =>
-        reader.mentioning('points', id).some(({ role }) => role === 'receptacle'),
-      );
-      return isReceptacle ? [{ corner, alongIn: box.alongIn }] : [];
-    });
-    return wallRuns(outline, doorsOf(reader, room, outline), reader.rules().number('wall.interior'))
-      .filter(({ lengthIn }) => lengthIn >= LEAST_WALL_IN)
-      .flatMap((run) => {
-        const offsets = places.flatMap((place) => run.offsetOf(place) ?? []);
-        return farFrom(run, offsets).flatMap(([fromIn, toIn]) => run.between(fromIn, toIn));
-      });
+    const layout = roomLayout(reader, roomId);
+    if (!layout?.outline || !isWallRoom(reader, layout)) return undefined;
+    const rules = reader.rules();
+    const tooHigh = rules.number('layout.tooHigh');
+    return far(
+      layout,
+      wallSpace(reader, layout),
+      rules.number('layout.reach'),
+      (box) => (box.middleIn ?? 0) <= tooHigh && !servesCounter(reader, layout, box),
+    );
   },
 };
 
-export const farWalls = (reader: HouseReader, roomId: string): readonly OnWallSpan[] | undefined =>
+/** Counter of a drawn room that is farther from a receptacle above it than the house allows (NEC 210.52(C)(1), from memory). */
+const FAR_COUNTERS: Derivation<readonly FarStretch[]> = {
+  name: 'counters far from receptacles',
+  compute: (reader, roomId) => {
+    const layout = roomLayout(reader, roomId);
+    if (!layout?.outline) return [];
+    return far(layout, counterSpace(reader, layout), reader.rules().number('layout.counterReach'), (box) =>
+      servesCounter(reader, layout, box),
+    );
+  },
+};
+
+/** A receptacle stands so far above a counter or beside a basin: inches, common practice. */
+export const OVER_TOP_IN = 8;
+
+/** The height of a receptacle over the counter at a place, over the finished floor, to its middle. */
+export function overCounter(
+  { bands }: Pick<RoomLayout, 'bands'>,
+  { corner, alongIn }: OnWall,
+): number | undefined {
+  const counter = bands
+    .filter(isOnWall)
+    .find(
+      (band) =>
+        band.kind === 'counter' &&
+        band.corner === corner &&
+        alongIn >= band.alongIn &&
+        alongIn <= band.alongIn + band.widthIn,
+    );
+  return counter && counter.toIn + OVER_TOP_IN;
+}
+
+export const farStretches = (reader: HouseReader, roomId: string): readonly FarStretch[] | undefined =>
   reader.derive(FAR_WALLS, roomId);
+export const farCounters = (reader: HouseReader, roomId: string): readonly FarStretch[] =>
+  reader.derive(FAR_COUNTERS, roomId);
+/** Where on its walls a room lacks receptacles, counters and walls together. */
+export const farWalls = (reader: HouseReader, roomId: string): readonly OnWallSpan[] =>
+  [...(farStretches(reader, roomId) ?? []), ...farCounters(reader, roomId)].flatMap(({ spans }) => spans);
+
+/** Where a receptacle goes in every wall of a large foyer that is long enough (NEC 210.52(I), from memory). */
+export function foyerWalls(reader: HouseReader, layout: RoomLayout): OnWall[] {
+  const least = reader.rules().number('layout.foyerWall');
+  return layout.walls.flatMap(({ corner, startIn, lengthIn }) => {
+    // Doorways cut it; the longest piece is what counts.
+    const doors = layout.openings
+      .filter((opening) => opening.corner === corner && opening.kind !== 'window')
+      .toSorted((a, b) => a.alongIn - b.alongIn);
+    const pieces: [number, number][] = [];
+    let here = startIn;
+    for (const { alongIn, widthIn } of doors) {
+      pieces.push([here, alongIn]);
+      here = Math.max(here, alongIn + widthIn);
+    }
+    pieces.push([here, startIn + lengthIn]);
+    return pieces
+      .filter(([from, to]) => to - from >= least - 1e-6)
+      .map(([from, to]) => ({ corner, alongIn: (from + to) / 2 }))
+      .slice(0, 1);
+  });
+}

@@ -31,9 +31,6 @@ export interface OnWallSpan {
   readonly toIn: number;
 }
 
-/** Less than this is no wall space that asks for a receptacle: NEC 210.52(A)(2), from memory. */
-export const LEAST_WALL_IN = 24;
-
 /** So near to the end of a run a box still stands on it, in inches. */
 const NEAR_IN = 4;
 
@@ -147,12 +144,10 @@ function runOf(pieces: readonly Piece[], isLoop: boolean): WallRun {
  * from memory): as few as that takes, spread evenly over each run.
  */
 export function receptaclePlaces(runs: readonly WallRun[], reachIn = 72): OnWall[] {
-  return runs
-    .filter(({ lengthIn }) => lengthIn >= LEAST_WALL_IN)
-    .flatMap((run) => {
-      const many = Math.max(1, Math.ceil(run.lengthIn / (2 * reachIn) - 1e-9));
-      return Array.from({ length: many }, (_none, index) => run.at((run.lengthIn * (index + 0.5)) / many));
-    });
+  return runs.flatMap((run) => {
+    const many = Math.max(1, Math.ceil(run.lengthIn / (2 * reachIn) - 1e-9));
+    return Array.from({ length: many }, (_none, index) => run.at((run.lengthIn * (index + 0.5)) / many));
+  });
 }
 
 /** Stretches of a run that are farther than `reachIn` from every one of these offsets along it. */

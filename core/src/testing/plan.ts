@@ -30,6 +30,7 @@ export class Plan {
       storeys: [],
       rooms: [],
       openings: [],
+      bands: [],
       catalogueBoxes: [],
       catalogueDevices: [],
       boxes: [],

@@ -32,7 +32,20 @@ export type SectionKey =
   | 'fanBox'
   | 'torque'
   | 'markedVolume'
-  | 'fillCount';
+  | 'fillCount'
+  | 'lightingOutlets'
+  | 'stairLights'
+  | 'switchAtTub'
+  | 'panelPlace'
+  | 'panelSpace'
+  | 'outdoorOutlets'
+  | 'garageOutlets'
+  | 'laundryOutlet'
+  | 'basementOutlet'
+  | 'serviceOutlet'
+  | 'bathOutlet'
+  | 'ownCircuits'
+  | 'kitchenCircuits';
 
 export interface Section {
   readonly section: string;

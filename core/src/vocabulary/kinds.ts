@@ -9,6 +9,7 @@ export const RoomKind = z.enum([
   'bath',
   'water-closet',
   'hall',
+  'foyer',
   'stairs',
   'laundry',
   'closet',
@@ -21,6 +22,22 @@ export const RoomKind = z.enum([
   'outdoors',
   'other',
 ]);
+
+/** What is built into a room and decides where boxes go. */
+export const BandKind = z.enum([
+  'cabinet',
+  'counter',
+  'island',
+  'peninsula',
+  'vanity',
+  'basin',
+  'mirror',
+  'tub',
+  'shower',
+  'trim',
+  'fireplace',
+]);
+export type BandKind = z.infer<typeof BandKind>;
 
 export const BoxMaterial = z.enum(['plastic', 'fiberglass', 'metal']);
 

@@ -64,6 +64,8 @@ export const KitItem = z.strictObject({
   every: z.strictObject({ of: KitMeasure, each: z.number().positive().max(10_000) }).optional(),
   /** Only in rooms that measure so much. */
   onlyFrom: z.strictObject({ of: KitMeasure, least: z.number().positive().max(10_000) }).optional(),
+  /** One in every wall that is long enough, where the room is drawn. */
+  inEachWall: z.boolean().optional(),
   /** Only in the first such room of the floor, or of the house. */
   once: z.enum(['storey', 'house']).optional(),
   switch: KitSwitch.optional(),

@@ -86,6 +86,7 @@ export function sayingOf(
       ids.length > NAMED + 1
         ? phrases.some(ids.slice(0, NAMED).map(box), ids.length - NAMED)
         : phrases.and(ids.map(box)),
+    room: (id) => (id && reader.get('rooms', id)?.name) || phrases.aRoom,
     run,
     ends: (id) => {
       const own = id ? reader.get('runs', id) : undefined;
@@ -149,6 +150,8 @@ export function sayingOf(
           return units.volume(measure.in3);
         case 'area':
           return units.area(measure.in2);
+        case 'length':
+          return units.long(measure.inches);
         case 'amps':
           return `${measure.amps} A`;
         case 'gauge':

@@ -414,6 +414,27 @@ class Drafting extends Migration {
   }
 }
 
+/** What decides where boxes go: cabinets, tubs and the like, finishes, what holds the ceilings. */
+class Layout extends Migration {
+  override up(): void {
+    this
+      .addSql(`create table "bands" (${KEY_OF_HOUSE('bands')}, "room_id" text not null, "kind" text not null,
+      "corner" text null, "along_in" double precision null, "x_in" double precision null, "y_in" double precision null,
+      "width_in" double precision not null, "depth_in" double precision not null,
+      "from_in" double precision not null, "to_in" double precision not null)`);
+    this.addSql(
+      'alter table "rooms" add column "floor_build_in" double precision null, add column "finishes" jsonb null',
+    );
+    this.addSql('alter table "storeys" add column "framing" text null, add column "framing_runs" text null');
+  }
+
+  override down(): void {
+    this.addSql('drop table "bands"');
+    this.addSql('alter table "rooms" drop column "floor_build_in", drop column "finishes"');
+    this.addSql('alter table "storeys" drop column "framing", drop column "framing_runs"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -423,4 +444,5 @@ export const MIGRATIONS = [
   { name: '2026-11-crew-book', class: CrewBook },
   { name: '2026-11-power', class: Power },
   { name: '2026-11-drafting', class: Drafting },
+  { name: '2026-11-layout', class: Layout },
 ];

@@ -1,10 +1,28 @@
 import { gaugeText } from '../../vocabulary/size.js';
 import { bundleText } from '../../rulebook/connectors.js';
+import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords } from '../language/language.js';
 import { counted, listed } from '../language/sentence.js';
 import { markedWhite } from './marked-white.js';
 
 const article = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name}`;
+
+/** What a box stands in. */
+const THING: Readonly<Record<'doorway' | 'window' | BandKind, string>> = {
+  doorway: 'a doorway',
+  window: 'a window',
+  cabinet: 'a cabinet',
+  counter: 'a counter',
+  island: 'an island',
+  peninsula: 'a peninsula',
+  vanity: 'a vanity',
+  basin: 'a basin',
+  mirror: 'a mirror',
+  tub: 'a tub',
+  shower: 'a shower',
+  trim: 'trim',
+  fireplace: 'a fireplace',
+};
 
 /** Letters that three lines of a phone hold. */
 const THREE_LINES = 115;
@@ -94,6 +112,65 @@ export const ENGLISH_FINDINGS: FindingWords = {
           reason,
         ];
   },
+  'layout.far-counter': (say, { facts, where }) =>
+    `Set a ${say.term('receptacle')} at the counter of ${say.room(where.roomId)}, wall ${facts.wall}: part of it is too far from one.`,
+  'layout.far-wall': (say, { facts, where }) =>
+    `Set a ${say.term('receptacle')} in ${say.room(where.roomId)}, wall ${facts.wall}: part of it is too far from one.`,
+  'layout.height': (say, { facts, where }) =>
+    facts.what === 'ceiling'
+      ? `Lower ${say.box(where.boxId)}: it stands above the ceiling.`
+      : facts.what === 'switch'
+        ? `Lower ${say.box(where.boxId)}: its switch is too high to reach.`
+        : `Lower ${say.box(where.boxId)}: so far above its counter it does not serve it.`,
+  'layout.in-the-way': (say, { facts, where }) =>
+    `Move ${say.box(where.boxId)}: it stands ${facts.what === 'behind-door' ? 'behind an open door' : `in ${THING[facts.what]}`}.`,
+  'layout.island': (say, { facts, where }) => {
+    const thing = `the ${facts.kind} in ${say.room(where.roomId)}`;
+    if (facts.needs === 0)
+      return `Bring a way for a ${say.term('receptacle')} to ${thing}: none is asked for, but it must be possible to add one.`;
+    if (facts.atEnd)
+      return `Set a ${say.term('receptacle')} of ${thing} within 2 ft of its end: none is there.`;
+    return `Set ${counted(facts.needs - facts.has, `more ${say.term('receptacle')}`)} at ${thing}: it has ${facts.has} of ${facts.needs}.`;
+  },
+  'layout.no-light': (say, { facts, where }) =>
+    facts.lacks === 'light'
+      ? `Set a light and its switch in ${say.room(where.roomId)}: it has none.`
+      : facts.lacks === 'switch'
+        ? `Set a switch for the light in ${say.room(where.roomId)}: none switches it.`
+        : `Set a switch location at each end of ${say.room(where.roomId)}: its light has one.`,
+  'layout.no-outlet': (say, { facts, where }) => {
+    const [one, room] = [`a ${say.term('receptacle')}`, say.room(where.roomId)];
+    switch (facts.what) {
+      case 'basin':
+        return `Set ${one} beside the basin in ${room}: none is near enough.`;
+      case 'foyer-wall':
+        return `Set ${one} in ${room}, wall ${facts.needs}: each wall that is long enough has one.`;
+      case 'service':
+        return `Set ${one} in ${room}: equipment there needs service.`;
+      case 'outside':
+        return `Set ${one} at the front and at the back of the house: ${facts.has} outside so far.`;
+      default:
+        return facts.needs > 1
+          ? `Set ${counted(facts.needs - facts.has, `more ${say.term('receptacle')}`)} in ${room}: it has ${facts.has} of ${facts.needs}.`
+          : `Set ${one} in ${room}: it has none that counts.`;
+    }
+  },
+  'layout.own-circuit': (say, { facts, where }) =>
+    facts.what === 'kitchen'
+      ? `Put the counter of ${say.room(where.roomId)} on two 20 A ${say.term('circuits')} that serve nothing else.`
+      : `Put the ${say.term('receptacle')}s of ${say.room(where.roomId)} on a 20 A ${say.term('circuit')} that serves nothing else.`,
+  'layout.panel': (say, { facts, where }) =>
+    facts.why === 'room'
+      ? `Hang ${say.term('panel')} ${say.box(where.boxId)} in another room: none may hang in ${say.room(where.roomId)}.`
+      : `Keep clear what is in front of ${say.term('panel')} ${say.box(where.boxId)}, or hang it elsewhere: there is not room enough to work.`,
+  'layout.protection': (say, { facts, where }) =>
+    `Give ${say.circuit(where.circuitId)} ${facts.needs === 'dual' ? `a ${say.term('breaker')} with ${say.term('AFCI')} and ${say.term('GFCI')}` : `${facts.needs === 'afci' ? say.term('AFCI') : say.term('GFCI')} protection`}: it comes to ${listed(facts.roomIds.map((id) => say.room(id)))}.`,
+  'layout.same-bay': (say, { facts, where }) =>
+    `Move ${say.box(where.boxId)} by a bay: it stands in that of ${say.box(facts.otherBoxId)}.`,
+  'layout.switch-order': (say, { where }) =>
+    `Change the order of the switches in ${say.box(where.boxId)}: the light first that is wanted first.`,
+  'layout.tub': (say, { facts, where }) =>
+    `Move ${say.box(where.boxId)} away from the tub or shower: ${facts.what === 'switch' ? 'no switch stands in its space' : facts.what === 'fan' ? 'no fan hangs over it' : `no ${say.term('receptacle')} is so near to it`}.`,
   'made.conductor-twice': (say, { facts, where }) =>
     `Look into ${say.box(where.boxId)}: ${facts.conductor} is recorded in two joints. The first one counts.`,
   'made.connector-misfit': (say, { facts, where }) =>

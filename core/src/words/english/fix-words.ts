@@ -18,9 +18,17 @@ export const ENGLISH_FIXES: FixWords = {
     all ? 'All of it has been made again as it should be' : 'It has been made again as it should be',
   'marked-for-two': (say) => `The ${say.term('breaker')} is marked for two wires`,
   'marked-now': () => 'It is marked now',
+  'move-box': (say, { boxId, byIn }) => `Move ${say.box(boxId)} by ${say.units.long(byIn)}`,
   'name-once': () => 'Name each once',
   'plain-switch': (say, { boxId }) => `Put a standard switch in ${say.box(boxId)}`,
   'plan-cable': (say, { cable, runId }) => `Plan ${cable} ${runId ? say.ends(runId) : 'for this run'}`,
+  protect: (say, { circuitId, protection }) =>
+    `${protection === 'dual' ? `${say.term('AFCI')} and ${say.term('GFCI')}` : say.term(protection === 'afci' ? 'AFCI' : 'GFCI')} ${say.term('breaker')} on ${say.circuit(circuitId)}`,
   'put-on-circuit': (say, { circuitId }) => `Put it on ${say.circuit(circuitId)}`,
+  'reorder-switches': (say, { boxId }) => `Change the order in ${say.box(boxId)}`,
+  'set-height': (say, { boxId, heightIn }) => `Set ${say.box(boxId)} at ${say.units.short(heightIn)}`,
+  'set-light': (say, { roomId }) => `Set a light and its switch in ${say.room(roomId)}`,
+  'set-receptacle': (say, { roomId }) => `Set a ${say.term('receptacle')} in ${say.room(roomId)}`,
+  'set-switch': (say, { roomId }) => `Set a switch in ${say.room(roomId)}`,
   'side-by-side': (_say, { first, second }) => `Run two side by side: ${first} and ${second}`,
 };

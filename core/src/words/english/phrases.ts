@@ -12,6 +12,7 @@ export const englishPhrases = (t: TermOf): Phrases => ({
   circuits: (numbers) => `${t('circuits')} ${listed(numbers.map(String))}`,
   aCircuit: `a ${t('circuit')}`,
   aBox: 'a box',
+  aRoom: 'a room',
   anotherBox: 'another box',
   aDevice: 'a device',
   aControl: 'a switching',

@@ -49,6 +49,7 @@ export interface Phrases {
   circuits(numbers: readonly number[]): string;
   readonly aCircuit: string;
   readonly aBox: string;
+  readonly aRoom: string;
   readonly anotherBox: string;
   readonly aDevice: string;
   readonly aControl: string;
@@ -214,6 +215,7 @@ export interface Say {
   readonly units: Units;
   readonly box: (id: string | undefined) => string;
   readonly boxes: (ids: readonly string[]) => string;
+  readonly room: (id: string | undefined) => string;
   readonly run: (id: string | undefined) => string;
   /** "from S2 to L3" */
   readonly ends: (id: string | undefined) => string;

@@ -1,5 +1,6 @@
 import { bundleText } from '../../rulebook/connectors.js';
 import { gaugeText } from '../../vocabulary/size.js';
+import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords, Say } from '../language/language.js';
 import { markedWhite } from './marked-white.js';
 
@@ -11,6 +12,23 @@ const KINDS: Readonly<Record<string, string>> = {
 const kindOf = (kind: string): string => KINDS[kind] ?? kind;
 const and = (say: Say, words: readonly string[]): string => say.tongue.phrases.and(words);
 const or = (say: Say, words: readonly string[]): string => say.tongue.phrases.or(words);
+
+/** En qué está una caja. */
+const THING: Readonly<Record<'doorway' | 'window' | BandKind, string>> = {
+  doorway: 'el paso de una puerta',
+  window: 'una ventana',
+  cabinet: 'un gabinete',
+  counter: 'una cubierta',
+  island: 'una isla',
+  peninsula: 'una península',
+  vanity: 'un tocador',
+  basin: 'un lavabo',
+  mirror: 'un espejo',
+  tub: 'una tina',
+  shower: 'una regadera',
+  trim: 'una moldura',
+  fireplace: 'una chimenea',
+};
 
 /** Letters that three lines of a phone hold. */
 const THREE_LINES = 115;
@@ -100,6 +118,67 @@ export const SPANISH_FINDINGS: FindingWords = {
         ]
       : [`${device} no protege lo que sigue: va con colita por fuera de él.`, reason];
   },
+  'layout.far-counter': (say, { facts, where }) =>
+    `Ponga una toma en la cubierta de ${say.room(where.roomId)}, muro ${facts.wall}: una parte queda muy lejos de una.`,
+  'layout.far-wall': (say, { facts, where }) =>
+    `Ponga una toma en ${say.room(where.roomId)}, muro ${facts.wall}: una parte queda muy lejos de una.`,
+  'layout.height': (say, { facts, where }) =>
+    facts.what === 'ceiling'
+      ? `Baje ${say.box(where.boxId)}: está arriba del techo.`
+      : facts.what === 'switch'
+        ? `Baje ${say.box(where.boxId)}: su interruptor queda muy alto.`
+        : `Baje ${say.box(where.boxId)}: tan arriba de su cubierta no la sirve.`,
+  'layout.in-the-way': (say, { facts, where }) =>
+    `Mueva ${say.box(where.boxId)}: está ${facts.what === 'behind-door' ? 'detrás de una puerta abierta' : `en ${THING[facts.what]}`}.`,
+  'layout.island': (say, { facts, where }) => {
+    const thing = `${facts.kind === 'island' ? 'la isla' : 'la península'} de ${say.room(where.roomId)}`;
+    if (facts.needs === 0)
+      return `Lleve un paso para una toma a ${thing}: no se pide ninguna, pero debe poder agregarse.`;
+    if (facts.atEnd) return `Ponga una toma de ${thing} a 2 ft de su punta, a lo más: ahí no hay.`;
+    return `Ponga ${facts.needs - facts.has} toma(s) más en ${thing}: tiene ${facts.has} de ${facts.needs}.`;
+  },
+  'layout.no-light': (say, { facts, where }) =>
+    facts.lacks === 'light'
+      ? `Ponga una luz y su interruptor en ${say.room(where.roomId)}: no tiene.`
+      : facts.lacks === 'switch'
+        ? `Ponga un interruptor para la luz de ${say.room(where.roomId)}: ninguno la prende.`
+        : `Ponga un interruptor en cada punta de ${say.room(where.roomId)}: su luz tiene uno.`,
+  'layout.no-outlet': (say, { facts, where }) => {
+    const room = say.room(where.roomId);
+    switch (facts.what) {
+      case 'basin':
+        return `Ponga una toma junto al lavabo de ${room}: ninguna está cerca.`;
+      case 'foyer-wall':
+        return `Ponga una toma en ${room}, muro ${facts.needs}: cada muro largo lleva una.`;
+      case 'service':
+        return `Ponga una toma en ${room}: ahí hay equipo que se le da servicio.`;
+      case 'outside':
+        return `Ponga una toma al frente y una atrás de la casa: afuera hay ${facts.has}.`;
+      default:
+        return facts.needs > 1
+          ? `Ponga ${facts.needs - facts.has} toma(s) más en ${room}: tiene ${facts.has} de ${facts.needs}.`
+          : `Ponga una toma en ${room}: no tiene ninguna que cuente.`;
+    }
+  },
+  'layout.own-circuit': (say, { facts, where }) =>
+    facts.what === 'kitchen'
+      ? `Ponga la cubierta de ${say.room(where.roomId)} en dos circuitos de 20 A que no sirvan otra cosa.`
+      : `Ponga las tomas de ${say.room(where.roomId)} en un circuito de 20 A que no sirva otra cosa.`,
+  'layout.panel': (say, { facts, where }) =>
+    facts.why === 'room'
+      ? `Cuelgue el panel ${say.box(where.boxId)} en otro cuarto: en ${say.room(where.roomId)} no se permite.`
+      : `Deje libre el frente del panel ${say.box(where.boxId)}, o cuélguelo en otro lado: no hay espacio para trabajar.`,
+  'layout.protection': (say, { facts, where }) =>
+    `Dé a ${say.circuit(where.circuitId)} protección ${facts.needs === 'dual' ? 'AFCI y GFCI' : facts.needs.toUpperCase()}: llega a ${and(
+      say,
+      facts.roomIds.map((id) => say.room(id)),
+    )}.`,
+  'layout.same-bay': (say, { facts, where }) =>
+    `Mueva ${say.box(where.boxId)} un claro: está en el de ${say.box(facts.otherBoxId)}.`,
+  'layout.switch-order': (say, { where }) =>
+    `Cambie el orden de los interruptores en ${say.box(where.boxId)}: primero la luz que se quiere primero.`,
+  'layout.tub': (say, { facts, where }) =>
+    `Aleje ${say.box(where.boxId)} de la tina o regadera: ${facts.what === 'switch' ? 'en su espacio no va interruptor' : facts.what === 'fan' ? 'encima no cuelga ventilador' : 'ninguna toma va tan cerca'}.`,
   'made.conductor-twice': (say, { facts, where }) =>
     `Mire dentro de ${say.box(where.boxId)}: ${facts.conductor} está anotado en dos uniones. Vale la primera.`,
   'made.connector-misfit': (say, { facts, where }) =>

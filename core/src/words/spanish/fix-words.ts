@@ -17,9 +17,17 @@ export const SPANISH_FIXES: FixWords = {
     all ? 'Todo ya se hizo de nuevo como debe ser' : 'Ya se hizo de nuevo como debe ser',
   'marked-for-two': () => 'El breaker está marcado para dos alambres',
   'marked-now': () => 'Ya está marcado',
+  'move-box': (say, { boxId, byIn }) => `Mover ${say.box(boxId)} ${say.units.long(byIn)}`,
   'name-once': () => 'Nombrar cada uno una vez',
   'plain-switch': (say, { boxId }) => `Poner un interruptor normal en ${say.box(boxId)}`,
   'plan-cable': (say, { cable, runId }) => `Planear ${cable} ${runId ? say.ends(runId) : 'para este tramo'}`,
+  protect: (say, { circuitId, protection }) =>
+    `Breaker ${protection === 'dual' ? 'AFCI y GFCI' : protection.toUpperCase()} en ${say.circuit(circuitId)}`,
   'put-on-circuit': (say, { circuitId }) => `Ponerlo en ${say.circuit(circuitId)}`,
+  'reorder-switches': (say, { boxId }) => `Cambiar el orden en ${say.box(boxId)}`,
+  'set-height': (say, { boxId, heightIn }) => `Poner ${say.box(boxId)} a ${say.units.short(heightIn)}`,
+  'set-light': (say, { roomId }) => `Poner una luz y su interruptor en ${say.room(roomId)}`,
+  'set-receptacle': (say, { roomId }) => `Poner una toma en ${say.room(roomId)}`,
+  'set-switch': (say, { roomId }) => `Poner un interruptor en ${say.room(roomId)}`,
   'side-by-side': (_say, { first, second }) => `Jalar dos lado a lado: ${first} y ${second}`,
 };

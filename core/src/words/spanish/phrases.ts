@@ -12,6 +12,7 @@ export const spanishPhrases = (t: TermOf): Phrases => ({
   circuits: (numbers) => `circuitos ${listed(numbers.map(String), ' y ')}`,
   aCircuit: 'un circuito',
   aBox: 'una caja',
+  aRoom: 'un cuarto',
   anotherBox: 'otra caja',
   aDevice: 'un dispositivo',
   aControl: 'un control',

@@ -117,6 +117,7 @@ export function fileOfDraft(
     reels: [],
     pulls: [],
     records: [],
+    bands: [],
     asks: [],
     drafts: [],
   };

@@ -12,6 +12,7 @@ const WORDS: Readonly<Record<TableName | CrewList, string>> = {
   circuits: $localize`circuit`,
   devices: $localize`device`,
   points: $localize`switch, light or outlet`,
+  bands: $localize`built-in`,
   controls: $localize`switching`,
   runs: $localize`run`,
   reels: $localize`reel`,

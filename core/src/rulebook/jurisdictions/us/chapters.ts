@@ -17,6 +17,7 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'secure', title: 'Securing cable' },
   { id: 'height', title: 'Heights of boxes' },
   { id: 'wall', title: 'Framing' },
+  { id: 'layout', title: 'Where outlets go' },
   { id: 'draft', title: 'Drafting a house' },
   { id: 'estimate', title: 'Estimated lengths' },
   { id: 'show', title: 'How it is shown' },

@@ -34,6 +34,7 @@ const AFCI_ROOMS: readonly RoomKind[] = [
   'family',
   'bedroom',
   'hall',
+  'foyer',
   'stairs',
   'laundry',
   'closet',

@@ -13,6 +13,7 @@ export const US_NEUTRAL_ROOMS: readonly RoomKind[] = [
   'bath',
   'water-closet',
   'hall',
+  'foyer',
   'stairs',
   'office',
 ];

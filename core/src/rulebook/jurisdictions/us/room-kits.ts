@@ -123,6 +123,20 @@ export const US_ROOM_KITS: readonly PublishedKit[] = [
     ],
   ),
   kit(
+    'foyer',
+    2,
+    [9, 8],
+    [
+      light(1),
+      line('outlet', 'Receptacle', 'receptacle', code('210.52(I)'), {
+        least: 3,
+        circuit: 'outlets',
+        onlyFrom: { of: 'area-ft2', least: 60.01 },
+        inEachWall: true,
+      }),
+    ],
+  ),
+  kit(
     'stairs',
     2,
     [12, 4],

@@ -69,6 +69,7 @@ const ampacity = (awg: number, amps: number, section: string): Rule =>
 
 const GFCI_ROOMS: readonly RoomKind[] = [
   'bath',
+  'water-closet',
   'garage',
   'porch',
   'outdoors',

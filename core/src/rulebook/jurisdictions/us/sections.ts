@@ -58,5 +58,51 @@ export const US_SECTIONS: Readonly<Record<SectionKey, Section>> = {
     section: '314.16(B)',
     says: 'Conductors, clamps, devices and grounds are counted against the volume of the box.',
   },
+  lightingOutlets: {
+    section: '210.70(A)',
+    says: 'Habitable rooms, kitchens, baths, halls, stairs, garages and spaces for storage or equipment have a light on a switch; a switched receptacle may stand for it but in kitchen and bath.',
+  },
+  stairLights: {
+    section: '210.70(A)(2)',
+    says: 'Stairs of six risers or more have a switch location at each level.',
+  },
+  switchAtTub: { section: '404.4(C)', says: 'No switch stands in the space of a tub or shower.' },
+  panelPlace: {
+    section: '240.24(D), (E), (F)',
+    says: 'No panel hangs in a bath, a clothes closet or over the steps of a stair.',
+  },
+  panelSpace: {
+    section: '110.26(A)',
+    says: 'In front of a panel 30 in of width and 36 in of depth stay clear, 6 ft 6 in high.',
+  },
+  outdoorOutlets: {
+    section: '210.52(E)',
+    says: 'A house has a receptacle at its front and one at its back, at most 6 ft 6 in above grade; a porch or deck that is reached from inside has one.',
+  },
+  garageOutlets: {
+    section: '210.52(G)(1)',
+    says: 'A garage has a receptacle for each vehicle bay, at most 5 ft 6 in above its floor.',
+  },
+  laundryOutlet: { section: '210.52(F)', says: 'Where laundry is done there is a receptacle for it.' },
+  basementOutlet: {
+    section: '210.52(G)(3)',
+    says: 'Each unfinished part of a basement has a receptacle beside those for equipment.',
+  },
+  serviceOutlet: {
+    section: '210.63',
+    says: 'A receptacle stands within 25 ft of equipment that needs service.',
+  },
+  bathOutlet: {
+    section: '210.52(D)',
+    says: 'A bath has a receptacle within 3 ft of the edge of each basin.',
+  },
+  ownCircuits: {
+    section: '210.11(C)',
+    says: 'Receptacles of baths, laundry and garage are on 20 A circuits that serve nothing else; that of one bath alone may serve its lights and fan.',
+  },
+  kitchenCircuits: {
+    section: '210.11(C)(1), 210.52(B)',
+    says: 'Two or more 20 A circuits serve the receptacles of kitchen counters, dining room and pantry, and nothing else.',
+  },
   torque: { section: '110.14(D)', says: 'Terminals are tightened as the device marks it.' },
 };

@@ -6,6 +6,7 @@ import { US_CONNECTORS } from './connectors.js';
 import { US_ASKED_FIRST, US_DRAFTING, US_LIGHTING_AREA, US_NO_PANEL, US_PANEL_ROOMS } from './drafting.js';
 import { US_EXHAUST_ROOMS, US_FAN_ROOMS } from './fan-rooms.js';
 import { US_GLOSSARY } from './glossary.js';
+import { US_LAYOUT } from './layout.js';
 import { US_LINE_VOLTS, US_WATTS } from './loads.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
 import { US_FRAMING, US_HEIGHTS, US_SECURING } from './places.js';
@@ -24,7 +25,7 @@ export const US: Jurisdiction = {
     { id: 'us-2023', name: 'NEC 2023' },
   ],
   usual: 'us-2020',
-  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS, ...US_FRAMING],
+  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS, ...US_FRAMING, ...US_LAYOUT],
   chapters: US_CHAPTERS,
   sections: US_SECTIONS,
   glossary: US_GLOSSARY,

@@ -1,0 +1,227 @@
+import { v5 } from 'uuid';
+import type { ChangeBody, SingleChangeBody } from '../../changes/change.js';
+import { adding } from '../../changes/change.js';
+import type { HouseReader } from '../../derive/reader.js';
+import { circuitOfPoint } from '../../facts/box-facts.js';
+import { supplyOf } from '../../facts/circuit-facts.js';
+import { fillBox } from '../../fill/fill-box.js';
+import { modelsFor } from '../../furnish/box-models.js';
+import type { BoxShape } from '../../furnish/planned.js';
+import type { Box, Room } from '../../house/model.js';
+import { builtInDevice } from '../../rulebook/catalogue.js';
+import type { CableId } from '../../rulebook/cables.js';
+import { cableFor, cableOf } from '../../rulebook/cables.js';
+import type { HeightReference, RoomKind } from '../../vocabulary/kinds.js';
+import { gaugeOfCircuit, usualCable } from '../../wiring/circuit/gauge.js';
+
+/** Rooms of which the circuits of the receptacles serve their own kind and no lights: one row, one kind of circuit. */
+const APART: readonly (readonly RoomKind[])[] = [
+  ['kitchen', 'dining'],
+  ['garage', 'porch', 'outdoors'],
+];
+/** Rooms whose receptacles are on a circuit of their own; a bath alone has its light on it too. */
+const BY_ITSELF: readonly RoomKind[] = ['bath', 'water-closet', 'laundry'];
+
+/** Whether a receptacle of one room may feed a new receptacle of another, or its light. */
+function mayFeed(from: Room, to: Room, isForLight: boolean): boolean {
+  const isAlone = BY_ITSELF.includes(from.kind);
+  if (isAlone) return from.id === to.id && !(isForLight && from.kind === 'laundry');
+  const apart = APART.find((kinds) => kinds.includes(from.kind));
+  if (isForLight) return !apart;
+  return !BY_ITSELF.includes(to.kind) && apart === APART.find((kinds) => kinds.includes(to.kind));
+}
+
+/** A box from which power goes on: always hot, with room for one cable more, and its circuit. */
+interface FeedPoint {
+  readonly boxId: string;
+  readonly circuitId: string;
+  readonly cable: CableId;
+}
+
+/** Allowances of a cable in a box: its conductors, and a ground that may be one beyond those counted together. */
+const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean => {
+  const fill = fillBox(reader, boxId);
+  const each = reader.rules().number(`fill.volume.${cableOf(cable).gauge}`);
+  return fill !== undefined && fill.leftIn3 >= (conductors + 0.25) * each - 1e-9;
+};
+
+/**
+ * Where a new receptacle or light of a room gets its power: the receptacle nearest in walking order whose circuit may serve it
+ * and whose box holds one cable more.
+ */
+function feedFor(reader: HouseReader, room: Room, isForLight: boolean): FeedPoint | undefined {
+  const boxes = reader
+    .mentioning('rooms', room.storeyId)
+    .filter((from) => mayFeed(from, room, isForLight))
+    .toSorted((a, b) => Math.abs(a.order - room.order) - Math.abs(b.order - room.order))
+    .flatMap(({ id }) => reader.mentioning('boxes', id));
+  for (const { id: boxId } of boxes) {
+    const devices = reader.mentioning('devices', boxId);
+    if (!devices.some(({ catalogueId }) => /^receptacle(-gfci)?$/.test(catalogueId))) continue;
+    const points = devices.flatMap(({ id }) => reader.mentioning('points', id));
+    if (points.some(({ id }) => reader.mentioning('controls', id).length > 0)) continue;
+    const [circuitId, more] = new Set(points.map((point) => circuitOfPoint(reader, point)));
+    const supply = circuitId === undefined ? undefined : supplyOf(reader, circuitId);
+    if (!supply || more !== undefined || supply.poles !== 1 || supply.neutralGroup) continue;
+    const isReached = reader
+      .mentioning('runs', boxId)
+      .some((run) => run.kind === 'cable' && run.circuitIds.includes(supply.id));
+    const cable = usualCable(reader, supply);
+    if (isReached && cable && holds(reader, boxId, cable, 2)) return { boxId, circuitId: supply.id, cable };
+  }
+  return undefined;
+}
+
+/** Records to add to a house, with ids that follow from what they are for. */
+export class Additions {
+  private readonly changes: SingleChangeBody[] = [];
+  private readonly tags: Set<string>;
+
+  constructor(
+    private readonly reader: HouseReader,
+    private readonly room: Room,
+    private readonly what: string,
+  ) {
+    this.tags = new Set(reader.all('boxes').map(({ tag }) => tag));
+  }
+
+  private id(part: string): string {
+    for (let number = 1; ; number++) {
+      const id = v5(`${this.what} ${this.room.id} ${part} ${number}`, this.reader.houseId);
+      const isTaken = (['boxes', 'devices', 'points', 'runs', 'controls'] as const).some((table) =>
+        this.reader.get(table, id),
+      );
+      if (!isTaken) return id;
+    }
+  }
+
+  /** A box with one device; gives their ids. */
+  box(
+    shape: BoxShape,
+    prefix: string,
+    catalogueId: string,
+    place: Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>,
+    circuitId: string,
+  ): { boxId: string; points: string[] } {
+    const { boxes } = this.reader.rules().jurisdiction;
+    // Roomy enough for a cable in and a cable on.
+    const models = modelsFor(boxes, shape, 1);
+    const model = models.find(({ volumeIn3 }) => (volumeIn3 ?? 0) >= 18) ?? models.at(-1)!;
+    let number = 1;
+    while (this.tags.has(`${prefix}${number}`)) number++;
+    const tag = `${prefix}${number}`;
+    this.tags.add(tag);
+    const boxId = this.id(`box ${tag}`);
+    const deviceId = this.id(`device ${tag}`);
+    const points = (builtInDevice(catalogueId)?.points ?? []).map((role, index) => ({
+      id: this.id(`point ${tag} ${index}`),
+      deviceId,
+      role,
+      circuitId,
+    }));
+    this.changes.push(
+      adding('boxes', { id: boxId, roomId: this.room.id, tag, catalogueId: model.id, ...place }),
+      adding('devices', { id: deviceId, boxId, gang: 1, catalogueId }),
+      ...points.map((point) => adding('points', point)),
+    );
+    return { boxId, points: points.map(({ id }) => id) };
+  }
+
+  run(from: string, to: string, circuitId: string, cable: CableId): void {
+    this.changes.push(
+      adding('runs', {
+        id: this.id(`run ${to}`),
+        kind: 'cable',
+        circuitIds: [circuitId],
+        from: { boxId: from },
+        to: { boxId: to },
+        plannedCable: cable,
+      }),
+    );
+  }
+
+  control(name: string, places: string[], loads: string[]): void {
+    this.changes.push(adding('controls', { id: this.id('control'), name, places, loads }));
+  }
+
+  get change(): ChangeBody {
+    return { kind: 'group', changes: this.changes };
+  }
+}
+
+const heightOf = (
+  reader: HouseReader,
+  kind: 'switch' | 'receptacle',
+): Pick<Box, 'heightIn' | 'heightReference'> => ({
+  heightIn: reader.rules().number(`height.${kind}`),
+  heightReference: reader.rules().text(`height.${kind}To`) as HeightReference,
+});
+
+type Place = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>;
+
+/** A receptacle more in a room, fed from the one nearest; undefined where none can feed it. */
+export function receptacleAddition(reader: HouseReader, room: Room, place: Place): ChangeBody | undefined {
+  const feed = feedFor(reader, room, false);
+  if (!feed) return undefined;
+  const add = new Additions(reader, room, 'receptacle');
+  const { boxId } = add.box(
+    'device',
+    'R',
+    'receptacle',
+    { ...heightOf(reader, 'receptacle'), ...place },
+    feed.circuitId,
+  );
+  add.run(feed.boxId, boxId, feed.circuitId, feed.cable);
+  return add.change;
+}
+
+/** A light in the ceiling of a room and its switch, fed from the receptacle nearest; undefined where none can feed it. */
+export function lightAddition(
+  reader: HouseReader,
+  room: Room,
+  places: { readonly light: Place; readonly switch: Place },
+): ChangeBody | undefined {
+  const feed = feedFor(reader, room, true);
+  if (!feed) return undefined;
+  const add = new Additions(reader, room, 'light');
+  const { circuitId, cable } = feed;
+  const lever = add.box(
+    'switch',
+    'S',
+    'switch',
+    { ...heightOf(reader, 'switch'), ...places.switch },
+    circuitId,
+  );
+  const rules = reader.rules();
+  const couldHang =
+    rules.flag('fan.everyCeilingBox') &&
+    rules.jurisdiction.fanRooms.includes(room.kind) &&
+    !['porch', 'other'].includes(room.kind);
+  const lamp = add.box(couldHang ? 'fan' : 'ceiling', 'L', 'luminaire', places.light, circuitId);
+  add.run(feed.boxId, lever.boxId, circuitId, cable);
+  add.run(lever.boxId, lamp.boxId, circuitId, cable);
+  add.control(`${room.name} light`.slice(0, 200), lever.points, lamp.points);
+  return add.change;
+}
+
+/** A switch for lights of one box that have none, by a loop of three conductors; undefined where its box holds no more. */
+export function switchAddition(
+  reader: HouseReader,
+  room: Room,
+  boxId: string,
+  loads: readonly string[],
+  place: Place,
+): ChangeBody | undefined {
+  const first = reader.get('points', loads[0] ?? '');
+  const circuitId = first && circuitOfPoint(reader, first);
+  const supply = circuitId ? supplyOf(reader, circuitId) : undefined;
+  const gauge = supply && gaugeOfCircuit(reader, supply);
+  const cable = gauge === undefined ? undefined : cableFor(reader.rules(), gauge, 3)?.id;
+  if (!circuitId || !cable || !holds(reader, boxId, cable, 3)) return undefined;
+  if (!reader.mentioning('runs', boxId).some((run) => run.circuitIds.includes(circuitId))) return undefined;
+  const add = new Additions(reader, room, 'switch');
+  const lever = add.box('switch', 'S', 'switch', { ...heightOf(reader, 'switch'), ...place }, circuitId);
+  add.run(boxId, lever.boxId, circuitId, cable);
+  add.control(`${room.name} light`.slice(0, 200), lever.points, [...loads]);
+  return add.change;
+}

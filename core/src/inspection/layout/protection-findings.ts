@@ -1,0 +1,187 @@
+import { setting } from '../../changes/change.js';
+import type { Derivation, HouseReader } from '../../derive/reader.js';
+import { boxesOf, circuitOfPoint, roomOf } from '../../facts/box-facts.js';
+import { supplyOf } from '../../facts/circuit-facts.js';
+import type { Box, Device, Point, Room } from '../../house/model.js';
+import type { RoomLayout } from '../../plan/room-layout.js';
+import { hasReceptacle, isGeneral } from '../../plan/room-layout.js';
+import { builtInDevice } from '../../rulebook/catalogue.js';
+import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
+import type { RoomKind } from '../../vocabulary/kinds.js';
+import { protectedBy } from '../../vocabulary/signal.js';
+import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
+import type { Finding } from '../../findings/finding.js';
+
+/** A point of a circuit, and where it is. */
+export interface PointOn {
+  readonly point: Point;
+  readonly device: Device;
+  readonly box: Box;
+  readonly room: Pick<Room, 'id' | 'kind'> | undefined;
+}
+
+/** Lower than this a receptacle of a kitchen serves no counter: inches, common practice. */
+const COUNTER_FROM_IN = 36;
+
+/** Points of a circuit that any of its runs comes to, by circuit id. */
+const POINTS_ON: Derivation<readonly PointOn[]> = {
+  name: 'points on circuit',
+  compute: (reader, circuitId) => {
+    const panelId = supplyOf(reader, circuitId)?.panelId;
+    const boxIds = new Set(
+      reader
+        .mentioning('runs', circuitId)
+        .filter((run) => run.kind !== 'low-voltage' && run.circuitIds.includes(circuitId))
+        .flatMap(boxesOf),
+    );
+    return [...boxIds].flatMap((boxId): PointOn[] => {
+      const box = reader.get('boxes', boxId);
+      if (!box || boxId === panelId) return [];
+      return reader.mentioning('devices', boxId).flatMap((device) =>
+        reader
+          .mentioning('points', device.id)
+          .filter((point) => circuitOfPoint(reader, point) === circuitId)
+          .map((point) => ({ point, device, box, room: roomOf(reader, boxId) })),
+      );
+    });
+  },
+};
+
+export const pointsOn = (reader: HouseReader, circuitId: string): readonly PointOn[] =>
+  reader.derive(POINTS_ON, circuitId);
+
+const isReceptacle = ({ catalogueId }: Device): boolean => catalogueId.startsWith('receptacle');
+
+/** A receptacle for whatever is plugged in, at the height of a counter or at one that nobody has said. */
+const atCounter = ({ device, box }: PointOn): boolean =>
+  isGeneral({ devices: [device] }) && (box.heightIn ?? COUNTER_FROM_IN) >= COUNTER_FROM_IN;
+
+/**
+ * Arc-fault protection of circuits that come to rooms of the list, ground-fault protection of receptacles in rooms of the other,
+ * by the breaker or by a device before them. By circuit.
+ */
+export function protectionFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const supply = supplyOf(reader, circuitId);
+  if (!supply) return [];
+  const rules = reader.rules();
+  const { lineVolts } = rules.jurisdiction;
+  const volts = supply.poles * lineVolts;
+  const points = pointsOn(reader, circuitId);
+  const [hasArc, hasGround] = [
+    ['afci', 'dual'],
+    ['gfci', 'dual'],
+  ].map((kinds) => kinds.includes(supply.protection));
+  const arc = hasArc
+    ? []
+    : points.filter(({ room }) => room && needsAfci(rules, room.kind, volts, supply.breakerAmps));
+  const guarded = new Set(
+    [...wireCircuit(reader, circuitId).terminals.values()]
+      .flat()
+      .flatMap(({ deviceId, signal }) => (protectedBy(signal) ? [deviceId] : [])),
+  );
+  const ground = hasGround
+    ? []
+    : points.filter(
+        (one) =>
+          one.room &&
+          isReceptacle(one.device) &&
+          !guarded.has(one.device.id) &&
+          !builtInDevice(one.device.catalogueId)?.feedThrough &&
+          receptacleNeedsGfci(rules, one.room.kind, volts, atCounter(one)),
+      );
+  if (arc.length + ground.length === 0) return [];
+  const needsArc = arc.length > 0 || (hasArc ?? false);
+  const needsGround = ground.length > 0 || (hasGround ?? false);
+  const protection = needsArc && needsGround ? 'dual' : needsArc ? 'afci' : 'gfci';
+  const lacks = arc.length && ground.length ? 'dual' : arc.length ? 'afci' : 'gfci';
+  return [
+    {
+      code: 'layout.protection',
+      severity: 'fix',
+      where: { circuitId, boxId: (ground[0] ?? arc[0])!.box.id },
+      facts: {
+        needs: lacks,
+        roomIds: [...new Set([...ground, ...arc].map(({ room }) => room!.id))],
+      },
+      source: { rule: ground.length ? 'gfci.rooms' : 'afci.rooms' },
+      fixes: [
+        {
+          code: 'protect',
+          facts: { circuitId, protection },
+          change: setting('circuits', circuitId, { protection }),
+        },
+      ],
+    },
+  ];
+}
+
+const AMPS = 20;
+
+/** Circuits that serve the receptacles of such rooms and nothing else. */
+function serves(reader: HouseReader, circuitId: string, kinds: readonly RoomKind[]): boolean {
+  const supply = supplyOf(reader, circuitId);
+  return (
+    supply !== undefined &&
+    supply.breakerAmps >= AMPS &&
+    pointsOn(reader, circuitId).every(
+      ({ point, room }) => point.role === 'receptacle' && room && kinds.includes(room.kind),
+    )
+  );
+}
+
+/** The 20 A circuits that serve the receptacles of a bath, laundry, garage or kitchen and nothing else. */
+export function ownCircuitFindings(reader: HouseReader, { room, boxes }: RoomLayout): Finding[] {
+  const outlets = boxes.filter((box) => hasReceptacle(box) && isGeneral(box));
+  const circuits = (of: typeof outlets): string[] => [
+    ...new Set(
+      of.flatMap(({ points }) =>
+        points.flatMap((point) => (point.role === 'receptacle' ? (circuitOfPoint(reader, point) ?? []) : [])),
+      ),
+    ),
+  ];
+  const all = circuits(outlets);
+  // Nothing is known of it before its receptacles hang on anything.
+  if (all.length === 0) return [];
+  const finding = (what: 'bath' | 'laundry' | 'garage' | 'kitchen', isRight: boolean): Finding[] =>
+    isRight
+      ? []
+      : [
+          {
+            code: 'layout.own-circuit',
+            severity: 'fix',
+            where: { roomId: room.id, circuitId: all[0] },
+            facts: { what },
+            source: { section: what === 'kitchen' ? 'kitchenCircuits' : 'ownCircuits' },
+          },
+        ];
+  switch (room.kind) {
+    case 'bath':
+      return finding(
+        'bath',
+        all.some(
+          (id) =>
+            serves(reader, id, ['bath', 'water-closet']) ||
+            ((supplyOf(reader, id)?.breakerAmps ?? 0) >= AMPS &&
+              pointsOn(reader, id).every((one) => one.room?.id === room.id)),
+        ),
+      );
+    case 'laundry':
+      return finding(
+        'laundry',
+        all.some((id) => serves(reader, id, ['laundry'])),
+      );
+    case 'garage':
+      return finding(
+        'garage',
+        all.some((id) => serves(reader, id, ['garage', 'porch', 'outdoors'])),
+      );
+    case 'kitchen': {
+      const counter = outlets.filter(({ middleIn }) => (middleIn ?? COUNTER_FROM_IN) >= COUNTER_FROM_IN);
+      if (counter.length === 0) return [];
+      const own = circuits(counter).filter((id) => serves(reader, id, ['kitchen', 'dining', 'closet']));
+      return finding('kitchen', own.length >= 2);
+    }
+    default:
+      return [];
+  }
+}
