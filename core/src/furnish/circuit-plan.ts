@@ -133,14 +133,23 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
   };
 
   const counters = take(({ use }) => use === 'counter');
-  inParts(counters, planOf('counter').least).forEach((part, index) =>
-    add(
-      `circuit counter ${index + 1}`,
-      `${planOf('counter').name} ${index + 1}`,
-      part,
-      planOf('counter').amps,
-    ),
-  );
+  // None serves more than one kitchen: 210.52(B)(3), from memory.
+  const kitchens = [...new Set(counters.map(({ room }) => room.id))];
+  kitchens
+    .flatMap((id) =>
+      inParts(
+        counters.filter(({ room }) => room.id === id),
+        planOf('counter').least,
+      ),
+    )
+    .forEach((part, index) =>
+      add(
+        `circuit counter ${index + 1}`,
+        `${planOf('counter').name} ${index + 1}`,
+        part,
+        planOf('counter').amps,
+      ),
+    );
   const dining = take(({ use }) => use === 'dining');
   if (dining.length) add('circuit dining', `${roomNames(dining)} receptacles`, dining, planOf('dining').amps);
 

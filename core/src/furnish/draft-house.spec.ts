@@ -189,8 +189,8 @@ describe('A room that is drawn', () => {
     // From jamb to jamb along the faces 528 − 32 = 496 in: four, 62 in from the door and 124 apart.
     expect(left('R')).toEqual(['c0 114', 'c1 94', 'c2 98', 'c3 78']);
     expect(placesWith('b', 60)('S')).toEqual(['c0 54']);
-    // No wall left beside the latch: on the other side of the door; none there either: round the corner.
-    expect(placesWith('a', 113)('S')).toEqual(['c0 107']);
+    // No wall left beside the latch: round the corner on that side, never behind the door.
+    expect(placesWith('a', 113)('S')).toEqual(['c1 5']);
   });
 });
 

@@ -2,11 +2,11 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Box, Room } from '../house/model.js';
 import { nearestWall } from '../plan/arrange.js';
 import type { Outline, Place } from '../plan/outline.js';
-import { contains, distance, inset } from '../plan/outline.js';
+import { contains, inset, placeAlong } from '../plan/outline.js';
 import { isOnWall } from '../plan/bands.js';
 import type { Door } from '../plan/doors.js';
 import { firstReachedIsLast } from '../plan/first-reached.js';
-import { NEW_RECEPTACLE, freePlace, inTheWay } from '../plan/free-place.js';
+import { NEW_RECEPTACLE, atTub, freePlace, inTheWay, newSwitch } from '../plan/free-place.js';
 import type { RoomLayout } from '../plan/room-layout.js';
 import { roomLayout } from '../plan/room-layout.js';
 import { OVER_TOP_IN, counterSpace, foyerWalls, overCounter, wallSpace } from '../plan/spacing.js';
@@ -16,11 +16,11 @@ import type { KitItem } from '../vocabulary/room-kit-types.js';
 
 export type BoxPlace = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>;
 
-/** From the side of a doorway to the middle of a switch box: king and jack stud and half a box. Common practice. */
-const BESIDE_DOOR_IN = 6;
-/** So near to the end of a wall no box is nailed. */
-const AT_END_IN = 4;
+/** From the side of a doorway to the side of a switch box: king and jack stud, and what trim takes. Common practice. */
+const BESIDE_DOOR_IN = 5;
 const round = (inches: number): number => Math.round(inches * 100) / 100;
+/** A tape is read to half an inch. */
+const toHalf = (inches: number): number => Math.round(inches * 2) / 2;
 const onWall = ({ corner, alongIn }: OnWall): BoxPlace => ({ corner, alongIn: round(alongIn) });
 
 /** Where things of a room go that has an outline: what stands by a door, by spacing, or in the middle of the ceiling. */
@@ -83,23 +83,33 @@ export class RoomPlaces {
     return onWall(freePlace(reader, { ...layout, boxes: [] }, box, { ...place, middleIn }) ?? place);
   }
 
-  /** Beside the latch of the door one walks in by; at the first corner while no door has been drawn. */
-  switchAt(way: number): BoxPlace {
-    if (!this.outline) return {};
+  /**
+   * Beside the latch of the n-th door, or as near to it as a box of so many gangs is in nobody's way; at a corner while no such
+   * door has been drawn.
+   */
+  switchAt(way: number, gangs = 1): BoxPlace {
+    const { layout, reader, outline } = this;
+    if (!layout || !outline) return {};
+    const middleIn = reader.rules().number('height.switch');
     const door = this.doors[way - 1];
-    if (!door) {
-      const corner = this.outline[(way - 1) % this.outline.length]!;
-      return onWall({ corner: corner.id, alongIn: 2 * BESIDE_DOOR_IN });
-    }
-    const length = this.lengthOf(door.corner);
-    const away = Math.sign(door.latchIn - door.hingeIn);
-    const places = [door.latchIn + away * BESIDE_DOOR_IN, door.hingeIn - away * BESIDE_DOOR_IN];
-    const fits = places.find((alongIn) => alongIn > AT_END_IN && alongIn < length - AT_END_IN);
-    if (fits !== undefined) return onWall({ corner: door.corner, alongIn: fits });
-    // No wall beside the door: round the corner.
-    const at = this.outline.findIndex(({ id }) => id === door.corner);
-    const next = this.outline[(at + 1) % this.outline.length]!;
-    return onWall({ corner: next.id, alongIn: 2 * BESIDE_DOOR_IN });
+    const box = newSwitch(gangs);
+    const beside = box.halfWidthIn + BESIDE_DOOR_IN;
+    const from = door
+      ? {
+          corner: door.corner,
+          alongIn: toHalf(door.latchIn + Math.sign(door.latchIn - door.hingeIn) * beside),
+        }
+      : { corner: outline[(way - 1) % outline.length]!.id, alongIn: 12 };
+    const at = { ...from, middleIn };
+    const wall = layout.walls.find(({ corner }) => corner === from.corner)!;
+    const isOn =
+      from.alongIn >= wall.startIn + box.halfWidthIn &&
+      from.alongIn <= wall.startIn + wall.lengthIn - box.halfWidthIn;
+    const place = placeAlong(outline, from.corner, from.alongIn);
+    const isFree = !inTheWay(reader, layout, box, at) && !atTub(reader, layout, box, place, middleIn);
+    if (isOn && isFree) return onWall(from);
+    // Nothing of what is there is known to stay: it is drafted anew.
+    return onWall(freePlace(reader, { ...layout, boxes: [] }, box, at) ?? from);
   }
 
   /** Whether the last gang of a switch box at a place is reached first: it is beside the door. */
@@ -130,12 +140,6 @@ export class RoomPlaces {
     // Beyond an inner corner: a step in from the nearest wall.
     const wall = nearestWall(this.outline, place)!;
     return onWall(wall);
-  }
-
-  private lengthOf(corner: string): number {
-    const outline = this.outline!;
-    const at = outline.findIndex(({ id }) => id === corner);
-    return distance(outline[at]!, outline[(at + 1) % outline.length]!);
   }
 }
 

@@ -387,7 +387,7 @@ class RoomPlanning {
     for (let start = 0; start < entries.length; start += MOST_GANGS) {
       const key = `box ${room.id} switch ${way}${start ? ` ${start / MOST_GANGS + 1}` : ''}`;
       const places = this.placesOf(room);
-      const place = places.switchAt(way);
+      const place = places.switchAt(way, Math.min(MOST_GANGS, entries.length - start));
       const here = entries.slice(start, start + MOST_GANGS);
       // What is wanted first is reached first: at the gang beside the door.
       const inGangs = places.isReversed(place) ? here.toReversed() : here;

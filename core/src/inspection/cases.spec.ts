@@ -22,7 +22,7 @@ import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
 import { recordOfJoint } from '../wiring/joints/made-joints.js';
 import { proveCircuit, proveNetlist } from '../wiring/proof/prove-circuit.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
-import { inspectHouse } from './inspect-house.js';
+import { wiringFindings } from '../testing/wiring-findings.js';
 
 /** A house in words; each case below once gave a wrong answer. */
 class Case {
@@ -54,7 +54,7 @@ class Case {
     this.box(id).asBuilt = joints;
   }
   found(): string[] {
-    return inspectHouse(this.reader()).map(({ code, severity }) => `${code} ${severity}`);
+    return wiringFindings(this.reader()).map(({ code, severity }) => `${code} ${severity}`);
   }
   lands(id: string): string[] {
     return boxJoints(this.reader(), id)
@@ -73,10 +73,10 @@ class Case {
   }
   /** Takes the first way out of a finding, and says what is found then. */
   after(code: string, pick = 0): string[] {
-    const finding = inspectHouse(this.reader()).find((one) => one.code === code)!;
+    const finding = wiringFindings(this.reader()).find((one) => one.code === code)!;
     const applied = applyChange(houseOf(structuredClone(this.file)), finding.fixes![pick]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
-    return inspectHouse(readerOf(applied.document)).map((one) => `${one.code} ${one.severity}`);
+    return wiringFindings(readerOf(applied.document)).map((one) => `${one.code} ${one.severity}`);
   }
   proven(...circuits: string[]): void {
     for (const circuit of circuits) expect(proveCircuit(this.reader(), circuit).failures).toEqual([]);
@@ -192,7 +192,7 @@ describe('Panels', () => {
       if (!applied.ok) throw new Error(applied.refusal.message);
       house = applied.document;
     }
-    expect(inspectHouse(readerOf(house))).toEqual([]);
+    expect(wiringFindings(readerOf(house))).toEqual([]);
     c.make(c.panel, (joints) => {
       const isNeutral = (joint: Joint, number?: number): boolean => {
         const terminal = joint.terminals?.[0]?.terminal;
@@ -360,7 +360,7 @@ describe('Boxes and devices', () => {
       );
       expect(c.found()).toEqual(['box.not-for-fan stop']);
       expect(c.after('box.not-for-fan')).toEqual([]);
-      const finding = inspectHouse(c.reader()).find(({ code }) => code === 'box.not-for-fan')!;
+      const finding = wiringFindings(c.reader()).find(({ code }) => code === 'box.not-for-fan')!;
       expect(finding.fixes!.length).toBeGreaterThan(0);
       expect(said(c.reader(), finding).labels.every((label) => label.includes('Fan-rated'))).toBeTrue();
       c.file.runs[1]!.plannedCable = '14/2';
@@ -501,7 +501,7 @@ describe('Neutrals and cables', () => {
         c.plan.device(c.plan.fed(`L${gang}`, far, '14/2', circuit, 'plastic-round-20', room), 'luminaire'),
       );
     expect(c.found()).toContain('run.no-one-cable stop');
-    const finding = inspectHouse(c.reader()).find(({ code }) => code === 'run.no-one-cable')!;
+    const finding = wiringFindings(c.reader()).find(({ code }) => code === 'run.no-one-cable')!;
     expect(said(c.reader(), finding).labels[0]).toContain('Run two side by side');
     expect(c.after('run.no-one-cable')).toEqual([]);
   });
@@ -611,7 +611,7 @@ describe('A box that was made another way and does the same', () => {
             if (JSON.stringify(file.boxes) !== before) exchanged++;
           });
           const reader = readerOf(houseOf(file));
-          expect(inspectHouse(reader).filter(({ code }) => /^proof|reopen|^made/.test(code))).toEqual([]);
+          expect(wiringFindings(reader).filter(({ code }) => /^proof|reopen|^made/.test(code))).toEqual([]);
           for (const { id } of file.circuits) expect(proveCircuit(reader, id).failures).toEqual([]);
         },
       ),

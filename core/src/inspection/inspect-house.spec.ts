@@ -3,14 +3,14 @@ import { applyChange } from '../changes/apply.js';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
 import { Plan } from '../testing/plan.js';
-import { inspectHouse } from './inspect-house.js';
+import { wiringFindings } from '../testing/wiring-findings.js';
 
 function start() {
   const plan = new Plan('Checks');
   plan.room('Room');
   const panel = plan.box('PANEL', 'panel');
   const circuit = plan.circuit(1, 'One', panel, 15);
-  const findings = () => inspectHouse(readerOf(houseOf(structuredClone(plan.file))));
+  const findings = () => wiringFindings(readerOf(houseOf(structuredClone(plan.file))));
   return { plan, panel, circuit, findings, codes: () => findings().map(({ code }) => code) };
 }
 
@@ -30,7 +30,7 @@ describe('Inspection', () => {
       'NEC 2020 314.16(B)',
     ]);
     const applied = applyChange(houseOf(plan.file), finding!.fixes![0]!.change);
-    expect(applied.ok && inspectHouse(readerOf(applied.document))).toEqual([]);
+    expect(applied.ok && wiringFindings(readerOf(applied.document))).toEqual([]);
   });
 
   it('finds a slot with more cables than it takes, by the house’s rule', () => {

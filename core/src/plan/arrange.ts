@@ -60,6 +60,18 @@ export function snapped(outline: Outline, others: readonly Outline[], reachIn: n
   return movedBy(outline, by('xIn'), by('yIn'));
 }
 
+/** Where along a wall a place is, and how far from it. Inches. */
+export function onWall(
+  [a, b]: readonly [Place, Place],
+  place: Place,
+): { readonly alongIn: number; readonly besideIn: number } {
+  const length = distance(a, b);
+  const [dx, dy] = [(b.xIn - a.xIn) / length, (b.yIn - a.yIn) / length];
+  const along = (place.xIn - a.xIn) * dx + (place.yIn - a.yIn) * dy;
+  const alongIn = Math.min(length, Math.max(0, along));
+  return { alongIn, besideIn: distance(place, { xIn: a.xIn + dx * alongIn, yIn: a.yIn + dy * alongIn }) };
+}
+
 /** The wall of an outline that a place is nearest to, and where along it. */
 export function nearestWall(
   outline: Outline,
@@ -67,13 +79,8 @@ export function nearestWall(
 ): { readonly corner: string; readonly alongIn: number; readonly besideIn: number } | undefined {
   let best: { corner: string; alongIn: number; besideIn: number } | undefined;
   outline.forEach((a, at) => {
-    const b = outline[(at + 1) % outline.length]!;
-    const length = distance(a, b);
-    const [dx, dy] = [(b.xIn - a.xIn) / length, (b.yIn - a.yIn) / length];
-    const along = (place.xIn - a.xIn) * dx + (place.yIn - a.yIn) * dy;
-    const alongIn = Math.min(length, Math.max(0, along));
-    const besideIn = distance(place, { xIn: a.xIn + dx * alongIn, yIn: a.yIn + dy * alongIn });
-    if (!best || besideIn < best.besideIn) best = { corner: a.id, alongIn, besideIn };
+    const found = onWall([a, outline[(at + 1) % outline.length]!], place);
+    if (!best || found.besideIn < best.besideIn) best = { corner: a.id, ...found };
   });
   return best;
 }

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Opening, Room } from '../house/model.js';
-import { nearestWall } from './arrange.js';
-import type { Outline } from './outline.js';
+import { onWall } from './arrange.js';
+import type { Outline, Place } from './outline.js';
 import { storeyPlan } from './storey-plan.js';
 import type { Gap } from './wall-runs.js';
 
@@ -23,6 +23,23 @@ export interface OpeningSeen extends Gap {
 /** A doorway as this room sees it. */
 export type Door = OpeningSeen;
 
+/** The wall in which both sides of an opening lie, and where along it: at a corner each side alone lies in two. */
+function wallOfBoth(
+  outline: Outline,
+  one: Place,
+  other: Place,
+): { readonly corner: string; readonly alongIn: number; readonly otherIn: number } | undefined {
+  const walls = outline.flatMap(({ id }, at) => {
+    const wall = [outline[at]!, outline[(at + 1) % outline.length]!] as const;
+    const [a, b] = [onWall(wall, one), onWall(wall, other)];
+    const besideIn = Math.max(a.besideIn, b.besideIn);
+    return besideIn <= IN_WALL_IN && Math.abs(a.alongIn - b.alongIn) > 1e-6
+      ? [{ corner: id, alongIn: a.alongIn, otherIn: b.alongIn, besideIn }]
+      : [];
+  });
+  return walls.toSorted((a, b) => a.besideIn - b.besideIn)[0];
+}
+
 /** What opens in the walls of a room: its own first, then what a room beside it has in the same wall. */
 export function openingsSeen(reader: HouseReader, room: Room, outline: Outline): OpeningSeen[] {
   const plan = storeyPlan(reader, room.storeyId);
@@ -32,9 +49,9 @@ export function openingsSeen(reader: HouseReader, room: Room, outline: Outline):
     .flatMap((placed): OpeningSeen[] => {
       const { kind = 'door', sillIn, headIn, hinge } = reader.get('openings', placed.openingId)!;
       const [latch, hung] = hinge === 'b' ? [placed.a, placed.b] : [placed.b, placed.a];
-      const [atLatch, atHinge] = [nearestWall(outline, latch), nearestWall(outline, hung)];
-      if (!atLatch || !atHinge || atLatch.corner !== atHinge.corner) return [];
-      if (Math.max(atLatch.besideIn, atHinge.besideIn) > IN_WALL_IN) return [];
+      const wall = wallOfBoth(outline, latch, hung);
+      if (!wall) return [];
+      const { corner, alongIn: latchIn, otherIn: hingeIn } = wall;
       return [
         {
           kind,
@@ -42,11 +59,11 @@ export function openingsSeen(reader: HouseReader, room: Room, outline: Outline):
           headIn,
           isOwn: placed.roomId === room.id,
           hasHinge: hinge !== undefined,
-          corner: atLatch.corner,
-          alongIn: Math.min(atLatch.alongIn, atHinge.alongIn),
-          widthIn: Math.abs(atLatch.alongIn - atHinge.alongIn),
-          latchIn: atLatch.alongIn,
-          hingeIn: atHinge.alongIn,
+          corner,
+          alongIn: Math.min(latchIn, hingeIn),
+          widthIn: Math.abs(latchIn - hingeIn),
+          latchIn,
+          hingeIn,
         },
       ];
     });

@@ -3,7 +3,7 @@ import { distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
 import { contains, inset, placeAlong } from './outline.js';
 import type { LaidBox, RoomLayout } from './room-layout.js';
-import { hasReceptacle } from './room-layout.js';
+import { halfWidthOf, hasReceptacle } from './room-layout.js';
 import type { FindingFacts } from '../findings/facts.js';
 
 export type InTheWay = FindingFacts['layout.in-the-way']['what'];
@@ -49,8 +49,16 @@ export const NEW_RECEPTACLE: Standing = {
   },
   devices: [{ id: '', boxId: '', gang: 1, catalogueId: 'receptacle' }],
   points: [{ id: '', deviceId: '', role: 'receptacle' }],
-  halfWidthIn: 1.15,
+  halfWidthIn: halfWidthOf(1),
 };
+
+/** A box of so many switches that is not there yet. */
+export const newSwitch = (gangs: number): Standing => ({
+  facts: { ...NEW_RECEPTACLE.facts, gangs },
+  devices: [{ id: '', boxId: '', gang: 1, catalogueId: 'switch' }],
+  points: [{ id: '', deviceId: '', role: 'lever' }],
+  halfWidthIn: halfWidthOf(gangs),
+});
 
 /** What a box would stand in at a place of its wall. */
 export function inTheWay(
@@ -119,6 +127,7 @@ export function inSameBay(
   { boxes, walls }: RoomLayout,
   box: Standing,
   at: OnWallAt,
+  apartFrom: ReadonlySet<string> = new Set(),
 ): LaidBox | undefined {
   const spacing = reader.rules().number('wall.spacing');
   const start = walls.find(({ corner }) => corner === at.corner)?.startIn ?? 0;
@@ -126,6 +135,7 @@ export function inSameBay(
   return boxes.find(
     (other) =>
       other !== box &&
+      !apartFrom.has(other.box.id) &&
       other.corner === at.corner &&
       other.alongIn !== undefined &&
       bay(other.alongIn) === bay(at.alongIn) &&

@@ -45,6 +45,8 @@ export interface RoomLayout {
   readonly faceIn: number;
 }
 
+export const halfWidthOf = (gangs: number): number => (Math.max(1, gangs) * GANG_IN + SIDES_IN) / 2;
+
 function laid(reader: HouseReader, outline: Outline | undefined, box: Box): LaidBox {
   const facts = boxFacts(reader, box);
   const devices = devicesIn(reader, box.id);
@@ -57,7 +59,7 @@ function laid(reader: HouseReader, outline: Outline | undefined, box: Box): Laid
     facts,
     devices,
     points: devices.flatMap(({ id }) => reader.mentioning('points', id)),
-    halfWidthIn: (Math.max(1, facts.gangs) * GANG_IN + SIDES_IN) / 2,
+    halfWidthIn: halfWidthOf(facts.gangs),
     ...(heightIn !== undefined && { middleIn: heightIn + up }),
     ...(corner !== undefined && alongIn !== undefined && !box.facesOut && { corner, alongIn }),
     ...(place && { place: { xIn: place.xIn, yIn: place.yIn } }),

@@ -1,7 +1,9 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { besideCounters, cutsOf, isOnWall } from './bands.js';
+import type { BandOnWall } from './bands.js';
+import { besideCounters, cutsOf, distanceTo, footprint, isOnWall } from './bands.js';
+import type { Place } from './outline.js';
 import type { RoomLayout } from './room-layout.js';
-import { hasReceptacle, roomLayout } from './room-layout.js';
+import { hasReceptacle, isGeneral, roomLayout } from './room-layout.js';
 import type { OnWall, OnWallSpan, WallRun } from './wall-runs.js';
 import { farFrom, wallRuns } from './wall-runs.js';
 
@@ -80,34 +82,76 @@ export function servesCounter(
 
 /**
  * Wall space of a drawn room that is farther from a receptacle along the floor line than the house allows (NEC 210.52(A), from
- * memory), by room id; undefined where the room has no outline or is of a kind that is not asked for it. Receptacles that are
- * switched as a whole are counted all the same, those of a counter are not (A)(4).
+ * memory); undefined where the room has no outline or is of a kind that is not asked for it. Receptacles that are switched as a
+ * whole are counted all the same, those of a counter are not (A)(4).
  */
+export function farOfWalls(reader: HouseReader, layout: RoomLayout): readonly FarStretch[] | undefined {
+  if (!layout.outline || !isWallRoom(reader, layout)) return undefined;
+  const rules = reader.rules();
+  const tooHigh = rules.number('layout.tooHigh');
+  return far(
+    layout,
+    wallSpace(reader, layout),
+    rules.number('layout.reach'),
+    (box) => (box.middleIn ?? 0) <= tooHigh && !servesCounter(reader, layout, box),
+  );
+}
+
+/** Counter of a drawn room that is farther from a receptacle above it than the house allows (NEC 210.52(C)(1), from memory). */
+export const farOfCounters = (reader: HouseReader, layout: RoomLayout): readonly FarStretch[] =>
+  far(layout, counterSpace(reader, layout), reader.rules().number('layout.counterReach'), (box) =>
+    servesCounter(reader, layout, box),
+  );
+
+/** A basin of a bath that no receptacle is near enough to (NEC 210.52(D), from memory), and how far the nearest is, in inches. */
+export function farBasins(
+  reader: HouseReader,
+  { bands, boxes, outline, room }: RoomLayout,
+): { readonly basin: BandOnWall; readonly rectangle: readonly Place[]; readonly awayIn: number }[] {
+  if (!outline || !['bath', 'water-closet'].includes(room.kind)) return [];
+  const places = boxes.filter((box) => hasReceptacle(box) && isGeneral(box));
+  // One of which nobody has said the place may be there.
+  if (places.some(({ place }) => !place)) return [];
+  const reach = reader.rules().number('layout.basin');
+  return bands
+    .filter(isOnWall)
+    .filter(({ kind }) => kind === 'basin')
+    .flatMap((basin) => {
+      const rectangle = footprint(basin, outline, 0);
+      if (!rectangle) return [];
+      const awayIn = Math.min(...places.map(({ place }) => distanceTo(rectangle, place!)));
+      return awayIn <= reach ? [] : [{ basin, rectangle, awayIn }];
+    });
+}
+
+/** What a room lacks of receptacles near enough: inches of wall and of counter, basins, walls of a foyer. */
+export function lacking(reader: HouseReader, layout: RoomLayout): readonly number[] {
+  const inches = (stretches: readonly FarStretch[]): number =>
+    stretches.reduce((sum, { fromIn, toIn }) => sum + toIn - fromIn, 0);
+  const hasOne = (corner: string): boolean =>
+    layout.boxes.some((box) => hasReceptacle(box) && box.corner === corner);
+  return [
+    inches(farOfWalls(reader, layout) ?? []),
+    inches(farOfCounters(reader, layout)),
+    farBasins(reader, layout).length,
+    layout.room.kind === 'foyer'
+      ? foyerWalls(reader, layout).filter(({ corner }) => !hasOne(corner)).length
+      : 0,
+  ];
+}
+
 const FAR_WALLS: Derivation<readonly FarStretch[] | undefined> = {
   name: 'wall space far from receptacles',
   compute: (reader, roomId) => {
     const layout = roomLayout(reader, roomId);
-    if (!layout?.outline || !isWallRoom(reader, layout)) return undefined;
-    const rules = reader.rules();
-    const tooHigh = rules.number('layout.tooHigh');
-    return far(
-      layout,
-      wallSpace(reader, layout),
-      rules.number('layout.reach'),
-      (box) => (box.middleIn ?? 0) <= tooHigh && !servesCounter(reader, layout, box),
-    );
+    return layout && farOfWalls(reader, layout);
   },
 };
-
-/** Counter of a drawn room that is farther from a receptacle above it than the house allows (NEC 210.52(C)(1), from memory). */
 const FAR_COUNTERS: Derivation<readonly FarStretch[]> = {
   name: 'counters far from receptacles',
   compute: (reader, roomId) => {
     const layout = roomLayout(reader, roomId);
-    if (!layout?.outline) return [];
-    return far(layout, counterSpace(reader, layout), reader.rules().number('layout.counterReach'), (box) =>
-      servesCounter(reader, layout, box),
-    );
+    return layout ? farOfCounters(reader, layout) : [];
   },
 };
 

@@ -4,7 +4,7 @@ import { applyChange } from '../changes/apply.js';
 import { adding } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
-import { inspectHouse } from '../inspection/inspect-house.js';
+import { wiringFindings } from '../testing/wiring-findings.js';
 import type { House } from '../house/house.js';
 import { Plan } from '../testing/plan.js';
 import { randomSwitching } from '../testing/random-switching.js';
@@ -46,7 +46,7 @@ describe('What a control would mean', () => {
     ]);
     expect(look.findings).toEqual([]);
     const applied = applyChange(house, look.change);
-    expect(applied.ok && inspectHouse(readerOf(applied.document)).map(({ code }) => code)).toEqual([]);
+    expect(applied.ok && wiringFindings(readerOf(applied.document)).map(({ code }) => code)).toEqual([]);
   });
 
   it('compares the feed at the switch end with the feed at the light end, and applies one', () => {
@@ -70,7 +70,7 @@ describe('What a control would mean', () => {
     const applied = applyChange(house, atLight.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
     expect(feedOptions(applied.document, control)[0]!.boxId).toBe(light);
-    expect(inspectHouse(readerOf(applied.document))).toEqual([]);
+    expect(wiringFindings(readerOf(applied.document))).toEqual([]);
     // A feed that is in the wall stays where it is.
     plan.pull(plan.file.runs[0]!.id, '14/2', 100);
     expect(feedOptions(houseOf(plan.file), control).length).toBe(1);
@@ -78,7 +78,7 @@ describe('What a control would mean', () => {
 
   it('keeps nothing back: taken as it was shown, no run is short that was not, but those that are said', () => {
     const short = (house: House): string[] =>
-      inspectHouse(readerOf(house)).flatMap(({ code, where }) =>
+      wiringFindings(readerOf(house)).flatMap(({ code, where }) =>
         code === 'wiring.too-few-conductors' ? where.runId! : [],
       );
     const check = (house: House, look: Outlook): void => {

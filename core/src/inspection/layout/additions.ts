@@ -3,6 +3,7 @@ import type { ChangeBody, SingleChangeBody } from '../../changes/change.js';
 import { adding } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { circuitOfPoint } from '../../facts/box-facts.js';
+import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { modelsFor } from '../../furnish/box-models.js';
@@ -11,8 +12,12 @@ import type { Box, Room } from '../../house/model.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor, cableOf } from '../../rulebook/cables.js';
+import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
 import type { HeightReference, RoomKind } from '../../vocabulary/kinds.js';
 import { gaugeOfCircuit, usualCable } from '../../wiring/circuit/gauge.js';
+import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
+
+import { pointsOn } from './protection-findings.js';
 
 /** Rooms of which the circuits of the receptacles serve their own kind and no lights: one row, one kind of circuit. */
 const APART: readonly (readonly RoomKind[])[] = [
@@ -45,6 +50,19 @@ const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: n
   return fill !== undefined && fill.leftIn3 >= (conductors + 0.25) * each - 1e-9;
 };
 
+/** Whether a breaker protects what a room asks to be protected: another circuit would only move the question. */
+function isGuarded(reader: HouseReader, supply: CircuitSupply, { kind }: Room, isForLight: boolean): boolean {
+  const rules = reader.rules();
+  const { protection, breakerAmps } = supply;
+  const { lineVolts } = rules.jurisdiction;
+  const hasArc = protection === 'afci' || protection === 'dual';
+  const hasGround = protection === 'gfci' || protection === 'dual';
+  return (
+    (hasArc || !needsAfci(rules, kind, lineVolts, breakerAmps)) &&
+    (isForLight || hasGround || !receptacleNeedsGfci(rules, kind, lineVolts, true))
+  );
+}
+
 /**
  * Where a new receptacle or light of a room gets its power: the receptacle nearest in walking order whose circuit may serve it
  * and whose box holds one cable more.
@@ -63,10 +81,14 @@ function feedFor(reader: HouseReader, room: Room, isForLight: boolean): FeedPoin
     const [circuitId, more] = new Set(points.map((point) => circuitOfPoint(reader, point)));
     const supply = circuitId === undefined ? undefined : supplyOf(reader, circuitId);
     if (!supply || more !== undefined || supply.poles !== 1 || supply.neutralGroup) continue;
-    const isReached = reader
-      .mentioning('runs', boxId)
-      .some((run) => run.kind === 'cable' && run.circuitIds.includes(supply.id));
+    const { tree } = wireCircuit(reader, supply.id);
+    const isReached = tree.nodes.some((node) => tree.boxOf.get(node) === boxId);
     const cable = usualCable(reader, supply);
+    if (!isGuarded(reader, supply, room, isForLight)) continue;
+    // The receptacles of a bath take its light along only where they serve this one bath.
+    const isBath = BY_ITSELF.includes(reader.get('rooms', reader.get('boxes', boxId)!.roomId!)!.kind);
+    if (isForLight && isBath && !pointsOn(reader, supply.id).every((one) => one.room?.id === room.id))
+      continue;
     if (isReached && cable && holds(reader, boxId, cable, 2)) return { boxId, circuitId: supply.id, cable };
   }
   return undefined;
@@ -175,32 +197,40 @@ export function receptacleAddition(reader: HouseReader, room: Room, place: Place
   return add.change;
 }
 
-/** A light in the ceiling of a room and its switch, fed from the receptacle nearest; undefined where none can feed it. */
+/**
+ * A light in the ceiling of a room and its switches, fed from the receptacle nearest: power, then travelers from switch to switch,
+ * then the leg. Undefined where none can feed it.
+ */
 export function lightAddition(
   reader: HouseReader,
   room: Room,
-  places: { readonly light: Place; readonly switch: Place },
+  places: { readonly light: Place; readonly switches: readonly Place[] },
 ): ChangeBody | undefined {
   const feed = feedFor(reader, room, true);
-  if (!feed) return undefined;
+  const rules = reader.rules();
+  const travelers = feed && cableFor(rules, cableOf(feed.cable).gauge, 3)?.id;
+  if (!feed || !travelers) return undefined;
   const add = new Additions(reader, room, 'light');
   const { circuitId, cable } = feed;
-  const lever = add.box(
-    'switch',
-    'S',
-    'switch',
-    { ...heightOf(reader, 'switch'), ...places.switch },
-    circuitId,
-  );
-  const rules = reader.rules();
   const couldHang =
     rules.flag('fan.everyCeilingBox') &&
     rules.jurisdiction.fanRooms.includes(room.kind) &&
     !['porch', 'other'].includes(room.kind);
+  const levers = places.switches.map((place) =>
+    add.box('switch', 'S', 'switch', { ...heightOf(reader, 'switch'), ...place }, circuitId),
+  );
   const lamp = add.box(couldHang ? 'fan' : 'ceiling', 'L', 'luminaire', places.light, circuitId);
-  add.run(feed.boxId, lever.boxId, circuitId, cable);
-  add.run(lever.boxId, lamp.boxId, circuitId, cable);
-  add.control(`${room.name} light`.slice(0, 200), lever.points, lamp.points);
+  let from = feed.boxId;
+  levers.forEach(({ boxId }, at) => {
+    add.run(from, boxId, circuitId, at === 0 ? cable : travelers);
+    from = boxId;
+  });
+  add.run(from, lamp.boxId, circuitId, cable);
+  add.control(
+    `${room.name} light`.slice(0, 200),
+    levers.flatMap(({ points }) => points),
+    lamp.points,
+  );
   return add.change;
 }
 
@@ -218,7 +248,8 @@ export function switchAddition(
   const gauge = supply && gaugeOfCircuit(reader, supply);
   const cable = gauge === undefined ? undefined : cableFor(reader.rules(), gauge, 3)?.id;
   if (!circuitId || !cable || !holds(reader, boxId, cable, 3)) return undefined;
-  if (!reader.mentioning('runs', boxId).some((run) => run.circuitIds.includes(circuitId))) return undefined;
+  const { tree } = wireCircuit(reader, circuitId);
+  if (!tree.nodes.some((node) => tree.boxOf.get(node) === boxId)) return undefined;
   const add = new Additions(reader, room, 'switch');
   const lever = add.box('switch', 'S', 'switch', { ...heightOf(reader, 'switch'), ...place }, circuitId);
   add.run(boxId, lever.boxId, circuitId, cable);

@@ -128,6 +128,7 @@ export function lightFindings(reader: HouseReader, layout: RoomLayout): Finding[
   const controls = lit.flatMap(({ point }) => controlsOf(point));
   const base = { code: 'layout.no-light', severity: 'fix', where: { roomId: room.id } } as const;
   const places = new RoomPlaces(reader, room);
+  const locations = room.kind === 'stairs' ? rules.number('layout.stairsPlaces') : 1;
   if (controls.length === 0) {
     const source: Source = { section: 'lightingOutlets' };
     const fix = (code: 'set-light' | 'set-switch', change: Fix['change'] | undefined): Fix[] =>
@@ -140,7 +141,10 @@ export function lightFindings(reader: HouseReader, layout: RoomLayout): Finding[
           source,
           fixes: fix(
             'set-light',
-            lightAddition(reader, room, { light: places.ceilingAt(1, 1), switch: places.switchAt(1) }),
+            lightAddition(reader, room, {
+              light: places.ceilingAt(1, 1),
+              switches: Array.from({ length: locations }, (_none, at) => places.switchAt(at + 1)),
+            }),
           ),
         },
       ];
@@ -157,16 +161,15 @@ export function lightFindings(reader: HouseReader, layout: RoomLayout): Finding[
     ];
   }
   if (room.kind !== 'stairs') return [];
-  const needs = rules.number('layout.stairsPlaces');
   const has = Math.max(...controls.map((control) => control.places.length));
-  return has >= needs
+  return has >= locations
     ? []
     : [
         {
           ...base,
           facts: { lacks: 'switch-location' },
           measured: { kind: 'number', number: has },
-          allowed: { kind: 'number', number: needs },
+          allowed: { kind: 'number', number: locations },
           source: { section: 'stairLights' },
         },
       ];

@@ -3,47 +3,37 @@ import type { HouseReader } from '../../derive/reader.js';
 import { distance, inset, placeAlong } from '../../plan/outline.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle } from '../../plan/room-layout.js';
-import { farStretches, servesCounter, wallSpace } from '../../plan/spacing.js';
-import { farFrom } from '../../plan/wall-runs.js';
+import { lacking } from '../../plan/spacing.js';
 import { contains } from '../../plan/outline.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import type { OnWallAt } from '../../plan/free-place.js';
 import { atTub, freePlace, inSameBay, inTheWay } from '../../plan/free-place.js';
 
-/** Wall that would be left without a receptacle if this one stood elsewhere, in inches. */
-function farWith(reader: HouseReader, layout: RoomLayout, box: LaidBox, at: OnWallAt | undefined): number {
-  const rules = reader.rules();
-  const tooHigh = rules.number('layout.tooHigh');
-  const places = layout.boxes.flatMap((other): OnWallAt[] => {
-    if (other === box || other.corner === undefined || other.alongIn === undefined) return [];
-    if (!hasReceptacle(other) || (other.middleIn ?? 0) > tooHigh || servesCounter(reader, layout, other))
-      return [];
-    return [{ corner: other.corner, alongIn: other.alongIn }];
-  });
-  if (at && (box.middleIn ?? 0) <= tooHigh && !servesCounter(reader, layout, { ...box, ...at } as LaidBox))
-    places.push(at);
-  return wallSpace(reader, layout).reduce((sum, run) => {
-    const offsets = places.flatMap((place) => run.offsetOf(place) ?? []);
-    return (
-      sum +
-      farFrom(run, offsets, rules.number('layout.reach')).reduce((all, [from, to]) => all + to - from, 0)
-    );
-  }, 0);
+/** The layout with one of its boxes at another place. */
+function withBoxAt(layout: RoomLayout, box: LaidBox, { corner, alongIn }: OnWallAt): RoomLayout {
+  const place = placeAlong(layout.outline!, corner, alongIn);
+  return {
+    ...layout,
+    boxes: layout.boxes.map((other) =>
+      other === box ? { ...box, corner, alongIn, ...(place && { place }) } : other,
+    ),
+  };
 }
 
-/** A box moved to the nearest place where it is in nobody's way and leaves no wall without. */
+/** A box moved to the nearest place where it is in nobody's way and leaves no wall, counter or basin without. */
 function moved(reader: HouseReader, layout: RoomLayout, box: LaidBox): Fix[] {
   const { corner, alongIn, middleIn } = box;
   if (corner === undefined || alongIn === undefined || !layout.outline) return [];
-  const from = { corner, alongIn, middleIn };
-  const asked = hasReceptacle(box) && farStretches(reader, layout.room.id) !== undefined;
-  const now = asked ? farWith(reader, layout, box, from) : 0;
-  const isCounter = hasReceptacle(box) && servesCounter(reader, layout, box);
-  const to = freePlace(reader, layout, box, from, (at) => {
-    if (isCounter)
-      return servesCounter(reader, layout, { ...at, ...(middleIn !== undefined && { middleIn }) } as LaidBox);
-    return !asked || farWith(reader, layout, box, at) <= now + 1e-6;
-  });
+  const now = hasReceptacle(box) ? lacking(reader, layout) : [];
+  const to = freePlace(
+    reader,
+    layout,
+    box,
+    { corner, alongIn, middleIn },
+    (at) =>
+      !hasReceptacle(box) ||
+      lacking(reader, withBoxAt(layout, box, at)).every((then, index) => then <= now[index]! + 1e-6),
+  );
   if (!to) return [];
   const [a, b] = [
     placeAlong(layout.outline, corner, alongIn)!,
@@ -95,9 +85,9 @@ export function placeFindings(reader: HouseReader, layout: RoomLayout): Finding[
           fixes: moved(reader, layout, box),
         },
       ];
-    const other = inSameBay(reader, layout, box, at);
     // Of two that meet, the one that is moved is told.
-    if (!other || said.has(other.box.id)) return [];
+    const other = inSameBay(reader, layout, box, at, said);
+    if (!other) return [];
     said.add(box.box.id);
     return [
       {

@@ -1,12 +1,14 @@
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { distanceTo, footprint, isOnWall } from '../../plan/bands.js';
+import { onWall } from '../../plan/arrange.js';
 import { placeAlong } from '../../plan/outline.js';
 import type { RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle, isGeneral } from '../../plan/room-layout.js';
 import type { FarStretch } from '../../plan/spacing.js';
 import {
   OVER_TOP_IN,
+  farBasins,
   farCounters,
   farStretches,
   foyerWalls,
@@ -117,8 +119,8 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
         { ...base, allowed, code: 'layout.island', severity: 'fix', facts: { kind, has: own.length, needs } },
       ];
     if (school !== 'area' || kind !== 'peninsula' || !ground) return [];
-    const [, , c, d] = ground as [never, never, { xIn: number; yIn: number }, { xIn: number; yIn: number }];
-    const isAtEnd = own.some(({ place }) => distanceTo([d, c, c, d], place!) <= PENINSULA_END_IN);
+    const [, , c, d] = ground;
+    const isAtEnd = own.some(({ place }) => onWall([d!, c!], place!).besideIn <= PENINSULA_END_IN);
     return isAtEnd
       ? []
       : [
@@ -135,45 +137,30 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
 
 /** A receptacle within reach of the edge of each basin. */
 function basinFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
-  const { bands, boxes, outline, room } = layout;
-  if (!outline || !['bath', 'water-closet'].includes(room.kind)) return [];
+  const { outline, room } = layout;
   const reach = reader.rules().number('layout.basin');
-  const places = boxes.filter((box) => hasReceptacle(box) && isGeneral(box));
-  return bands
-    .filter(isOnWall)
-    .filter(({ kind }) => kind === 'basin')
-    .flatMap((basin): Finding[] => {
-      const rectangle = footprint(basin, outline, 0);
-      if (!rectangle) return [];
-      const away = places.flatMap(({ place }) => (place ? [distanceTo(rectangle, place)] : []));
-      const least = Math.min(...away);
-      // One of which nobody has said the place may be there.
-      if (least <= reach || places.some(({ place }) => !place)) return [];
-      return [
-        {
-          code: 'layout.no-outlet',
-          severity: 'fix',
-          where: { roomId: room.id },
-          facts: { what: 'basin', has: 0, needs: 1 },
-          ...(Number.isFinite(least) && { measured: { kind: 'length', inches: least } as const }),
-          allowed: { kind: 'length', inches: reach },
-          source: { rule: 'layout.basin' },
-          fixes: receptacleAt(
-            reader,
-            layout,
-            {
-              corner: basin.corner,
-              alongIn: basin.alongIn + basin.widthIn + OVER_TOP_IN,
-              heightIn: basin.toIn + OVER_TOP_IN,
-            },
-            ({ corner, alongIn }) => {
-              const place = placeAlong(outline, corner, alongIn);
-              return place !== undefined && distanceTo(rectangle, place) <= reach;
-            },
-          ),
-        },
-      ];
-    });
+  return farBasins(reader, layout).map(({ basin, rectangle, awayIn }): Finding => ({
+    code: 'layout.no-outlet',
+    severity: 'fix',
+    where: { roomId: room.id },
+    facts: { what: 'basin', has: 0, needs: 1 },
+    ...(Number.isFinite(awayIn) && { measured: { kind: 'length', inches: awayIn } as const }),
+    allowed: { kind: 'length', inches: reach },
+    source: { rule: 'layout.basin' },
+    fixes: receptacleAt(
+      reader,
+      layout,
+      {
+        corner: basin.corner,
+        alongIn: basin.alongIn + basin.widthIn + OVER_TOP_IN,
+        heightIn: basin.toIn + OVER_TOP_IN,
+      },
+      ({ corner, alongIn }) => {
+        const place = placeAlong(outline!, corner, alongIn);
+        return place !== undefined && distanceTo(rectangle, place) <= reach;
+      },
+    ),
+  }));
 }
 
 function foyerFindings(reader: HouseReader, layout: RoomLayout): Finding[] {

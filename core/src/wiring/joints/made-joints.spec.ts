@@ -4,7 +4,7 @@ import { applyChange } from '../../changes/apply.js';
 import { readerOf } from '../../derive/reader.js';
 import { houseOf } from '../../house/house-file.js';
 import type { Joint } from '../../house/model.js';
-import { inspectHouse } from '../../inspection/inspect-house.js';
+import { wiringFindings } from '../../testing/wiring-findings.js';
 import { makeUpBox } from '../../makeup/make-up-box.js';
 import { Plan } from '../../testing/plan.js';
 import { boxJoints } from './box-joints.js';
@@ -29,7 +29,7 @@ function loop() {
   const makeAll = (id: string): void => {
     box(id).asBuilt = makeUpBox(reader(), id).steps.map((step) => recordOfJoint(step.joint));
   };
-  const codes = (): string[] => inspectHouse(reader()).map(({ code }) => code);
+  const codes = (): string[] => wiringFindings(reader()).map(({ code }) => code);
   return { plan, circuit, light, sw, reader, box, makeAll, codes };
 }
 
@@ -53,7 +53,7 @@ describe('Joints recorded as made', () => {
     expect(new Set(codes())).toEqual(
       new Set(['box.reopen', 'proof.always-on-is-not', 'proof.no-ground', 'proof.neutral-broken']),
     );
-    const finding = inspectHouse(reader()).find(
+    const finding = wiringFindings(reader()).find(
       (one) => one.code === 'box.reopen' && said(reader(), one).message.includes('neutral'),
     )!;
     expect(said(reader(), finding).message).toBe(
@@ -109,7 +109,7 @@ describe('Joints recorded as made', () => {
     const grounds = box(light).asBuilt!.find(({ ends }) => ends[0]?.conductor === 'BARE')!;
     grounds.connector = 'twist-small';
     expect(codes()).toEqual(['made.connector-misfit']);
-    expect(said(reader(), inspectHouse(reader())[0]!).message).toBe(
+    expect(said(reader(), wiringFindings(reader())[0]!).message).toBe(
       'Use a grounding twist-on with pass-through hole in L1: the small twist-on that is recorded does not take 3×14.',
     );
     grounds.connector = 'lever-3';
@@ -147,7 +147,8 @@ describe('Joints recorded as made', () => {
       { kind: 'splice', ends: [end(near!, 'WH'), end(far!, 'BK')] },
     ];
     let house = houseOf(plan.file);
-    const whites = () => inspectHouse(readerOf(house)).filter(({ code }) => code.endsWith('.white-unmarked'));
+    const whites = () =>
+      wiringFindings(readerOf(house)).filter(({ code }) => code.endsWith('.white-unmarked'));
     expect(whites().map(({ code, where }) => [code, where.boxId])).toEqual([['proof.white-unmarked', one]]);
     expect(said(readerOf(house), whites()[0]!).source).toContain('200.7');
     const applied = applyChange(house, whites()[0]!.fixes![0]!.change);

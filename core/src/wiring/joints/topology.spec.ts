@@ -7,7 +7,7 @@ import { fillBox } from '../../fill/fill-box.js';
 import { houseOf } from '../../house/house-file.js';
 import type { CableId } from '../../rulebook/cables.js';
 import type { Run } from '../../house/model.js';
-import { inspectHouse } from '../../inspection/inspect-house.js';
+import { wiringFindings } from '../../testing/wiring-findings.js';
 import { Plan } from '../../testing/plan.js';
 import { boxJoints } from './box-joints.js';
 import { faultsIn } from '../faults/faults.js';
@@ -72,7 +72,7 @@ class Scene {
     );
   }
   codes(): string[] {
-    return inspectHouse(this.reader()).map(({ code }) => code);
+    return wiringFindings(this.reader()).map(({ code }) => code);
   }
   expectProven(circuit = this.circuit): void {
     expect(proveCircuit(this.reader(), circuit).failures).toEqual([]);
@@ -108,7 +108,7 @@ describe('Topologies', () => {
     // In a hall the rule asks for a neutral at the switch: a 2-wire loop is not enough, or the box is excused.
     s.plan.file.boxes.find(({ id }) => id === sw)!.roomId = s.hall;
     s.plan.file.boxes.find(({ id }) => id === light)!.roomId = s.hall;
-    const finding = inspectHouse(s.reader()).find(({ code }) => code === 'neutral.missing-at-switch')!;
+    const finding = wiringFindings(s.reader()).find(({ code }) => code === 'neutral.missing-at-switch')!;
     expect(said(s.reader(), finding).source).toContain('404.2(C)');
     expect(said(s.reader(), finding).labels[0]).toBe('Plan 14/3 from L1 to S1');
     s.plan.file.boxes.find(({ id }) => id === sw)!.neutralException = 'reachable';
@@ -311,12 +311,12 @@ describe('Topologies', () => {
     const between = pipe(one!, two!, ['WH', 'OG']);
     pipe(two!, light!, ['RD', 'WH']);
     s.plan.control('Light', [s.lever(one!), s.lever(two!)], [s.light(light!)]);
-    const finding = inspectHouse(s.reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
+    const finding = wiringFindings(s.reader()).find(({ code }) => code === 'wiring.too-few-conductors')!;
     expect(said(s.reader(), finding).labels[0]).toBe('Draw 14 yellow into it');
     const applied = applyChange(houseOf(s.plan.file), finding.fixes![0]!.change);
     if (!applied.ok) throw new Error(applied.refusal.message);
     const reader = readerOf(applied.document);
-    expect(inspectHouse(reader).map(({ code }) => code)).toEqual([]);
+    expect(wiringFindings(reader).map(({ code }) => code)).toEqual([]);
     expect(
       signalText(reader, carriedFacts(wireCircuit(reader, s.circuit).runs.get(between)!.carries.get('YE')!)),
     ).toBe('traveler A of “Light”');
@@ -325,7 +325,7 @@ describe('Topologies', () => {
       size: awg(14),
       colour: 'BK',
     }));
-    const full = inspectHouse(s.reader()).find(({ code }) => code === 'raceway.too-full')!;
+    const full = wiringFindings(s.reader()).find(({ code }) => code === 'raceway.too-full')!;
     const { measured, allowed } = said(s.reader(), full);
     expect([measured, allowed]).toEqual(['0.126 in²', '0.122 in²']);
   });

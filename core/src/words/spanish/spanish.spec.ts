@@ -1,3 +1,4 @@
+import { BandKind } from '../../vocabulary/kinds.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../../derive/reader.js';
 import type { Finding, Fix } from '../../findings/finding.js';
@@ -141,7 +142,39 @@ describe('Spanish', () => {
     deviceId: plan.file.devices[0]!.id,
     controlId: plan.file.controls[0]!.id,
   };
+  /** What is said of a layout, in full: facts of one name mean something else from code to code. */
+  const ofLayout: Readonly<Record<string, readonly object[]>> = {
+    'layout.far-counter': [{ wall: 2 }],
+    'layout.far-wall': [{ wall: 2 }],
+    'layout.height': [{ what: 'switch' }, { what: 'counter' }, { what: 'ceiling' }],
+    'layout.in-the-way': ['doorway', 'window', 'behind-door', ...BandKind.options].map((what) => ({ what })),
+    'layout.island': [
+      { kind: 'island', has: 0, needs: 2 },
+      { kind: 'peninsula', has: 2, needs: 2, atEnd: true },
+      { kind: 'island', has: 0, needs: 0 },
+    ],
+    'layout.no-light': ['light', 'switch', 'switch-location'].map((lacks) => ({ lacks })),
+    'layout.no-outlet': ['basin', 'foyer-wall', 'service', 'outside', 'bath', 'garage'].map((what) => ({
+      what,
+      has: 1,
+      needs: 3,
+    })),
+    'layout.own-circuit': [{ what: 'bath' }, { what: 'kitchen' }],
+    'layout.panel': [{ why: 'room' }, { why: 'space' }],
+    'layout.protection': ['afci', 'gfci', 'dual'].map((needs) => ({
+      needs,
+      roomIds: [plan.file.rooms[0]!.id],
+    })),
+    'layout.same-bay': [{ otherBoxId: light }],
+    'layout.switch-order': [{}],
+    'layout.tub': [{ what: 'switch' }, { what: 'receptacle' }, { what: 'fan' }],
+  };
   const variants = (code: string): unknown[] =>
+    ofLayout[code]?.map((own) => ({
+      code,
+      where: { ...where, roomId: plan.file.rooms[0]!.id },
+      facts: own,
+    })) ??
     [facts, ...others.map(([name, value]) => ({ ...facts, [name]: value }))].map((own) => ({
       code,
       where,
@@ -168,7 +201,10 @@ describe('Spanish', () => {
 
   it('says every way out, every step and its notes in words of its own', () => {
     for (const code of Object.keys(ENGLISH.fixes)) {
-      const own = code === 'draw-wires' ? { wires: [{ gauge: 12, colour: 'RD' }] } : facts;
+      const own =
+        code === 'draw-wires'
+          ? { wires: [{ gauge: 12, colour: 'RD' }] }
+          : { ...facts, protection: 'dual', heightIn: 48, byIn: 12 };
       const fix = { code, facts: own } as unknown as Fix;
       expect(es.fix(fix)).withContext(code).not.toBe(en.fix(fix));
     }
