@@ -2,14 +2,32 @@
  * Builds the demo house file: an invented two-story house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
  */
 import { writeFileSync } from 'node:fs';
+import { applyChange } from '../core/src/changes/apply.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { boxFacts } from '../core/src/facts/box-facts.js';
 import { RoomPlaces } from '../core/src/furnish/room-places.js';
-import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
+import { houseOf, readHouseFile, writeHouseFile } from '../core/src/house/house-file.js';
+import { inspectHouse } from '../core/src/inspection/inspect-house.js';
+import { roomLayout } from '../core/src/plan/room-layout.js';
+import { wallRuns } from '../core/src/plan/wall-runs.js';
 import type { CableId } from '../core/src/rulebook/cables.js';
+import type { BandKind } from '../core/src/vocabulary/kinds.js';
+import type { KitItem } from '../core/src/vocabulary/room-kit-types.js';
 import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { Plan } from '../core/src/testing/plan.js';
+
+/** What of a kit says where the receptacles of a room go. */
+const lineOf = (circuit: KitItem['circuit'], more: Partial<KitItem> = {}): KitItem => ({
+  key: 'outlets',
+  name: 'Receptacle',
+  thing: 'receptacle',
+  least: 1,
+  ...(circuit && { circuit }),
+  ...more,
+});
+const ALONG_WALLS = lineOf('outlets', { every: { of: 'wall-ft', each: 12 } });
+const OUTLETS: Readonly<Record<string, KitItem>> = { kitchen: lineOf('counter'), bath: lineOf('bath') };
 
 const plan = new Plan('Lot 12, two story', 'us-2020', 'de000012');
 const { file } = plan;
@@ -427,6 +445,25 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
   }
 }
 
+// The light of the kitchen hangs there, though its switch is in the hall; the bench of the garage has a circuit of its own.
+for (const { loads } of file.controls.filter(({ name }) => name === 'Kitchen ceiling')) {
+  for (const pointId of loads) {
+    const device = file.devices.find(
+      ({ id }) => id === file.points.find((point) => point.id === pointId)!.deviceId,
+    )!;
+    file.boxes.find(({ id }) => id === device.boxId)!.roomId = rooms.kitchen;
+  }
+}
+receptacles(
+  'R',
+  below1.utility,
+  c.laundry,
+  '12/2',
+  file.boxes.findLast(({ roomId, tag: own }) => roomId === rooms.laundry && /^R/.test(own))!.id,
+  1,
+);
+receptacles('R', garage, circuit(20, 'Garage bench', 20, 'gfci'), '12/2', panel, 1);
+
 // In the garage one switch and its light hang in metal boxes on EMT.
 {
   const sw = plan.box('EMT1', 'metal-square-4x2.125', {
@@ -516,11 +553,42 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
       corner: `c${wall}`,
       alongIn,
       widthIn: kind === 'opening' ? 60 : kind === 'window' ? 48 : 32,
-      sillIn: kind === 'window' ? 36 : 0,
+      sillIn: kind !== 'window' ? 0 : roomId === rooms.kitchen ? 45 : 36,
       headIn: 80,
       kind,
       ...(kind === 'door' && { hinge: 'a' as const }),
     });
+  /** Built in: counters of 25 in along two walls of the kitchen, vanity, basin and tub of the bath. */
+  const bands: readonly (readonly [string, BandKind, number, number, number, number, number, number])[] = [
+    [rooms.kitchen, 'counter', 0, 2, 164, 25, 0, 36],
+    [rooms.kitchen, 'counter', 1, 2, 110, 25, 0, 36],
+    [rooms.kitchen, 'cabinet', 0, 2, 54, 12, 54, 90],
+    [rooms.kitchen, 'cabinet', 1, 2, 110, 12, 54, 90],
+    [rooms.bath, 'vanity', 0, 20, 48, 21, 0, 34],
+    [rooms.bath, 'basin', 0, 34, 18, 18, 30, 34],
+    [rooms.bath, 'mirror', 0, 24, 40, 1, 42, 78],
+    [rooms.bath, 'tub', 1, 12, 60, 30, 0, 20],
+  ];
+  for (const [roomId, kind, wall, alongIn, widthIn, depthIn, fromIn, toIn] of bands)
+    file.bands.push({
+      id: plan.id(),
+      roomId,
+      kind,
+      corner: `c${wall}`,
+      alongIn,
+      widthIn,
+      depthIn,
+      fromIn,
+      toIn,
+    });
+  file.rooms.find(({ id }) => id === rooms.bath)!.floorBuildIn = 0.75;
+  file.rooms.find(({ id }) => id === rooms.bath)!.finishes = [
+    { boardIn: 0.5 },
+    { corner: 'c1', boardIn: 0.5, tileIn: 0.375 },
+  ];
+  file.storeys[0]!.framing = 'joists';
+  file.storeys[0]!.framingRuns = 'up';
+
   const reader = readerOf(houseOf(file));
   for (const [roomId] of outlines) {
     const places = new RoomPlaces(reader, reader.get('rooms', roomId)!);
@@ -532,16 +600,45 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
     const switches = onWalls.filter(({ tag }) => tag.startsWith('S'));
     switches.forEach((box, at) => Object.assign(box, places.switchAt(at + 1)));
     const others = onWalls.filter((box) => !switches.includes(box));
-    others.forEach((box, at) => Object.assign(box, places.alongWalls(at + 1, others.length)));
+    // Receptacles by what is drawn there first: counter, basin, spacing; the rest along the walls.
+    const spots = places.outlets(OUTLETS[reader.get('rooms', roomId)!.kind] ?? ALONG_WALLS) ?? [];
+    const outlets = others.filter(({ tag }) => /^R\d/.test(tag));
+    outlets.forEach((box, at) => Object.assign(box, spots[at] ?? {}));
+    const left = others.filter((box) => box.corner === undefined);
+    const { outline, openings: seen, faceIn } = roomLayout(reader, roomId)!;
+    const doors = seen.filter(({ kind }) => kind !== 'window');
+    const runs = wallRuns(outline!, doors, 2 * faceIn);
+    const whole = runs.reduce((sum, { lengthIn }) => sum + lengthIn, 0);
+    left.forEach((box, at) => {
+      let along = (whole * (at + 0.5)) / left.length;
+      const wall =
+        runs.find(({ lengthIn }) => along <= lengthIn || ((along -= lengthIn), false)) ?? runs.at(-1)!;
+      const { corner, alongIn } = wall.at(along);
+      Object.assign(box, { corner, alongIn: Math.round(alongIn * 100) / 100 });
+    });
   }
 }
 
-const result = readHouseFile(file);
+// What the layout still lacks is set as the app offers it, one touch after another; what stays is for a person to decide.
+let house = houseOf(file);
+for (;;) {
+  const fix = inspectHouse(readerOf(house)).find(
+    ({ code, fixes = [] }) =>
+      /^layout\.(far|no-|protection|same-bay|in-the-way|tub)/.test(code) && fixes.length > 0,
+  )?.fixes![0];
+  if (!fix) break;
+  const taken = applyChange(house, fix.change);
+  if (!taken.ok) throw new Error(fix.code);
+  house = taken.document;
+}
+const built = writeHouseFile(house, file.people);
+
+const result = readHouseFile(built);
 if (!result.ok) {
   console.error(result.problems);
   process.exit(1);
 }
-writeFileSync(new URL('./lot-12.house.json', import.meta.url), `${JSON.stringify(file, null, 1)}\n`);
+writeFileSync(new URL('./lot-12.house.json', import.meta.url), `${JSON.stringify(built, null, 1)}\n`);
 console.log(
-  `${file.rooms.length} rooms, ${file.boxes.length} boxes, ${file.runs.length} runs, ${file.circuits.length} circuits, ${file.pulls.length} pulls`,
+  `${built.rooms.length} rooms, ${built.boxes.length} boxes, ${built.runs.length} runs, ${built.circuits.length} circuits, ${built.pulls.length} pulls`,
 );

@@ -52,11 +52,11 @@ export class RoomPlaces {
     if (item.circuit === 'counter') {
       const runs = counterSpace(reader, layout);
       return runs.length
-        ? receptaclePlaces(runs, reader.rules().number('layout.counterReach')).map((place) => ({
-            ...onWall(place),
-            heightIn: overCounter(layout, place),
-            heightReference: 'centre',
-          }))
+        ? receptaclePlaces(runs, reader.rules().number('layout.counterReach')).map((place): BoxPlace => {
+            const heightIn = overCounter(layout, place);
+            const at = this.free(place, heightIn, (other) => overCounter(layout, other) === heightIn);
+            return { ...at, ...(heightIn !== undefined && { heightIn }), heightReference: 'centre' };
+          })
         : undefined;
     }
     if (item.circuit === 'bath') {
@@ -76,11 +76,15 @@ export class RoomPlaces {
   }
 
   /** A place for a receptacle, or the nearest where nothing is in its way. */
-  private free(place: OnWall, middleIn = this.reader.rules().number('height.receptacle')): BoxPlace {
+  private free(
+    place: OnWall,
+    middleIn = this.reader.rules().number('height.receptacle'),
+    isWanted?: (at: OnWall) => boolean,
+  ): BoxPlace {
     const { layout, reader } = this;
-    const box = NEW_RECEPTACLE;
-    if (!layout || !inTheWay(reader, layout, box, { ...place, middleIn })) return onWall(place);
-    return onWall(freePlace(reader, { ...layout, boxes: [] }, box, { ...place, middleIn }) ?? place);
+    const at = { ...place, middleIn };
+    if (!layout || !inTheWay(reader, layout, NEW_RECEPTACLE, at)) return onWall(place);
+    return onWall(freePlace(reader, { ...layout, boxes: [] }, NEW_RECEPTACLE, at, isWanted) ?? place);
   }
 
   /**

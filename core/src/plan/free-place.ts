@@ -3,7 +3,8 @@ import { distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
 import { contains, inset, placeAlong } from './outline.js';
 import type { LaidBox, RoomLayout } from './room-layout.js';
-import { halfWidthOf, hasReceptacle } from './room-layout.js';
+import { hasReceptacle } from '../facts/outlets.js';
+import { halfWidthOf } from './room-layout.js';
 import type { FindingFacts } from '../findings/facts.js';
 
 export type InTheWay = FindingFacts['layout.in-the-way']['what'];

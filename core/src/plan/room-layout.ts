@@ -89,12 +89,3 @@ const ROOM_LAYOUT: Derivation<RoomLayout | undefined> = {
 
 export const roomLayout = (reader: HouseReader, roomId: string): RoomLayout | undefined =>
   reader.derive(ROOM_LAYOUT, roomId);
-
-export const hasReceptacle = ({ points }: Pick<LaidBox, 'points'>): boolean =>
-  points.some(({ role }) => role === 'receptacle');
-
-/** It is there for whatever is plugged in, and not for one appliance. */
-export const isGeneral = ({ devices }: Pick<LaidBox, 'devices'>): boolean =>
-  devices.some(
-    ({ catalogueId }) => !/^receptacle-(single|240)/.test(catalogueId) && /^receptacle/.test(catalogueId),
-  );

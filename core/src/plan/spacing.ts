@@ -3,7 +3,8 @@ import type { BandOnWall } from './bands.js';
 import { besideCounters, cutsOf, distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
 import type { RoomLayout } from './room-layout.js';
-import { hasReceptacle, isGeneral, roomLayout } from './room-layout.js';
+import { hasReceptacle, isGeneral } from '../facts/outlets.js';
+import { roomLayout } from './room-layout.js';
 import type { OnWall, OnWallSpan, WallRun } from './wall-runs.js';
 import { farFrom, wallRuns } from './wall-runs.js';
 

@@ -1,14 +1,15 @@
 import { v5 } from 'uuid';
 import type { ChangeBody, SingleChangeBody } from '../../changes/change.js';
-import { adding } from '../../changes/change.js';
+import { adding, setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { circuitOfPoint } from '../../facts/box-facts.js';
+import { boxFacts, circuitOfPoint } from '../../facts/box-facts.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { modelsFor } from '../../furnish/box-models.js';
 import type { BoxShape } from '../../furnish/planned.js';
 import type { Box, Room } from '../../house/model.js';
+import { modelFields } from '../../house/model.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor, cableOf } from '../../rulebook/cables.js';
@@ -41,14 +42,32 @@ interface FeedPoint {
   readonly boxId: string;
   readonly circuitId: string;
   readonly cable: CableId;
+  /** The box it has to be changed to, so that it holds one cable more. */
+  readonly larger?: string;
 }
 
 /** Allowances of a cable in a box: its conductors, and a ground that may be one beyond those counted together. */
-const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean => {
+const neededIn3 = (reader: HouseReader, cable: CableId, conductors: number): number =>
+  (conductors + 0.25) * reader.rules().number(`fill.volume.${cableOf(cable).gauge}`);
+
+const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean =>
+  (fillBox(reader, boxId)?.leftIn3 ?? -1) >= neededIn3(reader, cable, conductors) - 1e-9;
+
+/** The smallest box of its kind that holds one cable more; undefined once it has been made up. */
+function largerFor(reader: HouseReader, boxId: string, cable: CableId): string | undefined {
+  const box = reader.get('boxes', boxId)!;
   const fill = fillBox(reader, boxId);
-  const each = reader.rules().number(`fill.volume.${cableOf(cable).gauge}`);
-  return fill !== undefined && fill.leftIn3 >= (conductors + 0.25) * each - 1e-9;
-};
+  if (!fill || box.asBuilt?.length || reader.mentioning('records', boxId).length > 0) return undefined;
+  const { material, kind, gangs } = boxFacts(reader, box);
+  const least = fill.totalIn3 + neededIn3(reader, cable, 2);
+  return reader
+    .rules()
+    .jurisdiction.boxes.filter(
+      (type) => type.material === material && type.kind === kind && type.gangs === gangs,
+    )
+    .toSorted((one, other) => (one.volumeIn3 ?? 0) - (other.volumeIn3 ?? 0))
+    .find(({ volumeIn3 }) => volumeIn3 !== undefined && volumeIn3 >= least - 1e-9)?.id;
+}
 
 /** Whether a breaker protects what a room asks to be protected: another circuit would only move the question. */
 function isGuarded(reader: HouseReader, supply: CircuitSupply, { kind }: Room, isForLight: boolean): boolean {
@@ -73,6 +92,8 @@ function feedFor(reader: HouseReader, room: Room, isForLight: boolean): FeedPoin
     .filter((from) => mayFeed(from, room, isForLight))
     .toSorted((a, b) => Math.abs(a.order - room.order) - Math.abs(b.order - room.order))
     .flatMap(({ id }) => reader.mentioning('boxes', id));
+  // The first whose box would hold it if it were larger, where none has room.
+  let next: FeedPoint | undefined;
   for (const { id: boxId } of boxes) {
     const devices = reader.mentioning('devices', boxId);
     if (!devices.some(({ catalogueId }) => /^receptacle(-gfci)?$/.test(catalogueId))) continue;
@@ -89,9 +110,14 @@ function feedFor(reader: HouseReader, room: Room, isForLight: boolean): FeedPoin
     const isBath = BY_ITSELF.includes(reader.get('rooms', reader.get('boxes', boxId)!.roomId!)!.kind);
     if (isForLight && isBath && !pointsOn(reader, supply.id).every((one) => one.room?.id === room.id))
       continue;
-    if (isReached && cable && holds(reader, boxId, cable, 2)) return { boxId, circuitId: supply.id, cable };
+    if (!isReached || !cable) continue;
+    const feed = { boxId, circuitId: supply.id, cable };
+    if (holds(reader, boxId, cable, 2)) return feed;
+    if (next) continue;
+    const larger = largerFor(reader, boxId, cable);
+    if (larger) next = { ...feed, larger };
   }
-  return undefined;
+  return next;
 }
 
 /** Records to add to a house, with ids that follow from what they are for. */
@@ -149,6 +175,11 @@ export class Additions {
     return { boxId, points: points.map(({ id }) => id) };
   }
 
+  /** The box that feeds it, changed where it has to be. */
+  widen({ boxId, larger }: FeedPoint): void {
+    if (larger) this.changes.push(setting('boxes', boxId, modelFields({ catalogueId: larger })));
+  }
+
   run(from: string, to: string, circuitId: string, cable: CableId): void {
     this.changes.push(
       adding('runs', {
@@ -193,6 +224,7 @@ export function receptacleAddition(reader: HouseReader, room: Room, place: Place
     { ...heightOf(reader, 'receptacle'), ...place },
     feed.circuitId,
   );
+  add.widen(feed);
   add.run(feed.boxId, boxId, feed.circuitId, feed.cable);
   return add.change;
 }
@@ -220,6 +252,7 @@ export function lightAddition(
     add.box('switch', 'S', 'switch', { ...heightOf(reader, 'switch'), ...place }, circuitId),
   );
   const lamp = add.box(couldHang ? 'fan' : 'ceiling', 'L', 'luminaire', places.light, circuitId);
+  add.widen(feed);
   let from = feed.boxId;
   levers.forEach(({ boxId }, at) => {
     add.run(from, boxId, circuitId, at === 0 ? cable : travelers);

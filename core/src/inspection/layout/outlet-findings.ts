@@ -5,7 +5,7 @@ import type { RoomSize } from '../../furnish/room-size.js';
 import { areaFt2 } from '../../furnish/room-size.js';
 import type { Point } from '../../house/model.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
-import { hasReceptacle, isGeneral } from '../../plan/room-layout.js';
+import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { OutletPlace } from '../../findings/facts.js';
 import type { Finding, Fix, Source } from '../../findings/finding.js';
 import { lightAddition, switchAddition } from './additions.js';

@@ -2,7 +2,7 @@ import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { distance, inset, placeAlong } from '../../plan/outline.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
-import { hasReceptacle } from '../../plan/room-layout.js';
+import { hasReceptacle } from '../../facts/outlets.js';
 import { lacking } from '../../plan/spacing.js';
 import { contains } from '../../plan/outline.js';
 import type { Finding, Fix } from '../../findings/finding.js';

@@ -4,7 +4,7 @@ import { boxesOf, circuitOfPoint, roomOf } from '../../facts/box-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Box, Device, Point, Room } from '../../house/model.js';
 import type { RoomLayout } from '../../plan/room-layout.js';
-import { hasReceptacle, isGeneral } from '../../plan/room-layout.js';
+import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
 import type { RoomKind } from '../../vocabulary/kinds.js';

@@ -4,7 +4,7 @@ import { distanceTo, footprint, isOnWall } from '../../plan/bands.js';
 import { onWall } from '../../plan/arrange.js';
 import { placeAlong } from '../../plan/outline.js';
 import type { RoomLayout } from '../../plan/room-layout.js';
-import { hasReceptacle, isGeneral } from '../../plan/room-layout.js';
+import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { FarStretch } from '../../plan/spacing.js';
 import {
   OVER_TOP_IN,
