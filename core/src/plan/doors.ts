@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Opening, Room } from '../house/model.js';
 import { onWall } from './arrange.js';
 import type { Outline, Place } from './outline.js';
+import { distance } from './outline.js';
 import { storeyPlan } from './storey-plan.js';
 import type { Gap } from './wall-runs.js';
 
@@ -23,21 +24,27 @@ export interface OpeningSeen extends Gap {
 /** A doorway as this room sees it. */
 export type Door = OpeningSeen;
 
-/** The wall in which both sides of an opening lie, and where along it: at a corner each side alone lies in two. */
+/**
+ * The wall that both sides of an opening lie in line with, and what of it they cut: one that was drawn in the room beside may
+ * reach past a corner of this one. Undefined where it cuts none.
+ */
 function wallOfBoth(
   outline: Outline,
   one: Place,
   other: Place,
 ): { readonly corner: string; readonly alongIn: number; readonly otherIn: number } | undefined {
-  const walls = outline.flatMap(({ id }, at) => {
-    const wall = [outline[at]!, outline[(at + 1) % outline.length]!] as const;
-    const [a, b] = [onWall(wall, one), onWall(wall, other)];
-    const besideIn = Math.max(a.besideIn, b.besideIn);
-    return besideIn <= IN_WALL_IN && Math.abs(a.alongIn - b.alongIn) > 1e-6
-      ? [{ corner: id, alongIn: a.alongIn, otherIn: b.alongIn, besideIn }]
-      : [];
+  const walls = outline.flatMap((a, at) => {
+    const b = outline[(at + 1) % outline.length]!;
+    const length = distance(a, b);
+    const [dx, dy] = [(b.xIn - a.xIn) / length, (b.yIn - a.yIn) / length];
+    const beside = ({ xIn, yIn }: Place): number => Math.abs((xIn - a.xIn) * dy - (yIn - a.yIn) * dx);
+    if (Math.max(beside(one), beside(other)) > IN_WALL_IN) return [];
+    const [alongIn, otherIn] = [onWall([a, b], one).alongIn, onWall([a, b], other).alongIn];
+    const cutIn = Math.abs(alongIn - otherIn);
+    return cutIn > 1e-6 ? [{ corner: a.id, alongIn, otherIn, cutIn }] : [];
   });
-  return walls.toSorted((a, b) => a.besideIn - b.besideIn)[0];
+  // At a corner the end of one wall lies in the other: the wall that is cut most is meant.
+  return walls.toSorted((a, b) => b.cutIn - a.cutIn)[0];
 }
 
 /** What opens in the walls of a room: its own first, then what a room beside it has in the same wall. */
@@ -48,7 +55,8 @@ export function openingsSeen(reader: HouseReader, room: Room, outline: Outline):
     .toSorted((a, b) => own(a.roomId) - own(b.roomId))
     .flatMap((placed): OpeningSeen[] => {
       const { kind = 'door', sillIn, headIn, hinge } = reader.get('openings', placed.openingId)!;
-      const [latch, hung] = hinge === 'b' ? [placed.a, placed.b] : [placed.b, placed.a];
+      const [a, b] = placed.cuts;
+      const [latch, hung] = hinge === 'b' ? [a, b] : [b, a];
       const wall = wallOfBoth(outline, latch, hung);
       if (!wall) return [];
       const { corner, alongIn: latchIn, otherIn: hingeIn } = wall;

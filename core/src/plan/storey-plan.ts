@@ -28,6 +28,8 @@ export interface PlacedOpening {
   readonly a: Place;
   readonly b: Place;
   readonly isOff: boolean;
+  /** What of it lies in its wall: one that reaches past the end cuts no other. */
+  readonly cuts: readonly [a: Place, b: Place];
 }
 
 export interface StoreyPlan extends StoreyWalls {
@@ -60,15 +62,20 @@ export function placeOfBox(outline: Outline | undefined, box: Box): PlacedBox | 
 
 function placeOfOpening(outline: Outline, opening: Opening): PlacedOpening | undefined {
   const corner = cornerOf(opening);
-  const [a, b] = [opening.alongIn, opening.alongIn + opening.widthIn].map((along) =>
-    corner === undefined ? undefined : placeAlong(outline, corner, along),
-  );
+  if (corner === undefined) return undefined;
+  const at = (along: number) => placeAlong(outline, corner, along);
+  const [a, b] = [at(opening.alongIn), at(opening.alongIn + opening.widthIn)];
   if (!a || !b) return undefined;
+  const cuts = [
+    at(Math.min(a.lengthIn, opening.alongIn))!,
+    at(Math.min(a.lengthIn, opening.alongIn + opening.widthIn))!,
+  ] as const;
   return {
     openingId: opening.id,
     roomId: opening.roomId,
     a,
     b,
+    cuts,
     isOff: opening.alongIn + opening.widthIn > a.lengthIn,
   };
 }
