@@ -101,7 +101,7 @@ export default {
         path: '^core/src/',
         pathNot: [
           '^core/src/(words|exchange)/',
-          '^core/src/(index|exchange|furnish|spanish)\\.ts$',
+          '^core/src/(index|exchange|furnish|spanish|work)\\.ts$',
           ...TESTS,
         ],
       },
@@ -116,7 +116,7 @@ export default {
         path: '^core/src/',
         pathNot: [
           ...ROOMS.map((room) => `^core/src/${room}/[^/]+$`),
-          '^core/src/(index|exchange|furnish|spanish)\\.ts$',
+          '^core/src/(index|exchange|furnish|spanish|work)\\.ts$',
           ...TESTS,
         ],
       },
@@ -126,7 +126,7 @@ export default {
       severity: 'error',
       comment: 'The server and the screens see of the core what its index gives.',
       from: { path: '^(server|web)/src/', pathNot: TESTS },
-      to: { path: '^core/src/(?!(index|exchange|furnish|spanish)\\.ts$)' },
+      to: { path: '^core/src/(?!(index|exchange|furnish|spanish|work)\\.ts$)' },
     },
     {
       name: 'server-and-screens-apart',

@@ -1,16 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { ChangeBody, HouseReader } from '@mule-tally/core';
-import {
-  Derivations,
-  HOUSE_PULLS,
-  applyChange,
-  causesIn,
-  fillBox,
-  makeUpBox,
-  proveCircuit,
-  readHouseFile,
-  setting,
-} from '@mule-tally/core';
+import { Derivations, applyChange, readHouseFile, setting } from '@mule-tally/core';
+import { HOUSE_PULLS, causesIn, fillBox, makeUpBox, proveCircuit } from '@mule-tally/core/work';
 
 /** What belongs to the wiring itself, and not to what is said of it. */
 const WIRING = ['circuit wiring', 'box joints', 'circuit netlist', 'circuit proof', 'device sides'];

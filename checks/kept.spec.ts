@@ -7,7 +7,6 @@ import {
   applyChange,
   applyDiff,
   houseOf,
-  inspectHouse,
   readChange,
   readHouseFile,
   recordOf,
@@ -17,6 +16,7 @@ import {
   upgradeFile,
   writeHouseFile,
 } from '@mule-tally/core';
+import { inspectHouse } from '@mule-tally/core/work';
 import { runs } from '../core/src/testing/seed.js';
 
 /** What earlier versions have left behind: a house, its journal and what was unsent on a device, written by that version. */

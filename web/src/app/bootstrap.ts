@@ -1,5 +1,5 @@
 import { bootstrapApplication } from '@angular/platform-browser';
-import type { Language } from '@mule-tally/core';
+import type { Language } from '@mule-tally/core/work';
 import { App } from './app';
 import { appConfig } from './app.config';
 import { SPOKEN } from './state/spoken';

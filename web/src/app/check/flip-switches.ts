@@ -9,19 +9,17 @@ import {
   linkedSignal,
   viewChild,
 } from '@angular/core';
-import type { ProofFailure } from '@mule-tally/core';
+import type { ProofFailure } from '@mule-tally/core/work';
+import { circuitOfPoint, roomOf, sameJson } from '@mule-tally/core';
 import {
   CableCurrents,
   Machine,
   allPositions,
-  circuitOfPoint,
   netlistOf,
   positionsOf,
   proveCircuit,
-  roomOf,
-  sameJson,
   wireCircuit,
-} from '@mule-tally/core';
+} from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Caution } from '../parts/caution';
 import { PanZoom } from '../parts/pan-zoom';

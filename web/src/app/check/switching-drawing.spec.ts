@@ -1,4 +1,5 @@
-import { houseOf, netlistOf, readHouseFile, readerOf, wireCircuit, wordsOf } from '@mule-tally/core';
+import { houseOf, readHouseFile, readerOf } from '@mule-tally/core';
+import { netlistOf, wireCircuit, wordsOf } from '@mule-tally/core/work';
 import demo from '../../../../demo/lot-12.house.json';
 import { drawSwitching } from './switching-drawing';
 

@@ -1,5 +1,7 @@
-import type { Carried, CircuitWiring, Colour, HouseReader, Netlist, Say } from '@mule-tally/core';
-import { carriedFacts, leverKind, wayUp } from '@mule-tally/core';
+import type { Carried, Colour, HouseReader } from '@mule-tally/core';
+import type { CircuitWiring, Netlist, Say } from '@mule-tally/core/work';
+import { carriedFacts } from '@mule-tally/core';
+import { leverKind, wayUp } from '@mule-tally/core/work';
 
 /** One circuit as boxes from the panel outward, with the conductors of every cable between them. */
 export interface SwitchingDrawing {

@@ -1,6 +1,8 @@
 import { Injectable, computed, inject } from '@angular/core';
-import type { Rulebook, Units } from '@mule-tally/core';
-import { USUAL_EDITION, habitsFor, rulebookFor, unitsOf } from '@mule-tally/core';
+import type { Rulebook } from '@mule-tally/core';
+import type { Units } from '@mule-tally/core/work';
+import { USUAL_EDITION, habitsFor, rulebookFor } from '@mule-tally/core';
+import { unitsOf } from '@mule-tally/core/work';
 import { OpenCrew } from '../state/open-crew';
 
 /** The rulebook that a new house of this crew would have, in the edition that is offered first. */

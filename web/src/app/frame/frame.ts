@@ -14,7 +14,7 @@ import {
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { HouseReader, Steps } from '@mule-tally/core';
-import { houseTally, readyRoom, readyTallies, roomTally } from '@mule-tally/core';
+import { houseTally, readyRoom, readyTallies, roomTally } from '@mule-tally/core/work';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { filter, map } from 'rxjs';

@@ -1,4 +1,4 @@
-import { ENGLISH } from '@mule-tally/core';
+import { ENGLISH } from '@mule-tally/core/work';
 import type { Spoken } from './messages';
 import { speak } from './language';
 import { wordWith, worded } from './messages';

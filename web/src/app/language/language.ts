@@ -1,5 +1,6 @@
-import type { Language } from '@mule-tally/core';
-import { ENGLISH, Member, bracketed } from '@mule-tally/core';
+import type { Language } from '@mule-tally/core/work';
+import { Member } from '@mule-tally/core';
+import { ENGLISH, bracketed } from '@mule-tally/core/work';
 import type { Spoken } from './messages';
 import { marking, translating, wordWith } from './messages';
 

@@ -1,4 +1,4 @@
-import type { Language } from '@mule-tally/core';
+import type { Language } from '@mule-tally/core/work';
 import { ɵmakeTemplateObject as makeTemplate, ɵparseMessage as parseMessage } from '@angular/localize';
 
 /**

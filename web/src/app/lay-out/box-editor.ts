@@ -21,13 +21,12 @@ import {
   deviceType,
   devicesIn,
   modelFields,
-  readShort,
-  readVolume,
   removing,
   setting,
   gaugeOf,
   gaugeText,
 } from '@mule-tally/core';
+import { readShort, readVolume } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
 import { SizeField } from '../parts/size-field';

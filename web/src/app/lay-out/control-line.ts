@@ -1,5 +1,7 @@
-import type { HouseReader, Point, Say } from '@mule-tally/core';
-import { deviceType, listed, roomName } from '@mule-tally/core';
+import type { HouseReader, Point } from '@mule-tally/core';
+import type { Say } from '@mule-tally/core/work';
+import { deviceType, roomName } from '@mule-tally/core';
+import { listed } from '@mule-tally/core/work';
 
 /** "S2, gang 1 · Switch · Hall" */
 export function pointName(reader: HouseReader, say: Say, point: Point): string {

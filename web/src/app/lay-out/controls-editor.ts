@@ -10,8 +10,10 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
-import type { Outlook, Point } from '@mule-tally/core';
-import { adding, outlook, roomOf } from '@mule-tally/core';
+import type { Point } from '@mule-tally/core';
+import type { Outlook } from '@mule-tally/core/work';
+import { adding, roomOf } from '@mule-tally/core';
+import { outlook } from '@mule-tally/core/work';
 import { Store } from '@ngrx/store';
 import * as z from 'zod';
 import { Value } from '../parts/value';

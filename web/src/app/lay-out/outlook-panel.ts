@@ -2,7 +2,7 @@ import { ToldPipe } from '../parts/term';
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { Outlook } from '@mule-tally/core';
+import type { Outlook } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 
 /** What a control means: kinds of switches, cables, fill, and what would be found. */

@@ -23,8 +23,8 @@ import {
   boxesInRoom,
   builtInDevice,
   devicesIn,
-  fillBox,
 } from '@mule-tally/core';
+import { fillBox } from '@mule-tally/core/work';
 import { soon } from '../parts/soon';
 import { formOf, problemOf } from '../parts/zod-form';
 import { FillGauge } from '../parts/fill-gauge';

@@ -3,22 +3,24 @@ import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
 import type { Box, Colour, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
-  boxTerminals,
   conductorsOf,
   deviceType,
   devicesIn,
   farName,
-  jointByHand,
   landingKey,
-  landingText,
-  makeUpBox,
-  possibleTerminals,
   runsAt,
   sameTerminal,
   setting,
+} from '@mule-tally/core';
+import {
+  boxTerminals,
+  jointByHand,
+  landingText,
+  makeUpBox,
+  possibleTerminals,
   terminalName,
   withJoint,
-} from '@mule-tally/core';
+} from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';

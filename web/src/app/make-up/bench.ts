@@ -10,34 +10,21 @@ import {
   viewChild,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type {
-  CableId,
-  CapacityLine,
-  FillItem,
-  Joint,
-  SaidCable,
-  SaidStep,
-  Stage,
-  Term,
-} from '@mule-tally/core';
+import type { CableId, Joint, Term } from '@mule-tally/core';
+import type { CapacityLine, FillItem, SaidCable, SaidStep, Stage } from '@mule-tally/core/work';
+import { adding, boxFacts, gaugeText, roomOf, setting, standingPull } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
   STAGES,
-  adding,
-  boxFacts,
   fillBox,
-  gaugeText,
   jointWords,
   makeUpBox,
   recordOfJoint,
-  roomOf,
-  setting,
-  standingPull,
   traceConductor,
   withJoint,
   withoutJoint,
-} from '@mule-tally/core';
+} from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Keys } from '../parts/keys';
 import { Caution } from '../parts/caution';

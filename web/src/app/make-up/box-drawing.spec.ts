@@ -1,4 +1,5 @@
-import { houseOf, makeUpBox, readHouseFile, readerOf, wordsOf } from '@mule-tally/core';
+import { houseOf, readHouseFile, readerOf } from '@mule-tally/core';
+import { makeUpBox, wordsOf } from '@mule-tally/core/work';
 import type { HouseFile } from '@mule-tally/core';
 import demo from '../../../../demo/lot-12.house.json';
 import { drawBox } from './box-drawing';

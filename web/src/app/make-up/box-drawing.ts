@@ -1,13 +1,7 @@
-import type { BoxJoint, Colour, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core';
-import {
-  CableId,
-  PIGTAIL_COLOUR,
-  cableOf,
-  isLink,
-  landingKey,
-  terminalKey,
-  gaugeNumber,
-} from '@mule-tally/core';
+import type { Colour } from '@mule-tally/core';
+import type { BoxJoint, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core/work';
+import { CableId, cableOf, landingKey, terminalKey, gaugeNumber } from '@mule-tally/core';
+import { PIGTAIL_COLOUR, isLink } from '@mule-tally/core/work';
 
 /**
  * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row

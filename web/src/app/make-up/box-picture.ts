@@ -10,7 +10,7 @@ import {
   output,
   viewChild,
 } from '@angular/core';
-import type { SaidCable, SaidMakeUp } from '@mule-tally/core';
+import type { SaidCable, SaidMakeUp } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 import { OTHER_SHEATH, SHEATHS, WIRE_LOOKS } from '../parts/wire-colours';
 import type { DeviceShape, RowShape, ScrewShape, WireShape } from './box-drawing';

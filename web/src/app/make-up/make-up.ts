@@ -9,7 +9,8 @@ import {
 } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
 import { RouterLink } from '@angular/router';
-import { boxFacts, boxesInRoom, fillBox, isLooseEnd, makeUpBox } from '@mule-tally/core';
+import { boxFacts, boxesInRoom, isLooseEnd } from '@mule-tally/core';
+import { fillBox, makeUpBox } from '@mule-tally/core/work';
 import { FillGauge } from '../parts/fill-gauge';
 import { Screen } from '../parts/screen';
 import { Derived } from '../state/derived';

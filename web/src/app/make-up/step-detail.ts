@@ -1,6 +1,6 @@
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import type { SaidStep } from '@mule-tally/core';
+import type { SaidStep } from '@mule-tally/core/work';
 import { gaugeNumber } from '@mule-tally/core';
 import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';

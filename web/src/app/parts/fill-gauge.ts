@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import type { BoxFill } from '@mule-tally/core';
+import type { BoxFill } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 
 /** How full a box is: a bar against its volume, with what is left or over in words. */

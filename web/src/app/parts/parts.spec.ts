@@ -1,8 +1,10 @@
 import type { Type } from '@angular/core';
 import type { ComponentFixture } from '@angular/core/testing';
 import { TestBed } from '@angular/core/testing';
-import type { BoxFill, Finding } from '@mule-tally/core';
-import { emptyHouse, readerOf, unitsOf, wordsOf } from '@mule-tally/core';
+import type { Finding } from '@mule-tally/core';
+import type { BoxFill } from '@mule-tally/core/work';
+import { emptyHouse, readerOf } from '@mule-tally/core';
+import { unitsOf, wordsOf } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { FillGauge } from './fill-gauge';

@@ -1,8 +1,9 @@
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
-import type { ListedRun } from '@mule-tally/core';
-import { roomName, sentence } from '@mule-tally/core';
+import type { ListedRun } from '@mule-tally/core/work';
+import { roomName } from '@mule-tally/core';
+import { sentence } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';

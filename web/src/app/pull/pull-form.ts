@@ -13,8 +13,10 @@ import {
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import type { CableId, Pull, UnitSystem } from '@mule-tally/core';
-import { pulledLengthIn, readLength, removing, setting, standingPull } from '@mule-tally/core';
+import type { CableId, Pull } from '@mule-tally/core';
+import type { UnitSystem } from '@mule-tally/core/work';
+import { removing, setting, standingPull } from '@mule-tally/core';
+import { pulledLengthIn, readLength } from '@mule-tally/core/work';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';

@@ -11,8 +11,10 @@ import {
 } from '@angular/core';
 import { NgTemplateOutlet } from '@angular/common';
 import { Router } from '@angular/router';
-import type { CableTotal, ListedRun, Run } from '@mule-tally/core';
-import { costOfCable, pullList, roomName, runName, runsLeaving } from '@mule-tally/core';
+import type { Run } from '@mule-tally/core';
+import type { CableTotal, ListedRun } from '@mule-tally/core/work';
+import { costOfCable, roomName, runName } from '@mule-tally/core';
+import { pullList, runsLeaving } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
 import { firstOf, soon } from '../parts/soon';

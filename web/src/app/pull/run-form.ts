@@ -12,7 +12,8 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
-import type { CableId, Run, SingleChangeBody, Units } from '@mule-tally/core';
+import type { CableId, Run, SingleChangeBody } from '@mule-tally/core';
+import type { Units } from '@mule-tally/core/work';
 import {
   BURIED_POINT,
   RunPurpose,
@@ -20,11 +21,10 @@ import {
   boxName,
   circuitsAt,
   isLooseEnd,
-  readLength,
   setting,
-  usualCable,
   sizeOf,
 } from '@mule-tally/core';
+import { readLength, usualCable } from '@mule-tally/core/work';
 import { BoxField } from '../parts/pick-field';
 import { TermPipe } from '../parts/term';
 import { Removal } from '../parts/removal';

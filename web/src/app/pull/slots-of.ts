@@ -1,4 +1,5 @@
-import type { Glossary, HouseReader, Phrases, Run } from '@mule-tally/core';
+import type { Glossary, HouseReader, Run } from '@mule-tally/core';
+import type { Phrases } from '@mule-tally/core/work';
 import { boxFacts } from '@mule-tally/core';
 
 /** Where a run enters the boxes at its ends: "panel → slot 1", "any knockout → slot 2". */

@@ -1,13 +1,8 @@
 import { Injectable, computed, inject } from '@angular/core';
-import type { Glossary, HouseReader, Jurisdiction, Units, Words } from '@mule-tally/core';
-import {
-  Derivations,
-  USUAL_EDITION,
-  connectorNamesOf,
-  jurisdictionOf,
-  unitsOf,
-  wordsOf,
-} from '@mule-tally/core';
+import type { Glossary, HouseReader, Jurisdiction } from '@mule-tally/core';
+import type { Units, Words } from '@mule-tally/core/work';
+import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionOf } from '@mule-tally/core';
+import { unitsOf, wordsOf } from '@mule-tally/core/work';
 import { OpenCrew } from './open-crew';
 import { OpenHouse } from './open-house';
 import { SPOKEN } from './spoken';

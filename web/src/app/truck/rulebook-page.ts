@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PointRole, Rule, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
-import { EDITIONS, RULE_FINDINGS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
+import { EDITIONS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
+import { RULE_FINDINGS } from '@mule-tally/core/work';
 import { RuleValue, valueOf } from '../parts/rule-value';
 import { TermPipe, ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';

@@ -1,4 +1,4 @@
-import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core';
+import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core/work';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
 import * as z from 'zod';

@@ -1,12 +1,6 @@
-import type { Progress } from '@mule-tally/core';
-import {
-  Derivations,
-  applyDiff,
-  feedOptionsInSteps,
-  lookThrough,
-  outlook,
-  readHouseFile,
-} from '@mule-tally/core';
+import type { Progress } from '@mule-tally/core/work';
+import { Derivations, applyDiff, readHouseFile } from '@mule-tally/core';
+import { feedOptionsInSteps, lookThrough, outlook } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Question } from './commands';
 import { Command } from './commands';

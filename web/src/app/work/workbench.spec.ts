@@ -3,14 +3,13 @@ import type { ChangeBody, House } from '@mule-tally/core';
 import {
   applyChange,
   diffOf,
-  feedOptions,
   finish,
-  lookThrough,
   readHouseFile,
   readerOf,
   setting,
   touchedBetween,
 } from '@mule-tally/core';
+import { feedOptions, lookThrough } from '@mule-tally/core/work';
 import demo from '../../../../demo/lot-12.house.json';
 import { OpenHouse } from '../state/open-house';
 import type { Answer, Command } from './commands';

@@ -1,5 +1,6 @@
 import { Injectable, InjectionToken, computed, effect, inject, signal, untracked } from '@angular/core';
-import type { House, HouseLook, Progress } from '@mule-tally/core';
+import type { House } from '@mule-tally/core';
+import type { HouseLook, Progress } from '@mule-tally/core/work';
 import { diffOf, isEmptyDiff, touchedBetween, writeHouseFile } from '@mule-tally/core';
 import { OpenHouse } from '../state/open-house';
 import type { Answer, AnswerTo, Command, Question } from './commands';
