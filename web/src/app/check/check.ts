@@ -1,9 +1,10 @@
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { RouterLink } from '@angular/router';
+import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
 import { SEVERITY_RANK, roomOf } from '@mule-tally/core';
 import { sentence } from '@mule-tally/core/work';
+import { OnPlan } from '../parts/on-plan';
 import { FindingCard } from '../parts/finding-card';
 import { Screen } from '../parts/screen';
 import { firstOf, soon } from '../parts/soon';
@@ -49,7 +50,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [WordsPipe, FindingCard, RouterLink, Tabs, FlipSwitches, Value],
+  imports: [WordsPipe, FindingCard, OnPlan, RouterLink, Tabs, FlipSwitches, Value],
   template: `
     <h1 i18n>Check</h1>
     <mt-tabs
@@ -111,6 +112,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
             ></progress>
           </p>
         }
+        <mt-on-plan [room]="room()" [marked]="found()" (picked)="show($event)" />
         @for (group of drawn(); track group.name) {
           <h2 class="group">
             {{ group.name }} <span class="num">{{ group.counted }}</span>
@@ -297,6 +299,19 @@ export class CheckSheet {
       })
       .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
   });
+  /** Boxes in which something was found, as the plan marks them. */
+  protected readonly found = computed(() => this.shown().flatMap(({ boxId }) => boxId ?? []));
+  private readonly router = inject(Router);
+  private readonly route = inject(ActivatedRoute);
+  /** The box that is touched on the plan is made up, or looked at. */
+  protected show(boxId: string): void {
+    const room = this.derived.reader()?.get('boxes', boxId)?.roomId;
+    void this.router.navigate(['..', 'make-up'], {
+      relativeTo: this.route,
+      queryParams: { ...(room && { room }), box: boxId },
+      queryParamsHandling: 'merge',
+    });
+  }
   /** What is below the first causes comes after these have been drawn. */
   private readonly isWhole = soon();
   protected readonly drawn = computed(() => {

@@ -12,38 +12,47 @@ import {
   viewChild,
 } from '@angular/core';
 import { Router } from '@angular/router';
-import type { Fields, Room, SingleChangeBody } from '@mule-tally/core';
-import { adding, boxFacts, boxesInRoom, removing, setting } from '@mule-tally/core';
+import type { Room, SingleChangeBody } from '@mule-tally/core';
+import { boxFacts, boxesInRoom, setting } from '@mule-tally/core';
 import type { Outline, OutlineProblem, Place } from '@mule-tally/core/furnish';
 import {
+  cornerMoved,
   inRows,
   movedBy,
   nearestWall,
   outlineOf,
-  readOutline,
   sizeOfRoom,
   snapped,
   storeyPlan,
+  wallMoved,
+  withOutline,
 } from '@mule-tally/core/furnish';
-import { select } from 'd3-selection';
-import type { ZoomTransform } from 'd3-zoom';
-import { zoom, zoomIdentity, zoomTransform } from 'd3-zoom';
+import { PlanLines } from '../parts/plan-lines';
+import type { Shown } from '../parts/plan-picture';
+import { SHOWN, pictureOf } from '../parts/plan-picture';
+import { PlanZoom } from '../parts/plan-zoom';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { BoxEditor } from './box-editor';
-import type { Shown } from './plan-picture';
-import { pictureOf, wallNames } from './plan-picture';
+import { PlanRoom } from './plan-room';
 
 /** What is being dragged, from where. */
 interface Drag {
-  readonly of: 'room' | 'box';
+  readonly of: 'room' | 'box' | 'corner' | 'wall';
   readonly id: string;
   readonly from: Place;
   readonly to: Place;
   readonly hasMoved: boolean;
+}
+interface Handle extends Place {
+  readonly of: 'corner' | 'wall';
+  readonly id: string;
+  readonly nx: number;
+  readonly ny: number;
+  readonly label: string;
 }
 /** Less than this is a touch, not a drag, in pixels. */
 const STILL = 5;
@@ -56,7 +65,7 @@ const APART_IN = 60;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-sheet',
-  imports: [BoxEditor, ToldPipe, Value, WordsPipe],
+  imports: [BoxEditor, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
   templateUrl: './plan-sheet.html',
   styleUrl: './plan-sheet.scss',
 })
@@ -71,12 +80,7 @@ export class PlanSheet {
   private readonly layer = viewChild.required<ElementRef<SVGGElement>>('layer');
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly storeyPicked = signal<string | undefined>(undefined);
-  protected readonly shows = signal<Shown>({
-    heights: false,
-    runs: false,
-    circuits: false,
-    spacing: false,
-  });
+  protected readonly shows = signal<Shown>(SHOWN);
   /** What is shown besides walls and boxes, where it is asked for. */
   protected readonly layers: readonly { readonly id: keyof Shown; readonly name: string }[] = [
     { id: 'heights', name: $localize`Heights` },
@@ -115,15 +119,39 @@ export class PlanSheet {
     return room?.storeyId === this.storeyId() ? room : undefined;
   });
   protected readonly chosenBox = computed(() => this.derived.reader()?.get('boxes', this.box() ?? ''));
-  protected readonly walls = computed(() => {
+  /** What the corners and walls of the chosen room are dragged by; outward is (nx, ny). */
+  protected readonly handles = computed((): readonly Handle[] => {
     const room = this.chosenRoom();
     const outline = room && outlineOf(room);
-    return outline ? wallNames(outline) : [];
+    if (!outline) return [];
+    return outline.flatMap((a, at): Handle[] => {
+      const b = outline[(at + 1) % outline.length]!;
+      const length = Math.hypot(b.xIn - a.xIn, b.yIn - a.yIn) || 1;
+      const [nx, ny] = [(b.yIn - a.yIn) / length, -(b.xIn - a.xIn) / length];
+      const middle = { xIn: (a.xIn + b.xIn) / 2, yIn: (a.yIn + b.yIn) / 2 };
+      return [
+        { of: 'corner', id: a.id, xIn: a.xIn, yIn: a.yIn, nx, ny, label: $localize`Corner ${at + 1}` },
+        { of: 'wall', id: a.id, ...middle, nx, ny, label: $localize`Wall ${at + 1}` },
+      ];
+    });
   });
-  protected readonly openings = computed(() => {
-    const room = this.chosenRoom();
-    return room ? (this.derived.reader()?.mentioning('openings', room.id) ?? []) : [];
+  /** Walls of the floor below, pale: what stands over what. */
+  protected readonly ghost = computed(() => {
+    const reader = this.derived.reader();
+    if (!reader || !this.ghosted()) return [];
+    const storeys = this.storeys();
+    const at = storeys.findIndex(({ id }) => id === this.storeyId());
+    const other = storeys[at - 1] ?? storeys[at + 1];
+    return other
+      ? storeyPlan(reader, other.id).walls.map(({ a, b }) => ({
+          x1: a.xIn,
+          y1: -a.yIn,
+          x2: b.xIn,
+          y2: -b.yIn,
+        }))
+      : [];
   });
+  protected readonly ghosted = signal(false);
   protected readonly unplaced = computed(() => {
     const [reader, room, plan] = [this.derived.reader(), this.chosenRoom(), this.plan()];
     if (!reader || !room?.outline || !plan) return [];
@@ -131,24 +159,12 @@ export class PlanSheet {
     return boxesInRoom(reader, room.id).filter(({ id }) => !placed.has(id));
   });
 
-  private readonly behaviour = zoom<SVGSVGElement, unknown>()
-    .scaleExtent([0.1, 12])
-    .filter((event: Event) => {
-      if (event.type === 'wheel') return true;
-      // What is dragged by itself is no dragging of the sheet; two fingers always are.
-      const isOnThing = (event.target as Element).closest('.box, .room.chosen') !== null;
-      return !isOnThing || ('touches' in event && (event as TouchEvent).touches.length > 1);
-    })
-    .on('zoom', ({ transform }: { transform: ZoomTransform }) =>
-      // One transform of one layer: nothing is drawn anew while it moves.
-      this.layer().nativeElement.setAttribute('transform', transform.toString()),
-    );
+  private readonly zoom = new PlanZoom(() => this.layer().nativeElement, '.box, .handle, .room.chosen');
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => select(this.svg().nativeElement).on('.zoom', null));
+    inject(DestroyRef).onDestroy(() => this.zoom.forget(this.svg().nativeElement));
     afterRenderEffect(() => {
-      const svg = select<SVGSVGElement, unknown>(this.svg().nativeElement);
-      svg.call(this.behaviour).on('dblclick.zoom', null);
+      this.zoom.listen(this.svg().nativeElement);
       this.storeyId();
       const isDrawn = this.picture() !== undefined;
       untracked(() => isDrawn && this.shownFor !== this.storeyId() && this.fit());
@@ -161,29 +177,16 @@ export class PlanSheet {
     this.shows.set({ ...this.shows(), [what]: !this.shows()[what] });
   }
   protected zoomBy(factor: number): void {
-    this.behaviour.scaleBy(select<SVGSVGElement, unknown>(this.svg().nativeElement), factor);
+    this.zoom.by(this.svg().nativeElement, factor);
   }
   protected fit(): void {
     const frame = this.picture()?.frame;
-    const { clientWidth, clientHeight } = this.svg().nativeElement;
-    if (!frame || !clientWidth || !clientHeight) return;
-    const scale = Math.min(clientWidth / frame.width, clientHeight / frame.height);
-    this.shownFor = this.storeyId();
-    this.behaviour.transform(
-      select<SVGSVGElement, unknown>(this.svg().nativeElement),
-      zoomIdentity
-        .translate(clientWidth / 2, clientHeight / 2)
-        .scale(scale)
-        .translate(-frame.x - frame.width / 2, -frame.y - frame.height / 2),
-    );
+    if (frame && this.zoom.fit(this.svg().nativeElement, frame)) this.shownFor = this.storeyId();
   }
 
   /** Where on the plan an event is, in inches. */
   private at(event: PointerEvent): Place {
-    const svg = this.svg().nativeElement;
-    const { left, top } = svg.getBoundingClientRect();
-    const [x, y] = zoomTransform(svg).invert([event.clientX - left, event.clientY - top]);
-    return { xIn: x, yIn: -y };
+    return this.zoom.at(this.svg().nativeElement, event);
   }
 
   protected pick(query: { room?: string; box?: string | null } | undefined): void {
@@ -203,11 +206,17 @@ export class PlanSheet {
     this.svg().nativeElement.setPointerCapture(event.pointerId);
   }
 
+  protected handleDown(of: 'corner' | 'wall', id: string, event: PointerEvent): void {
+    const from = this.at(event);
+    this.drag.set({ of, id, from, to: from, hasMoved: false });
+    this.svg().nativeElement.setPointerCapture(event.pointerId);
+  }
+
   protected moved(event: PointerEvent): void {
     const drag = this.drag();
     if (!drag) return;
     if (drag.of === 'room' && drag.id !== this.room()) return;
-    const scale = zoomTransform(this.svg().nativeElement).k;
+    const scale = this.zoom.scaleOf(this.svg().nativeElement);
     const to = this.at(event);
     const far = Math.hypot(to.xIn - drag.from.xIn, to.yIn - drag.from.yIn) * scale;
     if (far < STILL && !drag.hasMoved) return;
@@ -218,14 +227,64 @@ export class PlanSheet {
   /** What is dragged follows at once: its own element is moved, nothing else is drawn. */
   private follow(drag: Drag, to: Place): void {
     const [dx, dy] = [to.xIn - drag.from.xIn, -(to.yIn - drag.from.yIn)];
+    if (drag.of === 'corner' || drag.of === 'wall') {
+      const next = this.reshaped(drag, to);
+      const polygon = this.layer().nativeElement.querySelector('.room.chosen');
+      if (next) polygon?.setAttribute('points', next.map(({ xIn, yIn }) => `${xIn},${-yIn}`).join(' '));
+      return;
+    }
     const element = this.layer().nativeElement.querySelector<SVGGraphicsElement>(
       drag.of === 'room' ? '.room.chosen' : `.box[data-id="${drag.id}"]`,
     );
     if (element) element.style.translate = `${dx}px ${dy}px`;
   }
+  /** The outline of the chosen room with a corner or a wall where it is dragged to, drawn to the lines of others. */
+  private reshaped({ of, id, from }: Drag, to: Place): Outline | undefined {
+    const [room, plan] = [this.chosenRoom(), this.plan()];
+    const outline = room && outlineOf(room);
+    if (!outline || !plan) return undefined;
+    const others = plan.rooms.filter((other) => other.id !== room.id).map((other) => other.outline);
+    if (of === 'corner') return cornerMoved(outline, id, to, others, REACH_IN);
+    const wall = this.handles().find((handle) => handle.of === 'wall' && handle.id === id);
+    const out = wall ? (to.xIn - from.xIn) * wall.nx + (to.yIn - from.yIn) * wall.ny : 0;
+    return wallMoved(outline, id, out, others, REACH_IN);
+  }
+  private reshape(drag: Drag, to: Place): void {
+    const [reader, room, next] = [this.derived.reader(), this.chosenRoom(), this.reshaped(drag, to)];
+    if (!reader || !room || !next) return;
+    const edited = withOutline(reader, room, next, false);
+    if (edited.ok) return this.make(edited.changes, $localize`Walls of ${room.name}`);
+    this.problem.set($localize`Its walls would cross each other, or enclose no room\: nothing was changed.`);
+  }
+  protected handleKey(of: 'corner' | 'wall', id: string, event: KeyboardEvent): void {
+    const step = event.shiftKey ? 1 : 12;
+    const by: Readonly<Record<string, readonly [number, number]>> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
+    const move = by[event.key];
+    const [reader, room] = [this.derived.reader(), this.chosenRoom()];
+    const outline = room && outlineOf(room);
+    const handle = this.handles().find((own) => own.of === of && own.id === id);
+    if (!move || !reader || !outline || !handle) return;
+    event.preventDefault();
+    const next =
+      of === 'corner'
+        ? cornerMoved(outline, id, { xIn: handle.xIn + move[0], yIn: handle.yIn + move[1] })
+        : wallMoved(outline, id, move[0] * handle.nx + move[1] * handle.ny);
+    const edited = withOutline(reader, room, next, false);
+    if (edited.ok) this.make(edited.changes, $localize`Walls of ${room.name}`);
+  }
+
   private settle(): void {
     for (const element of this.layer().nativeElement.querySelectorAll<SVGGraphicsElement>('.room, .box'))
       element.style.translate = '';
+    // A polygon that was drawn by hand is as the house has it.
+    const polygon = this.layer().nativeElement.querySelector('.room.chosen');
+    const own = this.picture()?.rooms.find(({ id }) => id === this.room());
+    if (own) polygon?.setAttribute('points', own.points);
   }
 
   protected canceled(): void {
@@ -243,6 +302,10 @@ export class PlanSheet {
       return this.placeBox(placing, to);
     }
     if (!drag) return;
+    if (drag.of === 'corner' || drag.of === 'wall') {
+      if (drag.hasMoved) this.reshape(drag, to);
+      return;
+    }
     if (!drag.hasMoved)
       return this.pick(drag.of === 'room' ? { room: drag.id, box: null } : { box: drag.id });
     if (drag.of === 'box') return this.placeBox(drag.id, to);
@@ -357,61 +420,6 @@ export class PlanSheet {
       $localize`Laid ${rooms.length} rooms in rows`,
     );
     this.shownFor = '';
-  }
-
-  /** A typed outline takes the place of the one there is, with its lower left corner where that stood. */
-  protected typeOutline(room: Room, typed: string): void {
-    if (!typed.trim()) return;
-    const [reader, plan] = [this.derived.reader(), this.plan()];
-    if (!reader || !plan) return;
-    const outline = readOutline(typed, reader.rules().number('wall.interior'));
-    if (!outline) {
-      return this.problem.set(
-        $localize`“${typed.slice(0, 40)}” is no outline: say it as 12'6 x 10, or L 14 x 12 less 4 x 3.`,
-      );
-    }
-    const own = outlineOf(room);
-    const corner = own
-      ? { x: Math.min(...own.map(({ xIn }) => xIn)), y: Math.min(...own.map(({ yIn }) => yIn)) }
-      : { x: 0, y: Math.min(0, ...plan.rooms.flatMap((other) => other.outline.map(({ yIn }) => yIn))) - 200 };
-    this.make(
-      [this.write(room, movedBy(outline, corner.x, corner.y))],
-      $localize`Outline of ${room.name}\: ${typed.slice(0, 40)}`,
-    );
-  }
-
-  protected addOpening(room: Room, kind: 'door' | 'window'): void {
-    const wall = this.walls()[0];
-    if (!wall) return;
-    const widthIn = kind === 'door' ? 32 : 36;
-    this.make(
-      [
-        adding('openings', {
-          id: crypto.randomUUID(),
-          roomId: room.id,
-          corner: wall.corner,
-          alongIn: kind === 'door' ? 6 : Math.max(0, Math.round((wall.lengthIn - widthIn) / 2)),
-          widthIn,
-          sillIn: kind === 'door' ? 0 : 36,
-          headIn: 80,
-          kind,
-          ...(kind === 'door' && { hinge: 'a' as const }),
-        }),
-      ],
-      kind === 'door' ? $localize`Door in ${room.name}` : $localize`Window in ${room.name}`,
-    );
-  }
-  protected setOpening(id: string, fields: Fields<'openings'>): void {
-    this.problem.set(this.desk.make(setting('openings', id, fields))?.message);
-  }
-  protected setNumber(id: string, field: 'alongIn' | 'widthIn', typed: string): void {
-    const inches = Number(typed);
-    if (typed.trim() === '' || !Number.isFinite(inches) || inches < 0)
-      return this.problem.set($localize`“${typed.slice(0, 20)}” is no number of inches.`);
-    this.setOpening(id, { [field]: inches });
-  }
-  protected removeOpening(id: string): void {
-    this.problem.set(this.desk.make(removing('openings', id))?.message);
   }
 
   protected wrongText(roomId: string, problem: OutlineProblem): string {

@@ -1,3 +1,4 @@
+import { OnPlan } from '../parts/on-plan';
 import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
@@ -12,7 +13,7 @@ import {
 import { RouterLink } from '@angular/router';
 import type { CableId, Joint, Term } from '@mule-tally/core';
 import type { CapacityLine, FillItem, SaidCable, SaidStep, Stage } from '@mule-tally/core/work';
-import { adding, boxFacts, gaugeText, roomOf, setting, standingPull } from '@mule-tally/core';
+import { adding, boxFacts, gaugeText, roomOf, runsAt, setting, standingPull } from '@mule-tally/core';
 import {
   BOX_FINDINGS,
   CIRCUIT_FINDINGS,
@@ -76,6 +77,7 @@ const ROLES: Readonly<Record<SaidCable['role'], string>> = {
     TermPipe,
     ToldPipe,
     Wire,
+    OnPlan,
   ],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',
@@ -91,6 +93,11 @@ export class Bench {
     return this.derived.units().short(length);
   }
   protected readonly box = computed(() => this.derived.reader()?.get('boxes', this.boxId()));
+  /** Its cables, as the plan shows them. */
+  protected readonly runIds = computed(() => {
+    const reader = this.derived.reader();
+    return reader && this.box() ? runsAt(reader, this.boxId()).map(({ id }) => id) : [];
+  });
   protected readonly units = this.derived.units;
   protected readonly gauge = gaugeText;
   /** What kind of box it is. */

@@ -1,3 +1,4 @@
+import { OnPlan } from '../parts/on-plan';
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import {
@@ -42,7 +43,18 @@ interface Line {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
-  imports: [TermPipe, WordsPipe, NgTemplateOutlet, Value, CableChip, TallyMarks, NextPull, PullForm, RunForm],
+  imports: [
+    TermPipe,
+    WordsPipe,
+    NgTemplateOutlet,
+    Value,
+    CableChip,
+    TallyMarks,
+    NextPull,
+    PullForm,
+    RunForm,
+    OnPlan,
+  ],
   templateUrl: './pull.html',
   styleUrl: './pull.scss',
 })
@@ -137,6 +149,13 @@ export class PullSheet {
       of: same.length,
     };
   });
+  /** Where the next run goes from and to, and the runs of this list: what the plan marks. */
+  protected readonly ends = computed((): readonly string[] => {
+    const next = this.next();
+    const run = next && this.derived.reader()?.get('runs', next.listed.runId);
+    return run ? [run.from.boxId, run.to.boxId] : [];
+  });
+  protected readonly runIds = computed(() => (this.list()?.runs ?? []).map(({ runId }) => runId));
   private linesThat(keeps: (line: Line) => boolean): { title: string; lines: Line[] }[] {
     return this.groups().flatMap(({ title, lines }) => {
       const own = lines.filter(keeps);

@@ -1,7 +1,7 @@
-import type { HouseReader, Run } from '@mule-tally/core';
+import type { BandKind, HouseReader, Run } from '@mule-tally/core';
 import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
 import type { Place, StoreyPlan } from '@mule-tally/core/furnish';
-import { farWalls, placeAlong, sizeOfRoom } from '@mule-tally/core/furnish';
+import { farWalls, footprint, placeAlong, sizeOfRoom } from '@mule-tally/core/furnish';
 
 /** A line of the drawing: y goes down, as on a screen. */
 export interface Line {
@@ -33,9 +33,25 @@ export interface Shown {
   readonly heights: boolean;
   readonly runs: boolean;
   readonly circuits: boolean;
-  /** Wall space too far from a receptacle. */
+  /** Wall and counter too far from a receptacle. */
   readonly spacing: boolean;
 }
+export const SHOWN: Shown = { heights: false, runs: false, circuits: false, spacing: false };
+
+/** What is built in, in words. */
+export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
+  cabinet: $localize`cabinet`,
+  counter: $localize`counter`,
+  island: $localize`island`,
+  peninsula: $localize`peninsula`,
+  vanity: $localize`vanity`,
+  basin: $localize`basin`,
+  mirror: $localize`mirror`,
+  tub: $localize`tub`,
+  shower: $localize`shower`,
+  trim: $localize`trim`,
+  fireplace: $localize`fireplace`,
+};
 
 /** Everything that is drawn of a story, in inches, from its plan. */
 export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
@@ -105,6 +121,24 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
         }),
       )
     : [];
+  const bands = plan.rooms.flatMap(({ id, outline }) =>
+    reader.mentioning('bands', id).flatMap((band) => {
+      const ground = footprint(band, outline, rules.number('wall.interior') / 2);
+      if (!ground) return [];
+      const [a, , c] = ground;
+      return [
+        {
+          id: band.id,
+          points: ground.map(({ xIn, yIn }) => `${xIn},${-yIn}`).join(' '),
+          // Over what is under it: a wall cabinet is drawn dashed.
+          isHigh: band.fromIn >= 48,
+          name: Math.min(band.widthIn, band.depthIn) >= 14 ? BAND_NAMES[band.kind] : '',
+          x: (a!.xIn + c!.xIn) / 2,
+          y: -(a!.yIn + c!.yIn) / 2,
+        },
+      ];
+    }),
+  );
   const all = plan.rooms.flatMap(({ outline }) => outline);
   const [x, y] = [all.map(({ xIn }) => xIn), all.map(({ yIn }) => -yIn)];
   const frame = all.length
@@ -115,8 +149,10 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
         height: Math.max(...y) - Math.min(...y) + 48,
       }
     : { x: -100, y: -50, width: 400, height: 200 };
-  return { rooms, walls, openings, boxes, runs, far, frame };
+  return { rooms, walls, openings, bands, boxes, runs, far, frame };
 }
+
+export type PlanPicture = ReturnType<typeof pictureOf>;
 
 /** Names of the walls of a room: by their number on the way round, and how long they are. */
 export function wallNames(outline: readonly (Place & { readonly id: string })[]) {
