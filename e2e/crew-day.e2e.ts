@@ -13,10 +13,10 @@ test('import, log a pull, make up a box, overfill it, apply the fix, restart: st
   await expect(page.getByRole('link', { name: 'Pull' })).toBeVisible();
 
   const house = await demo.open(page, 'pull', 'Laundry');
-  await expect(house.room('Laundry')).toContainText('0 of 2 runs in');
+  await expect(house.room('Laundry')).toContainText('0 of 4 runs in');
   await house.logPull('PANEL → R5');
   await expect(house.pulled('PANEL → R5')).toBeVisible();
-  await expect(house.room('Laundry')).toContainText('1 of 2 runs in');
+  await expect(house.room('Laundry')).toContainText('1 of 4 runs in');
   await expect(page.getByRole('table')).toContainText('+ 1 not measured');
 
   await house.room('Bedroom 2').click();

@@ -59,8 +59,8 @@ test('pull: the next run is in with one touch, what is done folds, and one touch
   await page.getByRole('button', { name: /Garage/ }).tap();
   await house.room('Laundry').tap();
   const next = page.locator('mt-next-pull');
-  await expect(next).toContainText('PANEL');
-  await expect(next).toContainText('R5');
+  await expect(next).toContainText('R25');
+  await expect(next).toContainText('S22');
   for (const [part, size] of [
     ['.ends strong', 32],
     ['.feet', 32],
@@ -84,13 +84,13 @@ test('pull: the next run is in with one touch, what is done folds, and one touch
   expect(screen.header).toBeLessThanOrEqual(57.5);
   expect(screen.main[0]!.height).toBeGreaterThanOrEqual(72);
   await page.getByRole('button', { name: 'In', exact: true }).tap();
-  await expect(page.getByText('1 of 2 runs in').first()).toBeAttached();
+  await expect(page.getByText('1 of 4 runs in').first()).toBeAttached();
   await house.sent();
   const pulls = async () => (await stack.stored(demo.file.id)).pulls.length;
   expect(await pulls()).toBe(demo.file.pulls.length + 1);
   // For ten seconds it is taken back with one touch.
   await page.locator('.undo-bar').getByRole('button', { name: 'Undo' }).tap();
-  await expect(page.getByText('0 of 2 runs in').first()).toBeAttached();
+  await expect(page.getByText('0 of 4 runs in').first()).toBeAttached();
   await house.sent();
   expect(await pulls()).toBe(demo.file.pulls.length);
   // Short, later, or another cable.

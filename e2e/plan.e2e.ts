@@ -26,6 +26,7 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
     id: crypto.randomUUID(),
     name: `${demo.file.name}, not drawn`,
     openings: [],
+    bands: [],
     rooms: demo.file.rooms.map(({ outline: _drawn, ...room }) => room),
     boxes: demo.file.boxes.map(({ corner: _c, alongIn: _a, xIn: _x, yIn: _y, ...box }) => box),
   };
@@ -77,4 +78,65 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
   const was = await layer.getAttribute('transform');
   await page.getByRole('button', { name: 'Larger' }).click();
   await expect(layer).not.toHaveAttribute('transform', was!);
+});
+
+test('the plan of a drawn house: a sentence, corners and walls, a room split and joined, a counter and its way out', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  test.slow();
+  const house = await demo.open(page, 'lay-out', 'Dining', { of: 'plan' });
+  const stored = () => stack.stored(demo.file.id);
+  const count = async () => ({ rooms: (await stored()).rooms.length, boxes: (await stored()).boxes.length });
+  const dining = async () => (await stored()).rooms.find(({ name }) => name === 'Dining')!.outline!;
+  const before = await count();
+
+  // What is not understood is said and stays typed; what is, stands where it says.
+  const sentence = page.getByLabel('In a sentence');
+  await sentence.fill('somewhere nice');
+  await sentence.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('says not what, or not where');
+  await expect(sentence).toHaveValue('somewhere nice');
+  await sentence.fill('two gang right of the door at 48');
+  await sentence.press('Enter');
+  await expect(page.getByRole('status').filter({ hasText: /^Set S\d+/ })).toBeVisible();
+  await expect.poll(count).toEqual({ ...before, boxes: before.boxes + 1 });
+  const set = (await stored()).boxes.at(-1)!;
+  expect([set.corner, set.heightIn, set.roomId]).toEqual([
+    'c0',
+    48,
+    demo.file.rooms.find(({ name }) => name === 'Dining')!.id,
+  ]);
+
+  // A corner by keyboard, a wall by dragging.
+  const first = (await dining())[1]!;
+  await page.getByRole('button', { name: 'Corner 2', exact: true }).press('ArrowRight');
+  await expect.poll(async () => (await dining())[1]!.xIn).toBe(first.xIn + 12);
+  await page.getByRole('button', { name: 'Corner 2', exact: true }).press('ArrowLeft');
+  await expect.poll(async () => (await dining())[1]!.xIn).toBe(first.xIn);
+  await drag(page, 'Wall 3', 0, -30);
+  await expect.poll(async () => (await dining())[2]!.yIn).toBeGreaterThan(first.yIn + 144);
+
+  // Split across the middle, and joined again: nothing is lost.
+  await page.getByText('Corners, split, join').click();
+  await page.getByRole('button', { name: 'Split', exact: true }).click();
+  await expect.poll(async () => (await count()).rooms).toBe(before.rooms + 1);
+  await page.getByLabel('Join with').selectOption({ label: 'Dining 2' });
+  await page.getByRole('button', { name: 'Join', exact: true }).click();
+  await expect.poll(count).toEqual({ ...before, boxes: before.boxes + 1 });
+
+  // A counter asks for receptacles, and one touch sets one.
+  await page.getByLabel('What is built in').selectOption('counter');
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await expect.poll(async () => (await stored()).bands.length).toBe(demo.file.bands.length + 1);
+  await house.stage('Check').click();
+  const card = page.locator('mt-finding').filter({ hasText: 'at the counter of Dining' }).first();
+  await expect(card).toContainText('210.52(C)(1)');
+  await card.getByRole('button', { name: /receptacle in Dining/ }).click();
+  await expect.poll(async () => (await count()).boxes).toBe(before.boxes + 2);
+
+  // The plan stands beside the work, to look at.
+  await page.getByText('On the plan').click();
+  await expect(page.locator('mt-plan-view svg')).toBeVisible();
 });

@@ -221,17 +221,27 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
   return circuits;
 }
 
+/** What a circuit of the house is taken to draw, in volt-amperes: its points, or half of its breaker where it feeds one thing of 240 V. */
+export function loadOf(reader: HouseReader, { id, poles, breakerAmps }: Circuit): number {
+  const { lineVolts } = reader.rules().jurisdiction;
+  if (poles === 2) return breakerAmps * lineVolts;
+  const boxes = new Set(reader.mentioning('runs', id).flatMap((run) => [run.from.boxId, run.to.boxId]));
+  return VA_OF_POINT * Math.max(0, boxes.size - 1);
+}
+
 /**
  * Spaces of a panel for circuits that have none yet, so that its two legs carry about the same: breakers of two poles from the
- * top, then the heaviest first, each on the leg that carries less. By key of the circuit; `taken` are spaces that are used.
+ * top, then the heaviest first, each on the leg that carries less. By key of the circuit; `taken` are spaces
+ * that are used, `already` what the breakers in them put on each leg, in volt-amperes.
  */
 export function panelSpaces(
   circuits: readonly Pick<PlannedCircuit, 'key' | 'poles' | 'loadVa'>[],
   taken: ReadonlySet<number>,
+  already: readonly [number, number] = [0, 0],
 ): ReadonlyMap<string, readonly number[]> {
   const used = new Set(taken);
   const spaces = new Map<string, readonly number[]>();
-  const carried: [number, number] = [0, 0];
+  const carried: [number, number] = [...already];
   const take = (key: string, own: readonly number[]): void => {
     own.forEach((space) => used.add(space));
     spaces.set(key, own);

@@ -9,11 +9,12 @@ import { rulebookFor } from '../rulebook/rulebook.js';
 import type { KitItem, RoomKit } from '../vocabulary/room-kit-types.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { largestModel, modelThatHolds, modelsFor } from './box-models.js';
-import { panelSpaces, planCircuits } from './circuit-plan.js';
+import { loadOf, panelSpaces, planCircuits } from './circuit-plan.js';
 import { Frozen, keysOf } from './frozen.js';
 import { KnownDraft } from './known-draft.js';
 import type { Wanted } from './merge.js';
 import { DraftMerge } from './merge.js';
+import { legOf } from './panel.js';
 import type { Edge, Group, LookAt, PlannedBox, PlannedCircuit, RoomPlan } from './planned.js';
 import { planRoom } from './room-plan.js';
 import { sizeOfRoom } from './room-size.js';
@@ -400,7 +401,7 @@ class Drafting {
     const numbers = new Set(this.reader.all('circuits').map(({ number }) => number));
     const spaces = new Set(this.reader.all('circuits').flatMap((circuit) => circuit.spaces ?? []));
     const isNew = circuits.filter(({ key }) => !this.isThere(key) && !this.known.gone.has(key));
-    const given = panelSpaces(isNew, spaces);
+    const given = panelSpaces(isNew, spaces, this.carried(circuits));
     let number = 0;
     const nextNumber = (): number => {
       do number++;
@@ -427,6 +428,18 @@ class Drafting {
         },
       };
     });
+  }
+
+  /** What the breakers that are there put on each leg of the panel: of drafted ones as planned, of others by their points. */
+  private carried(planned: readonly PlannedCircuit[]): [number, number] {
+    const legs: [number, number] = [0, 0];
+    for (const circuit of this.reader.all('circuits')) {
+      const plan = planned.find(({ key }) => key === circuit.drafted?.key);
+      const load = plan?.loadVa ?? loadOf(this.reader, circuit);
+      const spaces = circuit.spaces ?? [];
+      for (const space of spaces) legs[legOf(space)] += load / spaces.length;
+    }
+    return legs;
   }
 
   /** Controls of the points that are there. */

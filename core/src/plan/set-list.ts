@@ -1,6 +1,6 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, boxesInRoom } from '../facts/box-facts.js';
-import type { Box } from '../house/model.js';
+import type { Box, Room } from '../house/model.js';
 import { outlineProblem } from './outline.js';
 import { cornerOf, outlineOf } from './storey-plan.js';
 import { wallsOfRoom } from './wall-runs.js';
@@ -14,6 +14,10 @@ export interface SetBox {
   readonly gangs: number;
   /** From the corner of the room to the middle of the box, along the face of its wall; inches. */
   readonly fromCornerIn?: number;
+  /** Its height over the subfloor, where what comes on that is known: what a tape reads before the floor is laid. Inches. */
+  readonly overSubfloorIn?: number;
+  /** How far its face stands out from the stud, to be flush with board and tile (NEC 314.20, from memory). Inches. */
+  readonly proudIn?: number;
   readonly isSet: boolean;
 }
 
@@ -38,6 +42,15 @@ export interface SetList {
 const isSet = (reader: HouseReader, boxId: string): boolean =>
   reader.mentioning('records', boxId).some(({ kind, step }) => kind === 'tick' && step === SET_STEP);
 
+/** What the finish of its wall asks of a box; of a wall of which nothing is said, what is said of all. */
+function proudOf({ finishes }: Room, corner: string | undefined): Pick<SetBox, 'proudIn'> {
+  const finish =
+    corner === undefined
+      ? undefined
+      : (finishes?.find((own) => own.corner === corner) ?? finishes?.find((own) => own.corner === undefined));
+  return finish ? { proudIn: finish.boardIn + (finish.tileIn ?? 0) } : {};
+}
+
 /** Boxes of a room wall by wall, along each from its corner; a panel hangs with the others. By room id. */
 const SET_LIST: Derivation<SetList> = {
   name: 'set list',
@@ -51,6 +64,9 @@ const SET_LIST: Derivation<SetList> = {
       boxId: box.id,
       gangs: boxFacts(reader, box).gangs,
       isSet: isSet(reader, box.id),
+      ...(room.floorBuildIn &&
+        box.heightIn !== undefined && { overSubfloorIn: box.heightIn + room.floorBuildIn }),
+      ...proudOf(room, cornerOf(box)),
       ...(fromCornerIn !== undefined && { fromCornerIn: Math.round(fromCornerIn * 4) / 4 }),
     });
     const placed = new Set<string>();

@@ -34,7 +34,7 @@ import { TermPipe } from '../parts/term';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
-import { DraftedLine } from './drafted-line';
+import { DraftedLine } from '../parts/drafted-line';
 
 const MARKED = 'marked';
 

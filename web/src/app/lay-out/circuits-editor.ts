@@ -1,3 +1,4 @@
+import { DraftedLine } from '../parts/drafted-line';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -35,7 +36,7 @@ const NEW_CIRCUIT = z.object({
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-circuits-editor',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value, TallyMarks, TermPipe],
+  imports: [DraftedLine, ToldPipe, WordsPipe, ReactiveFormsModule, Value, TallyMarks, TermPipe],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
@@ -117,6 +118,12 @@ const NEW_CIRCUIT = z.object({
                   mtOnLeave
                   (mtValueChange)="set(entry.circuit, { name: $event })"
                 />
+                @if (entry.circuit.drafted) {
+                  <details>
+                    <summary>{{ 'Why' | words }}</summary>
+                    <mt-drafted-line [record]="entry.circuit" />
+                  </details>
+                }
               </td>
               <td>
                 <select

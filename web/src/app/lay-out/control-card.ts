@@ -5,6 +5,7 @@ import type { Control, Fields } from '@mule-tally/core';
 import { removing, setting } from '@mule-tally/core';
 import { Value } from '../parts/value';
 import type { Choice } from '../parts/pick-field';
+import { DraftedLine } from '../parts/drafted-line';
 import { PickField } from '../parts/pick-field';
 import { Desk } from '../state/desk';
 import { answerTo } from '../work/answer';
@@ -15,7 +16,7 @@ import { OutlookPanel } from './outlook-panel';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-control-card',
-  imports: [ToldPipe, WordsPipe, Value, OutlookPanel, PickField],
+  imports: [DraftedLine, ToldPipe, WordsPipe, Value, OutlookPanel, PickField],
   template: `
     <label class="title"
       ><span i18n class="visually-hidden">Name</span
@@ -111,6 +112,7 @@ import { OutlookPanel } from './outlook-panel';
     }
     @if (opened()) {
       <section class="means">
+        <mt-drafted-line [record]="control()" />
         @if (meaning(); as look) {
           <mt-outlook [outlook]="look" />
           @if (asksForCables()) {

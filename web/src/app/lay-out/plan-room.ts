@@ -54,8 +54,8 @@ export class PlanRoom {
   protected readonly bandKinds = BandKinds.options;
   protected readonly bandNames = BAND_NAMES;
   protected readonly outlineTyped = signal('');
-  protected readonly fromWall = signal('');
-  protected readonly toWall = signal('');
+  /** The pad for gloves, where there is no keyboard: shown once the field has been touched. */
+  protected readonly padOpen = signal(false);
   protected readonly half = signal('50');
 
   protected readonly outline = computed(() => outlineOf(this.room()));
@@ -111,6 +111,7 @@ export class PlanRoom {
       $localize`Outline of ${room.name}\: ${typed.slice(0, 40)}`,
     );
     this.outlineTyped.set('');
+    this.padOpen.set(false);
   }
 
   protected say(field: HTMLInputElement): void {
@@ -121,7 +122,7 @@ export class PlanRoom {
     if ('problem' in found) return this.problem.set(this.sentenceText(found.problem, text));
     if (this.make(found.changes, $localize`${this.room().name}\: ${text.slice(0, 80)}`)) {
       field.value = '';
-      this.done.set($localize`Set ${found.tags.join(', ')}. Wire them under Boxes and Controls.`);
+      this.done.set($localize`Set ${found.tags.join(', ')}\: to be wired under Boxes and Controls.`);
     }
   }
   private sentenceText(problem: SentenceProblem, text: string): string {

@@ -1,3 +1,4 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
@@ -26,7 +27,7 @@ interface Shown {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-set-sheet',
-  imports: [ToldPipe, WordsPipe],
+  imports: [NgTemplateOutlet, ToldPipe, WordsPipe],
   templateUrl: './set-sheet.html',
   styleUrl: './set-sheet.scss',
 })
@@ -68,24 +69,38 @@ export class SetSheet {
   );
   protected readonly done = computed(() => this.all().filter(({ entry }) => entry.isSet));
 
-  /** The wall of the next box, standing: seen from the room, so that it runs from right to left. */
+  /** The wall of the next box, standing. */
   protected readonly picture = computed(() => {
-    const [next, reader] = [this.next(), this.derived.reader()];
-    if (!next || !reader || next.wall.on !== 'wall') return undefined;
+    const next = this.next();
+    return next && this.standing(next.wall, next.box.id);
+  });
+  /** Every wall with its boxes, as it is printed. */
+  protected readonly sheets = computed(() =>
+    (this.list()?.walls ?? []).map((wall) => ({
+      wall,
+      picture: this.standing(wall),
+      rows: this.all().filter((shown) => shown.wall === wall),
+    })),
+  );
+
+  /** A wall, standing: seen from the room, so that it runs from right to left. */
+  private standing(wall: SetWall, nextId?: string) {
+    const reader = this.derived.reader();
+    if (!reader || wall.on !== 'wall') return undefined;
     const room = reader.get('rooms', this.room() ?? '')!;
     const high = reader.get('storeys', room.storeyId)?.ceilingIn ?? CEILING_IN;
-    const long = next.wall.lengthIn!;
+    const long = wall.lengthIn!;
     // Going counter-clockwise round a room one has it to the left: its walls run to the left for whoever faces them.
     const x = (alongIn: number): number => long - alongIn;
     const openings = storeyPlan(reader, room.storeyId)
       .openings.filter(({ roomId }) => roomId === room.id)
       .flatMap(({ openingId }) => {
         const opening = reader.get('openings', openingId)!;
-        return opening.corner === next.wall.corner
+        return opening.corner === wall.corner
           ? [
               {
                 id: openingId,
-                x: x(opening.alongIn - next.wall.startIn! + opening.widthIn),
+                x: x(opening.alongIn - wall.startIn! + opening.widthIn),
                 width: opening.widthIn,
                 y: high - opening.headIn,
                 height: opening.headIn - opening.sillIn,
@@ -93,7 +108,7 @@ export class SetSheet {
             ]
           : [];
       });
-    const boxes = next.wall.boxes.flatMap((entry) => {
+    const boxes = wall.boxes.flatMap((entry) => {
       const box = reader.get('boxes', entry.boxId);
       if (!box) return [];
       const width = Math.max(1, entry.gangs) * GANG_IN;
@@ -111,12 +126,12 @@ export class SetSheet {
           y: high - top,
           width,
           isSet: entry.isSet,
-          isNext: box.id === next.box.id,
+          isNext: box.id === nextId,
         },
       ];
     });
     return { long, high, openings, boxes, box: `-6 -6 ${long + 12} ${high + 12}`, boxHigh: BOX_HIGH_IN };
-  });
+  }
 
   protected wallName(wall: SetWall): string {
     const { units } = this.derived.words()!.say;
@@ -152,6 +167,18 @@ export class SetSheet {
       default:
         return $localize`${high} to its top`;
     }
+  }
+
+  /** What floor and finish ask of it. */
+  protected finish({ entry }: Shown): string {
+    const units = this.derived.words()!.say.units;
+    const parts = [
+      entry.overSubfloorIn === undefined
+        ? ''
+        : $localize`${units.short(entry.overSubfloorIn)} over the subfloor`,
+      entry.proudIn === undefined ? '' : $localize`stands out ${units.short(entry.proudIn)} from the stud`,
+    ];
+    return parts.filter(Boolean).join(' · ');
   }
 
   protected set({ box }: Shown): void {

@@ -18,7 +18,7 @@ const KEYS = ['1', '2', '3', "'", '4', '5', '6', 'x', '7', '8', '9', 'L', '.', '
         {{ names[key] ?? key }}
       </button>
     }
-    <button i18n type="button" class="btn btn-primary whole" (click)="entered.emit(typed())">Take it</button>
+    <button i18n type="button" class="btn btn-main whole" (click)="entered.emit(typed())">Take it</button>
   `,
   styles: `
     :host {

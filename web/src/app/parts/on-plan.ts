@@ -22,15 +22,13 @@ import { PlanView } from './plan-view';
   `,
   styles: `
     summary {
-      min-height: 44px;
-      display: flex;
-      align-items: center;
+      line-height: 44px;
       cursor: pointer;
       font-weight: 600;
     }
     @media (max-width: 700px) {
       summary {
-        min-height: 56px;
+        line-height: 56px;
       }
     }
     @media print {

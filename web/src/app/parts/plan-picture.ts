@@ -12,11 +12,12 @@ export interface Line {
 }
 const line = (a: Place, b: Place): Line => ({ x1: a.xIn, y1: -a.yIn, x2: b.xIn, y2: -b.yIn });
 
-/** Where the name of a room is written: in its upper left corner, so that the middle is left to its lights. */
+/** Where the name of a room is written: near its upper left corner, below the tags of its upper wall, beside its lights. */
 const nameAt = (places: readonly Place[]): { x: number; y: number } => {
   const top = Math.max(...places.map(({ yIn }) => yIn));
   const left = Math.min(...places.filter(({ yIn }) => yIn > top - 1).map(({ xIn }) => xIn));
-  return { x: left + 10, y: -top + 19 };
+  const high = top - Math.min(...places.map(({ yIn }) => yIn));
+  return { x: left + 12, y: -top + Math.max(18, Math.min(40, high / 2 - 4)) };
 };
 
 const feetAndInches = (inches: number): string => {

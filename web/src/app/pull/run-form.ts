@@ -1,3 +1,4 @@
+import { DraftedLine } from '../parts/drafted-line';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import {
@@ -83,7 +84,7 @@ export const runDraftName = (
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, BoxField, TermPipe],
+  imports: [DraftedLine, ToldPipe, WordsPipe, ReactiveFormsModule, BoxField, TermPipe],
   templateUrl: './run-form.html',
   styles: `
     @media (width >= 700px) {
@@ -107,6 +108,11 @@ export class RunForm {
   private readonly desk = inject(Desk);
   private readonly removal = inject(Removal);
   readonly runId = input<string>();
+  /** The run, where it was drafted: it says why. */
+  protected readonly drafted = computed(() => {
+    const run = this.derived.reader()?.get('runs', this.runId() ?? '');
+    return run?.drafted ? run : undefined;
+  });
   readonly roomId = input<string>();
   readonly finished = output();
 

@@ -1,0 +1,155 @@
+/**
+ * The plan at a quarter of this machine's speed, with 120 boxes and 200 runs of two floors and all of them on one: how long from
+ * asking for it to its boxes painted (the house is there), tasks over 50 ms while it is moved and zoomed for three seconds, and
+ * how soon a dragged box follows. Medians; bounds of the screen.
+ */
+import { chromium } from '@playwright/test';
+import type { HouseFile } from '../core/src/house/house-file.js';
+import { CHROMIUM } from '../scripts/lib/browser.mjs';
+import { startServer } from '../scripts/lib/server.mjs';
+import { anyFreePort } from '../scripts/lib/system.mjs';
+import { startTestDatabase } from '../scripts/lib/test-database.mjs';
+
+const SLOWER = 4;
+/** In milliseconds. */
+const BOUNDS = { painted: 1000, task: 50 };
+const ROUNDS = 5;
+const RUNS = 200;
+
+const cluster = await startTestDatabase();
+const port = await anyFreePort();
+const server = await startServer({ databaseUrl: cluster.url, port });
+const browser = await chromium.launch(CHROMIUM);
+try {
+  const base = `http://127.0.0.1:${port}`;
+  const [{ id }] = (await (await fetch(`${base}/api/houses`)).json()) as [{ id: string }];
+  const { file } = (await (await fetch(`${base}/api/houses/${id}`)).json()) as { file: HouseFile };
+  // The demo with as many runs as that: low voltage from box to box.
+  const crowd = structuredClone(file);
+  crowd.id = crypto.randomUUID();
+  crowd.name = 'Crowd';
+  crowd.boxes = crowd.boxes.slice(0, 120);
+  const kept = new Set(crowd.boxes.map((box) => box.id));
+  crowd.devices = crowd.devices.filter(({ boxId }) => kept.has(boxId));
+  const devices = new Set(crowd.devices.map((device) => device.id));
+  crowd.points = crowd.points.filter(({ deviceId }) => devices.has(deviceId));
+  const points = new Set(crowd.points.map((point) => point.id));
+  crowd.controls = crowd.controls.filter(({ places, loads }) =>
+    [...places, ...loads].every((own) => points.has(own)),
+  );
+  crowd.runs = crowd.runs.filter(({ from, to }) => kept.has(from.boxId) && kept.has(to.boxId));
+  crowd.pulls = [];
+  crowd.records = [];
+  crowd.asks = [];
+  for (let at = 0; crowd.runs.length < RUNS; at++) {
+    const [from, to] = [crowd.boxes[at % 120]!, crowd.boxes[(at * 7 + 3) % 120]!];
+    if (from.id !== to.id)
+      crowd.runs.push({
+        id: crypto.randomUUID(),
+        kind: 'low-voltage',
+        circuitIds: [],
+        from: { boxId: from.id },
+        to: { boxId: to.id },
+      });
+  }
+  crowd.boxes = crowd.boxes.map(({ asBuilt: _made, ...box }) => box);
+  const taken = await fetch(`${base}/api/houses`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ file: crowd }),
+  });
+  if (!taken.ok) throw new Error((await taken.text()).slice(0, 400));
+
+  const painted: number[] = [];
+  const tasks: number[] = [];
+  const follows: number[] = [];
+  for (let round = 0; round < ROUNDS; round++) {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await page.goto(`${base}/house/${crowd.id}/lay-out?of=rooms`);
+    await page
+      .getByRole('link', { name: 'Plan', exact: true })
+      .or(page.getByRole('button', { name: 'Plan', exact: true }))
+      .first()
+      .waitFor();
+    await page.waitForFunction(() => performance.getEntriesByName('house looked through').length > 0);
+    const slow = await context.newCDPSession(page);
+    await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
+    painted.push(
+      await page.evaluate(async () => {
+        const tab = [...document.querySelectorAll<HTMLElement>('mt-tabs a, mt-tabs button')].find(
+          ({ textContent }) => textContent.trim() === 'Plan',
+        )!;
+        const since = performance.now();
+        tab.click();
+        while (document.querySelectorAll('mt-plan-sheet .box').length < 30)
+          await new Promise(requestAnimationFrame);
+        await new Promise(requestAnimationFrame);
+        return Math.round(performance.now() - since);
+      }),
+    );
+    for (const name of ['Heights', 'Runs', 'Circuits', 'Spacing'])
+      await page.getByRole('button', { name, exact: true }).click();
+    await page.waitForTimeout(500);
+    // Three seconds of moving and zooming, as a hand does it.
+    await page.evaluate(() => {
+      const marked: number[] = [];
+      (window as unknown as { marked: number[] }).marked = marked;
+      new PerformanceObserver((list) =>
+        marked.push(...list.getEntries().map(({ duration }) => Math.round(duration))),
+      ).observe({ type: 'longtask' });
+    });
+    const box = (await page.locator('mt-plan-sheet svg').boundingBox())!;
+    const [x, y] = [box.x + 8, box.y + 8];
+    const end = Date.now() + 3000;
+    for (let step = 0; Date.now() < end; step++) {
+      await page.mouse.move(x, y);
+      await page.mouse.down();
+      for (let at = 0; at < 10; at++) await page.mouse.move(x + at * 8, y + at * 5);
+      await page.mouse.up();
+      await page.mouse.wheel(0, step % 2 ? 120 : -120);
+    }
+    await page.waitForTimeout(200);
+    tasks.push(
+      Math.max(0, ...(await page.evaluate(() => (window as unknown as { marked: number[] }).marked))),
+    );
+    // A box that is dragged: frames until it has moved.
+    follows.push(
+      await page.evaluate(async () => {
+        const own = document.querySelector<SVGGElement>('mt-plan-sheet .box')!;
+        const { x: left, y: top } = own.getBoundingClientRect();
+        const fire = (type: string, dx: number): boolean =>
+          own.dispatchEvent(
+            new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: left + 2 + dx, clientY: top + 2 }),
+          );
+        const svg = own.ownerSVGElement!;
+        svg.setPointerCapture = () => undefined;
+        fire('pointerdown', 0);
+        let frames = 0;
+        fire('pointermove', 40);
+        while (!own.style.translate && frames < 60) {
+          frames++;
+          await new Promise(requestAnimationFrame);
+        }
+        fire('pointercancel', 0);
+        return frames;
+      }),
+    );
+    await context.close();
+  }
+  const median = (all: readonly number[]): number =>
+    all.toSorted((a, b) => a - b)[Math.floor(all.length / 2)]!;
+  console.log(
+    `the plan painted after it is asked for: ${painted.join(', ')} ms; median ${median(painted)} (at most ${BOUNDS.painted})`,
+  );
+  console.log(
+    `longest task in 3 s of moving and zooming: ${tasks.join(', ')} ms; median ${median(tasks)} (at most ${BOUNDS.task})`,
+  );
+  console.log(`frames until a dragged box has moved: ${follows.join(', ')}`);
+  if (median(painted) > BOUNDS.painted || median(tasks) > BOUNDS.task || median(follows) > 1)
+    throw new Error('broke its bound');
+} finally {
+  await browser.close();
+  await server.stop();
+  await cluster.destroy();
+}
