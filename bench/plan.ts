@@ -53,10 +53,10 @@ try {
       });
   }
   crowd.boxes = crowd.boxes.map(({ asBuilt: _made, ...box }) => box);
-  const taken = await fetch(`${base}/api/houses`, {
+  const taken = await fetch(`${base}/api/houses/import?onExisting=refuse`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ file: crowd }),
+    body: JSON.stringify(crowd),
   });
   if (!taken.ok) throw new Error((await taken.text()).slice(0, 400));
 
@@ -67,11 +67,7 @@ try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
     const page = await context.newPage();
     await page.goto(`${base}/house/${crowd.id}/lay-out?of=rooms`);
-    await page
-      .getByRole('link', { name: 'Plan', exact: true })
-      .or(page.getByRole('button', { name: 'Plan', exact: true }))
-      .first()
-      .waitFor();
+    await page.locator('mt-tabs a').getByText('Plan', { exact: true }).waitFor();
     await page.waitForFunction(() => performance.getEntriesByName('house looked through').length > 0);
     const slow = await context.newCDPSession(page);
     await slow.send('Emulation.setCPUThrottlingRate', { rate: SLOWER });
@@ -118,20 +114,21 @@ try {
       await page.evaluate(async () => {
         const own = document.querySelector<SVGGElement>('mt-plan-sheet .box')!;
         const { x: left, y: top } = own.getBoundingClientRect();
-        const fire = (type: string, dx: number): boolean =>
+        own.ownerSVGElement!.setPointerCapture = () => undefined;
+        let frames = 0;
+        for (const [type, dx] of [
+          ['pointerdown', 0],
+          ['pointermove', 40],
+          ['pointercancel', 0],
+        ] as const) {
           own.dispatchEvent(
             new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: left + 2 + dx, clientY: top + 2 }),
           );
-        const svg = own.ownerSVGElement!;
-        svg.setPointerCapture = () => undefined;
-        fire('pointerdown', 0);
-        let frames = 0;
-        fire('pointermove', 40);
-        while (!own.style.translate && frames < 60) {
-          frames++;
-          await new Promise(requestAnimationFrame);
+          while (type === 'pointermove' && !own.style.translate && frames < 60) {
+            frames++;
+            await new Promise(requestAnimationFrame);
+          }
         }
-        fire('pointercancel', 0);
         return frames;
       }),
     );

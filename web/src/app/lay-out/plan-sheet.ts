@@ -3,6 +3,7 @@ import {
   ChangeDetectionStrategy,
   Component,
   DestroyRef,
+  afterNextRender,
   afterRenderEffect,
   computed,
   inject,
@@ -163,6 +164,13 @@ export class PlanSheet {
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.zoom.forget(this.svg().nativeElement));
+    // Not by the template: each move would look through all that is drawn.
+    afterNextRender(() => {
+      const svg = this.svg().nativeElement;
+      svg.addEventListener('pointermove', (event) => this.moved(event));
+      svg.addEventListener('pointerup', (event) => this.released(event));
+      svg.addEventListener('pointercancel', () => this.canceled());
+    });
     afterRenderEffect(() => {
       this.zoom.listen(this.svg().nativeElement);
       this.storeyId();
@@ -212,7 +220,7 @@ export class PlanSheet {
     this.svg().nativeElement.setPointerCapture(event.pointerId);
   }
 
-  protected moved(event: PointerEvent): void {
+  private moved(event: PointerEvent): void {
     const drag = this.drag();
     if (!drag) return;
     if (drag.of === 'room' && drag.id !== this.room()) return;
@@ -287,12 +295,12 @@ export class PlanSheet {
     if (own) polygon?.setAttribute('points', own.points);
   }
 
-  protected canceled(): void {
+  private canceled(): void {
     this.drag.set(undefined);
     this.settle();
   }
 
-  protected released(event: PointerEvent): void {
+  private released(event: PointerEvent): void {
     const [drag, placing] = [this.drag(), this.placing()];
     this.drag.set(undefined);
     this.settle();

@@ -2,6 +2,32 @@ import type { Messages } from '../messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  // Plano.
+  'built-in': 'mueble fijo',
+  '{} Changed since: {1}.': '{} Cambiado desde entonces: {1}.',
+  'Drafted as a circuit that is asked for ({}).': 'Propuesto como circuito que se pide ({}).',
+  'Drafted with the house.': 'Propuesto con la casa.',
+  '{}, from memory': '{}, de memoria',
+  'Drafted by the {} kit: {1} ({2}).': 'Propuesto por el juego de {}: {1} ({2}).',
+  'Take it': 'Tomarlo',
+  ft: 'pies',
+  'On the plan': 'En el plano',
+  'Drawing the plan…': 'Dibujando el plano…',
+  'The plan could not be loaded: look again when there is a network.':
+    'No se pudo cargar el plano: véalo otra vez cuando haya red.',
+  cabinet: 'gabinete',
+  counter: 'cubierta',
+  island: 'isla',
+  peninsula: 'península',
+  vanity: 'tocador',
+  basin: 'lavabo',
+  mirror: 'espejo',
+  tub: 'tina',
+  shower: 'regadera',
+  trim: 'moldura',
+  fireplace: 'chimenea',
+  'This floor is not drawn: Lay out, Plan.': 'Este piso no está dibujado: Trazar, Plano.',
+  'Plan of {}': 'Plano de {}',
   // Revisar.
   Check: 'Revisar',
   'Parts of the check': 'Partes de la revisión',
