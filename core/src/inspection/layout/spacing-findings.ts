@@ -98,12 +98,10 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
     const needs =
       school === 'one' ? 1 : school === 'area' ? 1 + Math.max(0, Math.ceil((area - 9) / 18 - 1e-9)) : 0;
     const ground = outline && footprint(band, outline, faceIn);
+    // Nothing is known of what stands in it while the room is not drawn.
+    if (!ground) return [];
     // Within it, or in its side.
-    const own = ground
-      ? boxes.filter((box) => hasReceptacle(box) && box.place && distanceTo(ground, box.place) < 3)
-      : boxes.filter(
-          (box) => hasReceptacle(box) && isGeneral(box) && box.box.placeNote?.toLowerCase().includes(kind),
-        );
+    const own = boxes.filter((box) => hasReceptacle(box) && box.place && distanceTo(ground, box.place) < 3);
     const base = {
       where: { roomId: room.id },
       measured: { kind: 'number', number: own.length },
@@ -118,7 +116,7 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
       return [
         { ...base, allowed, code: 'layout.island', severity: 'fix', facts: { kind, has: own.length, needs } },
       ];
-    if (school !== 'area' || kind !== 'peninsula' || !ground) return [];
+    if (school !== 'area' || kind !== 'peninsula') return [];
     const [, , c, d] = ground;
     const isAtEnd = own.some(({ place }) => onWall([d!, c!], place!).besideIn <= PENINSULA_END_IN);
     return isAtEnd
@@ -217,7 +215,7 @@ export function heightFindings(reader: HouseReader, layout: RoomLayout): Finding
   const ceilingIn = reader.get('storeys', room.storeyId)?.ceilingIn;
   return boxes.flatMap((box): Finding[] => {
     const { middleIn, points } = box;
-    const { id, heightIn, heightReference } = box.box;
+    const { id, heightIn } = box.box;
     if (middleIn === undefined || heightIn === undefined) return [];
     const base = {
       code: 'layout.height',
@@ -267,8 +265,8 @@ export function heightFindings(reader: HouseReader, layout: RoomLayout): Finding
           box.alongIn <= band.alongIn + band.widthIn,
       );
     if (counter && hasReceptacle(box) && isGeneral(box) && middleIn > counter.toIn + above + 1e-6) {
-      const shift = middleIn - heightIn;
-      const target = counter.toIn + OVER_TOP_IN - shift;
+      // To whatever part of the box it is measured.
+      const target = counter.toIn + OVER_TOP_IN - (middleIn - heightIn);
       return [
         {
           ...base,
@@ -276,7 +274,7 @@ export function heightFindings(reader: HouseReader, layout: RoomLayout): Finding
           facts: { what: 'counter' },
           allowed: { kind: 'length', inches: counter.toIn + above },
           source: { rule: 'layout.counterAbove' },
-          fixes: heightReference === undefined || shift === 0 ? to(counter.toIn + OVER_TOP_IN) : to(target),
+          fixes: to(target),
         },
       ];
     }

@@ -38,6 +38,7 @@ import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { BoxEditor } from './box-editor';
+import { FloorFields } from './floor-fields';
 import { PlanRoom } from './plan-room';
 
 /** What is being dragged, from where. */
@@ -66,7 +67,7 @@ const APART_IN = 60;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-sheet',
-  imports: [BoxEditor, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
+  imports: [BoxEditor, FloorFields, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
   templateUrl: './plan-sheet.html',
   styleUrl: './plan-sheet.scss',
 })
@@ -103,12 +104,21 @@ export class PlanSheet {
     const reader = this.derived.reader();
     return reader?.get('rooms', this.room() ?? '')?.storeyId ?? this.storeys()[0]?.id ?? '';
   });
-  protected readonly storeyName = computed(
-    () => this.storeys().find(({ id }) => id === this.storeyId())?.name ?? '',
-  );
+  protected readonly storey = computed(() => this.storeys().find(({ id }) => id === this.storeyId()));
+  protected readonly storeyName = computed(() => this.storey()?.name ?? '');
   protected readonly plan = computed(() => {
     const reader = this.derived.reader();
     return reader && this.storeyId() ? storeyPlan(reader, this.storeyId()) : undefined;
+  });
+  /** Rooms that lie over each other: which one is meant, a person knows. */
+  protected readonly overlaps = computed(() => {
+    const [reader, plan] = [this.derived.reader(), this.plan()];
+    const name = (id: string): string => reader?.get('rooms', id)?.name ?? '';
+    const pairs = new Set((plan?.overlaps ?? []).map((pair) => pair.toSorted().join(' ')));
+    return [...pairs].map((pair) => {
+      const [one, other] = pair.split(' ').map(name);
+      return $localize`${one} and ${other} lie over each other\: drag one of them away.`;
+    });
   });
   protected readonly picture = computed(() => {
     const [reader, plan] = [this.derived.reader(), this.plan()];

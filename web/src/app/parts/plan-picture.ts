@@ -29,6 +29,9 @@ const feetAndInches = (inches: number): string => {
 /** Room beside a wall for what is drawn of a box, in inches. */
 const GANG_IN = 7;
 
+/** Tags of boxes that are nearer than this would lie over each other, in inches. */
+const DENSE_IN = 22;
+
 /** What of a plan is shown besides its walls. */
 export interface Shown {
   readonly heights: boolean;
@@ -86,6 +89,8 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
         : undefined;
     return { id: openingId, isWindow: kind === 'window', isOff, leaf, ...line(from, to) };
   });
+  // The tag of a box that stands this near to one that has its tag is shown when the plan is looked at from nearer.
+  const tagged: Place[] = [];
   const boxes = plan.boxes.map(({ boxId, xIn, yIn, angle, isOff }) => {
     const box = reader.get('boxes', boxId)!;
     const facts = boxFacts(reader, box);
@@ -97,9 +102,12 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
     ].join(' ');
     const degrees = angle === undefined ? 0 : (-angle * 180) / Math.PI;
     const room = roomOf(reader, boxId)?.id;
+    const isDense = tagged.some((place) => Math.hypot(place.xIn - xIn, place.yIn - yIn) < DENSE_IN);
+    if (!isDense) tagged.push({ xIn, yIn });
     return {
       id: boxId,
       isOff,
+      isDense,
       isRound: angle === undefined,
       width: Math.max(1, facts.gangs) * GANG_IN,
       transform: `translate(${xIn} ${-yIn}) rotate(${degrees})`,

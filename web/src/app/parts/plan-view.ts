@@ -45,6 +45,7 @@ import { WordsPipe } from './words';
             <g
               class="box"
               [class.marked]="marked().includes(box.id)"
+              [class.dense]="box.isDense"
               [attr.transform]="box.transform"
               tabindex="0"
               role="button"

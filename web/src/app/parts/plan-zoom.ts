@@ -9,6 +9,9 @@ interface Frame {
   readonly height: number;
 }
 
+/** From this many pixels an inch on, all that is written of a plan can be read. */
+const NEAR = 2;
+
 /** Looks at a plan larger or smaller: one transform of one layer, nothing is drawn anew while it moves. */
 export class PlanZoom {
   private readonly behaviour;
@@ -22,9 +25,10 @@ export class PlanZoom {
         const isOnThing = ownDrag !== '' && (event.target as Element).closest(ownDrag) !== null;
         return !isOnThing || ('touches' in event && (event as TouchEvent).touches.length > 1);
       })
-      .on('zoom', ({ transform }: { transform: ZoomTransform }) =>
-        layer().setAttribute('transform', transform.toString()),
-      );
+      .on('zoom', ({ transform }: { transform: ZoomTransform }) => {
+        layer().setAttribute('transform', transform.toString());
+        layer().classList.toggle('near', transform.k > NEAR);
+      });
   }
 
   listen(svg: SVGSVGElement): void {
