@@ -527,11 +527,22 @@ describe('A room on one line', () => {
       ['Barn 0 x 12', 'Barn 0 x 12'],
       ['Field 900 x 900', 'Field 900 x 900'],
       ['12x11', '12x11'],
+      ["Den 12'6", "Den 12'6"],
     ];
+    /** What looks like a size and is none. */
+    const doubts: Readonly<Record<string, string>> = {
+      'Barn 0 x 12': '0 x 12',
+      'Field 900 x 900': '900 x 900',
+      "Den 12'6": "12'6",
+    };
     for (const [line, name, lengthIn, widthIn] of cases)
       expect(readRoomLine(line))
         .withContext(line)
-        .toEqual({ name, ...(lengthIn && { lengthIn, widthIn: widthIn! }) });
+        .toEqual({
+          name,
+          ...(lengthIn && { lengthIn, widthIn: widthIn! }),
+          ...(doubts[line] && { doubt: doubts[line] }),
+        });
     expect(readSize('14 x 12')).toEqual({ lengthIn: 168, widthIn: 144 });
     expect(readSize('L 14 x 12')).toBeUndefined();
   });

@@ -5,6 +5,8 @@ export interface RoomLine {
   readonly name: string;
   readonly lengthIn?: number;
   readonly widthIn?: number;
+  /** What is at its end looks like a size and is none: it stays in the name, and is to be told. */
+  readonly doubt?: string;
 }
 
 /** Reads a line: what is at its end, if it is a size of 1 to 500 ft by as much, is the room's; all else is its name. */
@@ -14,5 +16,6 @@ export function readRoomLine(text: string): RoomLine {
     const size = readSize(line.slice(index));
     if (size) return { name: line.slice(0, index), ...size };
   }
-  return { name: line };
+  const doubt = /\s(\d[\d'’".]*\s*(?:ft|feet|in)?\s*(?:[x×X*]|by)\s*\S+|\d+\s*['’]\S*)$/.exec(line)?.[1];
+  return { name: line, ...(doubt && { doubt }) };
 }

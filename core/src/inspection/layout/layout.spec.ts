@@ -231,6 +231,30 @@ describe('Counters, islands and peninsulas, NEC 210.52(C) from memory, worked by
           .toEqual(expected);
   });
 
+  it('get them one touch after another, until nothing is asked for', () => {
+    for (const base of ['us-2017', 'us-2020'] as const)
+      for (const [kind, place] of [
+        ['island', { xIn: 40, yIn: 30 }],
+        ['peninsula', { corner: 'c0', alongIn: 40 }],
+      ] as const) {
+        const laid = new Laid('kitchen', base, '20 x 16').band(kind, place, 40, 109);
+        laid.box('R1', 'receptacle', 'c2', 30, 16, 'plastic-1g-22.5');
+        let house = laid.house();
+        let touches = 0;
+        for (; touches < 5; touches++) {
+          const [asked] = inspectHouse(readerOf(house)).filter(({ code }) => code === 'layout.island');
+          if (!asked) break;
+          const taken = applyChange(house, asked.fixes![0]!.change);
+          if (!taken.ok) throw new Error(JSON.stringify(taken.refusal));
+          house = taken.document;
+        }
+        // 30 ft²: three in 2020 (9, then 18, then what is left).
+        expect(touches)
+          .withContext(`${base} ${kind}`)
+          .toBe(base === 'us-2017' ? 1 : 3);
+      }
+  });
+
   it('want one of a peninsula within 2 ft of its end from 2020 on', () => {
     const with1 = (base: RulebookBase, yIn: number): number => {
       // 24 in wide, 60 in out from the first wall: 10 ft², two are asked for in 2020.

@@ -4,6 +4,7 @@ import { RoomPlaces } from '../../furnish/room-places.js';
 import type { RoomSize } from '../../furnish/room-size.js';
 import { areaFt2 } from '../../furnish/room-size.js';
 import type { Point } from '../../house/model.js';
+import { roomLayout } from '../../plan/room-layout.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { OutletPlace } from '../../findings/facts.js';
@@ -88,10 +89,15 @@ export const OUTSIDE_FINDINGS: Derivation<readonly Finding[]> = {
     const outside = reader.all('rooms').filter(({ kind }) => kind === 'porch' || kind === 'outdoors');
     const boxes = outside.flatMap(({ id }) => reader.mentioning('boxes', id));
     if (boxes.length === 0) return [];
-    const has = boxes.filter(({ id }) =>
-      reader.mentioning('devices', id).some(({ catalogueId }) => /^receptacle(-gfci)?$/.test(catalogueId)),
-    ).length;
+    const hasOne = (boxId: string): boolean =>
+      reader.mentioning('devices', boxId).some(({ catalogueId }) => /^receptacle(-gfci)?$/.test(catalogueId));
+    const has = boxes.filter(({ id }) => hasOne(id)).length;
     const needs = reader.rules().number('layout.outside');
+    // Where the fewest are, first of all where there is none.
+    const receptacles = (roomId: string): number =>
+      reader.mentioning('boxes', roomId).filter(({ id }) => hasOne(id)).length;
+    const [fewest] = outside.toSorted((a, b) => receptacles(a.id) - receptacles(b.id));
+    const layout = fewest && roomLayout(reader, fewest.id);
     return has >= needs
       ? []
       : [
@@ -103,6 +109,7 @@ export const OUTSIDE_FINDINGS: Derivation<readonly Finding[]> = {
             measured: { kind: 'number', number: has },
             allowed: { kind: 'number', number: needs },
             source: { rule: 'layout.outside' },
+            fixes: layout ? receptacleAnywhere(reader, layout, HEIGHTS.outside) : [],
           },
         ];
   },

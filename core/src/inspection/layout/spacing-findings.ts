@@ -2,7 +2,9 @@ import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { distanceTo, footprint, isOnWall } from '../../plan/bands.js';
 import { onWall } from '../../plan/arrange.js';
+import type { Place } from '../../plan/outline.js';
 import { placeAlong } from '../../plan/outline.js';
+import type { Band } from '../../house/model.js';
 import type { RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { FarStretch } from '../../plan/spacing.js';
@@ -85,6 +87,35 @@ function farFindings(
   });
 }
 
+/** Into the side of an island or peninsula, so far below its top: inches, common practice. */
+const BELOW_TOP_IN = 6;
+
+/** A way to put one more receptacle into an island or peninsula: the first of a peninsula near its end, the others evenly from there. */
+function islandReceptacle(
+  reader: HouseReader,
+  { room }: RoomLayout,
+  band: Band,
+  ground: readonly Place[],
+  index: number,
+  needs: number,
+): Fix[] {
+  const [a, b, c, d] = ground as [Place, Place, Place, Place];
+  const between = (one: Place, other: Place, part: number): Place => ({
+    xIn: one.xIn + (other.xIn - one.xIn) * part,
+    yIn: one.yIn + (other.yIn - one.yIn) * part,
+  });
+  const out = 1 - (index + 0.25) / needs;
+  const place = between(between(a, b, 0.5), between(d, c, 0.5), out);
+  const round = (inches: number): number => Math.round(inches * 2) / 2;
+  const change = receptacleAddition(reader, room, {
+    xIn: round(place.xIn),
+    yIn: round(place.yIn),
+    heightIn: Math.max(0, band.toIn - BELOW_TOP_IN),
+    heightReference: 'centre',
+  });
+  return change ? [{ code: 'set-receptacle', facts: { roomId: room.id }, change }] : [];
+}
+
 /** Receptacles of islands and peninsulas, by the edition. */
 function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
   const { outline, bands, boxes, faceIn, room } = layout;
@@ -102,6 +133,11 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
     if (!ground) return [];
     // Within it, or in its side.
     const own = boxes.filter((box) => hasReceptacle(box) && box.place && distanceTo(ground, box.place) < 3);
+    const [, , c, d] = ground;
+    const isAtEnd = own.some(({ place }) => onWall([d!, c!], place!).besideIn <= PENINSULA_END_IN);
+    // The first is the one near the end.
+    const index = kind === 'peninsula' && !isAtEnd ? 0 : own.length;
+    const fixes = islandReceptacle(reader, layout, band, ground, index, Math.max(needs, index + 1));
     const base = {
       where: { roomId: room.id },
       measured: { kind: 'number', number: own.length },
@@ -114,11 +150,16 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
         : [{ ...base, code: 'layout.island', severity: 'note', facts: { kind, has: 0, needs: 0 } }];
     if (own.length < needs)
       return [
-        { ...base, allowed, code: 'layout.island', severity: 'fix', facts: { kind, has: own.length, needs } },
+        {
+          ...base,
+          allowed,
+          code: 'layout.island',
+          fixes,
+          severity: 'fix',
+          facts: { kind, has: own.length, needs },
+        },
       ];
     if (school !== 'area' || kind !== 'peninsula') return [];
-    const [, , c, d] = ground;
-    const isAtEnd = own.some(({ place }) => onWall([d!, c!], place!).besideIn <= PENINSULA_END_IN);
     return isAtEnd
       ? []
       : [
@@ -126,6 +167,7 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
             ...base,
             allowed,
             code: 'layout.island',
+            fixes,
             severity: 'fix',
             facts: { kind, has: own.length, needs, atEnd: true },
           },

@@ -75,7 +75,8 @@ export function fileOfDraft(
     typed.rooms.forEach(({ name, kind }, r) => {
       if (!name.trim()) return;
       const id = newId();
-      rooms.push({ id, storeyId, ...readRoomLine(name), kind, order: rooms.length + 1 });
+      const { doubt: _told, ...line } = readRoomLine(name);
+      rooms.push({ id, storeyId, ...line, kind, order: rooms.length + 1 });
       if (draft.panelRoom === `${s}.${r}`) panelRoomId = id;
     });
   });

@@ -17,7 +17,9 @@ import type { Room, SingleChangeBody } from '@mule-tally/core';
 import { boxFacts, boxesInRoom, setting } from '@mule-tally/core';
 import type { Outline, OutlineProblem, Place } from '@mule-tally/core/furnish';
 import {
+  contains,
   cornerMoved,
+  footprint,
   inRows,
   movedBy,
   nearestWall,
@@ -85,6 +87,7 @@ export class PlanSheet {
   protected readonly shows = signal<Shown>(SHOWN);
   /** What is shown besides walls and boxes, where it is asked for. */
   protected readonly layers: readonly { readonly id: keyof Shown; readonly name: string }[] = [
+    { id: 'boxes', name: $localize`Boxes` },
     { id: 'heights', name: $localize`Heights` },
     { id: 'runs', name: $localize`Runs` },
     { id: 'circuits', name: $localize`Circuits` },
@@ -398,6 +401,19 @@ export class PlanSheet {
     const round = (inches: number): number => Math.round(inches * 4) / 4;
     const title = $localize`Placed box ${box.tag}`;
     if (kind === 'ceiling' || kind === 'light-box')
+      return this.make(
+        [setting('boxes', id, { xIn: round(to.xIn), yIn: round(to.yIn), corner: null, alongIn: null })],
+        title,
+      );
+    // What is put down on an island stands there, not on the nearest wall.
+    const face = reader.rules().number('wall.interior') / 2;
+    const isOnIsland = reader
+      .mentioning('bands', room.id)
+      .some(
+        (band) =>
+          ['island', 'peninsula'].includes(band.kind) && contains(footprint(band, outline, face) ?? [], to),
+      );
+    if (isOnIsland)
       return this.make(
         [setting('boxes', id, { xIn: round(to.xIn), yIn: round(to.yIn), corner: null, alongIn: null })],
         title,

@@ -216,14 +216,18 @@ export class RoomsEditor {
   protected addRoom(): void {
     const read = NEW_ROOM.safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
-    const { name, ...size } = readRoomLine(read.data.name);
+    const { name, doubt, ...size } = readRoomLine(read.data.name);
     const storeyId = read.data.storeyId || this.storeys().at(-1)?.id;
     if (!storeyId) return;
     const order = Math.max(0, ...this.rooms().map((room) => room.order)) + 1;
     const refusal = this.desk.make(
       adding('rooms', { id: crypto.randomUUID(), storeyId, name, ...size, kind: kindFromName(name), order }),
     );
-    this.problem.set(refusal?.message);
+    this.problem.set(
+      refusal?.message ??
+        (doubt &&
+          $localize`“${doubt}” is no size, so it stands in the name of the room\: say it as 12'6 x 10, 1 to 500 ft.`),
+    );
     if (!refusal) this.form.controls.name.reset();
   }
 

@@ -34,13 +34,14 @@ const DENSE_IN = 22;
 
 /** What of a plan is shown besides its walls. */
 export interface Shown {
+  readonly boxes: boolean;
   readonly heights: boolean;
   readonly runs: boolean;
   readonly circuits: boolean;
   /** Wall and counter too far from a receptacle. */
   readonly spacing: boolean;
 }
-export const SHOWN: Shown = { heights: false, runs: false, circuits: false, spacing: false };
+export const SHOWN: Shown = { boxes: true, heights: false, runs: false, circuits: false, spacing: false };
 
 /** What is built in, in words. */
 export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
