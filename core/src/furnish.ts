@@ -10,6 +10,7 @@ export * from './furnish/rough-count.js';
 export * from './plan/arrange.js';
 export * from './plan/bands.js';
 export * from './plan/edit-outline.js';
+export * from './plan/framing.js';
 export * from './plan/outline.js';
 export * from './plan/room-layout.js';
 export * from './plan/set-list.js';

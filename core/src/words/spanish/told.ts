@@ -22,6 +22,7 @@ const TEXTS: Readonly<Record<string, string>> = {
   'the house’s own catalogue': 'catálogo propio de la casa',
   'Depth of the studs of inner walls': 'Fondo de los montantes de muros interiores',
   'Depth of the studs of outer walls': 'Fondo de los montantes de muros exteriores',
+  'Depth of the studs of walls with pipes in them': 'Fondo de los montantes de muros con tubos',
   'Studs stand on center': 'Montantes a cada (entre centros)',
   // Bosquejo de la casa.
   'Light with its own splice box': 'Luz con su propia caja de empalmes',

@@ -125,7 +125,7 @@ export class PlanSheet {
   });
   protected readonly picture = computed(() => {
     const [reader, plan] = [this.derived.reader(), this.plan()];
-    return reader && plan?.rooms.length ? pictureOf(reader, plan, this.shows()) : undefined;
+    return reader && plan?.rooms.length ? pictureOf(reader, this.storeyId(), this.shows()) : undefined;
   });
 
   protected readonly chosenRoom = computed(() => {

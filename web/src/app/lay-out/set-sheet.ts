@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
 import type { SetBox, SetWall } from '@mule-tally/core/furnish';
-import { SET_STEP, setList, storeyPlan } from '@mule-tally/core/furnish';
+import { SET_STEP, framedWalls, setList, storeyPlan } from '@mule-tally/core/furnish';
 import { staysAwake } from '../parts/screen';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
@@ -108,6 +108,14 @@ export class SetSheet {
             ]
           : [];
       });
+    // A room lies to the left of its own walls: of a wall to its right it sees the other end first.
+    const studs = framedWalls(reader, room.storeyId).flatMap(({ wall: { left, right }, studsIn }) =>
+      [left, right].flatMap((face, at) =>
+        face?.roomId === room.id && face.corner === wall.corner
+          ? studsIn.map((stud) => x((at === 0 ? face.fromIn + stud : face.toIn - stud) - wall.startIn!))
+          : [],
+      ),
+    );
     const boxes = wall.boxes.flatMap((entry) => {
       const box = reader.get('boxes', entry.boxId);
       if (!box) return [];
@@ -130,7 +138,15 @@ export class SetSheet {
         },
       ];
     });
-    return { long, high, openings, boxes, box: `-6 -6 ${long + 12} ${high + 12}`, boxHigh: BOX_HIGH_IN };
+    return {
+      long,
+      high,
+      studs,
+      openings,
+      boxes,
+      box: `-6 -6 ${long + 12} ${high + 12}`,
+      boxHigh: BOX_HIGH_IN,
+    };
   }
 
   protected wallName(wall: SetWall): string {

@@ -1,7 +1,14 @@
 import type { BandKind, HouseReader, Run } from '@mule-tally/core';
 import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
-import type { Place, StoreyPlan } from '@mule-tally/core/furnish';
-import { farWalls, footprint, placeAlong, sizeOfRoom } from '@mule-tally/core/furnish';
+import type { Place } from '@mule-tally/core/furnish';
+import {
+  farWalls,
+  footprint,
+  framedWalls,
+  placeAlong,
+  sizeOfRoom,
+  storeyPlan,
+} from '@mule-tally/core/furnish';
 
 /** A line of the drawing: y goes down, as on a screen. */
 export interface Line {
@@ -58,8 +65,9 @@ export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
   fireplace: $localize`fireplace`,
 };
 
-/** Everything that is drawn of a story, in inches, from its plan. */
-export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
+/** Everything that is drawn of a story, in inches, by its id. */
+export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
+  const plan = storeyPlan(reader, storeyId);
   const rules = reader.rules();
   const placeOf = new Map<string, Place>(plan.boxes.map((box) => [box.boxId, box]));
   const rooms = plan.rooms.map(({ id, outline }) => {
@@ -75,9 +83,9 @@ export function pictureOf(reader: HouseReader, plan: StoreyPlan, shown: Shown) {
       at: nameAt(outline),
     };
   });
-  const walls = plan.walls.map(({ a, b, left, right }) => ({
-    ...line(a, b),
-    depth: rules.number(left && right ? 'wall.interior' : 'wall.exterior'),
+  const walls = framedWalls(reader, storeyId).map(({ wall, depthIn }) => ({
+    ...line(wall.a, wall.b),
+    depth: depthIn,
   }));
   const openings = plan.openings.map(({ openingId, a, b, isOff }) => {
     const { kind = 'door', hinge = 'a', widthIn } = reader.get('openings', openingId)!;

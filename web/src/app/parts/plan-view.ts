@@ -97,7 +97,7 @@ export class PlanView {
   protected readonly picture = computed(() => {
     const [reader, id] = [this.derived.reader(), this.storeyId()];
     const plan = reader && id ? storeyPlan(reader, id) : undefined;
-    return reader && plan?.rooms.length ? pictureOf(reader, plan, SHOWN) : undefined;
+    return reader && id && plan?.rooms.length ? pictureOf(reader, id, SHOWN) : undefined;
   });
   protected readonly runsShown = computed(() => {
     const shown = new Set(this.runs());

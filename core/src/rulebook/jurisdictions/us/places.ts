@@ -78,5 +78,11 @@ const depth = (kind: string, title: string, value: number, note?: string): Rule 
 export const US_FRAMING: readonly Rule[] = [
   depth('interior', 'Depth of the studs of inner walls', 3.5, '2 × 4: 3½ in.'),
   depth('exterior', 'Depth of the studs of outer walls', 5.5, '2 × 6: 5½ in.'),
+  depth(
+    'plumbing',
+    'Depth of the studs of walls with pipes in them',
+    5.5,
+    '2 × 6: where a basin, tub or shower stands.',
+  ),
   depth('spacing', 'Studs stand on center', 16),
 ];
