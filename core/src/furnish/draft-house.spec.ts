@@ -194,6 +194,25 @@ describe('A room that is drawn', () => {
   });
 });
 
+describe('A flight of stairs', () => {
+  it('has its upper switch in the hall that it leads to, where one is drafted', () => {
+    const tags = (second?: 'hall' | 'bedroom'): string[] => {
+      const plan = new Plan('Stairs', 'us-2020');
+      plan.room('Stairs', 'stairs');
+      if (second) plan.room('Up', second, plan.storey('Second floor'));
+      const reader = readerOf(drafted(houseOf(plan.file)));
+      const control = reader.all('controls').find(({ name }) => name.startsWith('Stairs'))!;
+      return control.places.map((id) => {
+        const box = reader.get('boxes', reader.get('devices', reader.get('points', id)!.deviceId)!.boxId)!;
+        return reader.get('rooms', box.roomId!)!.name;
+      });
+    };
+    expect(tags()).toEqual(['Stairs', 'Stairs']);
+    expect(tags('bedroom')).toEqual(['Stairs', 'Stairs']);
+    expect(tags('hall')).toEqual(['Stairs', 'Up']);
+  });
+});
+
 describe('Circuits of a draft', () => {
   it('are as many as the floor asks for: 3 VA a square foot on 15 A (NEC 220.12 and 210.11(A), from memory)', () => {
     const rules = rulebookFor({ base: 'us-2020', overrides: {} });

@@ -242,8 +242,21 @@ class Drafting {
         kit: kitOf.get(room.id)!,
         isThere: (item) => there.get(room.id)!.has(item.key),
         switchedFromHere: fromRoom.get(room.id) ?? [],
+        above: room.kind === 'stairs' ? this.hallAbove(room) : undefined,
         note: (look) => this.looks.push(look),
       }),
+    );
+  }
+
+  /** The hall of the floor that is next in the list, where one is furnished: there a flight of stairs ends. */
+  private hallAbove(stairs: Room): Room | undefined {
+    const storeys = this.reader.all('storeys');
+    const next = storeys[storeys.findIndex(({ id }) => id === stairs.storeyId) + 1];
+    // A basement or a floor on the ground stands under others, not over them.
+    if (!next || (next.below !== undefined && next.below !== 'storey')) return undefined;
+    return this.rooms.find(
+      ({ id, kind, storeyId }) =>
+        storeyId === next.id && (kind === 'hall' || kind === 'foyer') && !this.choices.leaveOut?.has(id),
     );
   }
 

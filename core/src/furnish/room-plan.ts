@@ -52,6 +52,8 @@ export interface RoomTask {
   readonly isThere: (item: KitItem) => boolean;
   /** Outside lights whose switches hang in this room. */
   readonly switchedFromHere: readonly { readonly room: Room; readonly item: KitItem }[];
+  /** Of a flight of stairs: the hall of the floor it leads to, where its upper switch hangs. */
+  readonly above?: Room | undefined;
   readonly note: (look: LookAt) => void;
 }
 
@@ -387,7 +389,9 @@ class RoomPlanning {
     for (let start = 0; start < entries.length; start += MOST_GANGS) {
       const key = `box ${room.id} switch ${way}${start ? ` ${start / MOST_GANGS + 1}` : ''}`;
       const places = this.placesOf(room);
-      const place = places.switchAt(way, Math.min(MOST_GANGS, entries.length - start));
+      // Where the stairs come up in the hall a person knows.
+      const above = way === 2 ? this.task.above : undefined;
+      const place = above ? {} : places.switchAt(way, Math.min(MOST_GANGS, entries.length - start));
       const here = entries.slice(start, start + MOST_GANGS);
       // What is wanted first is reached first: at the gang beside the door.
       const inGangs = places.isReversed(place) ? here.toReversed() : here;
@@ -396,7 +400,7 @@ class RoomPlanning {
       );
       const box: PlannedBox = {
         key,
-        roomId: room.id,
+        roomId: (above ?? room).id,
         prefix: 'S',
         shape: 'switch',
         ...this.houseHeight('switch'),
