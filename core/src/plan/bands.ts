@@ -28,6 +28,22 @@ export const cutsOf = (bands: readonly Band[]): Gap[] =>
     .filter(cutsWall)
     .map(({ corner, alongIn, widthIn }) => ({ corner, alongIn, widthIn }));
 
+/** The counter in front of a place on a wall. */
+export const counterAt = (
+  bands: readonly Band[],
+  { corner, alongIn }: { readonly corner?: string; readonly alongIn?: number },
+): BandOnWall | undefined =>
+  bands
+    .filter(isOnWall)
+    .find(
+      (band) =>
+        band.kind === 'counter' &&
+        band.corner === corner &&
+        alongIn !== undefined &&
+        alongIn >= band.alongIn &&
+        alongIn <= band.alongIn + band.widthIn,
+    );
+
 /** All of the walls that has no counter, as gaps: what is left between them is counter, round corners too. */
 export function besideCounters(walls: readonly WallOfRoom[], bands: readonly Band[]): Gap[] {
   const counters = bands.filter(isOnWall).filter(({ kind }) => kind === 'counter');

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
-import { contains, inset, placeAlong } from './outline.js';
+import { placeAlong } from './outline.js';
 import type { LaidBox, RoomLayout } from './room-layout.js';
 import { hasReceptacle } from '../facts/outlets.js';
 import { halfWidthOf } from './room-layout.js';
@@ -179,12 +179,6 @@ export function atTub(
     if (hangs && away < rules.number('layout.tubFan')) return 'fan';
   }
   return undefined;
-}
-
-/** Whether a place is within the walls of its room. */
-export function isInside({ outline, faceIn }: RoomLayout, place: Place): boolean {
-  if (!outline) return true;
-  return contains(inset(outline, () => faceIn) ?? outline, place);
 }
 
 /**

@@ -1,6 +1,6 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BandOnWall } from './bands.js';
-import { besideCounters, cutsOf, distanceTo, footprint, isOnWall } from './bands.js';
+import { besideCounters, counterAt, cutsOf, distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
 import type { RoomLayout } from './room-layout.js';
 import { hasReceptacle, isGeneral } from '../facts/outlets.js';
@@ -66,19 +66,12 @@ export function servesCounter(
   { bands }: RoomLayout,
   place: { readonly corner?: string; readonly alongIn?: number; readonly middleIn?: number },
 ): boolean {
-  const above = reader.rules().number('layout.counterAbove');
-  return bands
-    .filter(isOnWall)
-    .some(
-      (band) =>
-        band.kind === 'counter' &&
-        band.corner === place.corner &&
-        place.alongIn !== undefined &&
-        place.alongIn >= band.alongIn &&
-        place.alongIn <= band.alongIn + band.widthIn &&
-        (place.middleIn === undefined ||
-          (place.middleIn >= band.toIn && place.middleIn <= band.toIn + above + 1e-6)),
-    );
+  const counter = counterAt(bands, place);
+  const { middleIn } = place;
+  if (!counter || middleIn === undefined) return counter !== undefined;
+  return (
+    middleIn >= counter.toIn && middleIn <= counter.toIn + reader.rules().number('layout.counterAbove') + 1e-6
+  );
 }
 
 /**
@@ -129,15 +122,11 @@ export function farBasins(
 export function lacking(reader: HouseReader, layout: RoomLayout): readonly number[] {
   const inches = (stretches: readonly FarStretch[]): number =>
     stretches.reduce((sum, { fromIn, toIn }) => sum + toIn - fromIn, 0);
-  const hasOne = (corner: string): boolean =>
-    layout.boxes.some((box) => hasReceptacle(box) && box.corner === corner);
   return [
     inches(farOfWalls(reader, layout) ?? []),
     inches(farOfCounters(reader, layout)),
     farBasins(reader, layout).length,
-    layout.room.kind === 'foyer'
-      ? foyerWalls(reader, layout).filter(({ corner }) => !hasOne(corner)).length
-      : 0,
+    bareFoyerWalls(reader, layout).length,
   ];
 }
 
@@ -160,19 +149,8 @@ const FAR_COUNTERS: Derivation<readonly FarStretch[]> = {
 export const OVER_TOP_IN = 8;
 
 /** The height of a receptacle over the counter at a place, over the finished floor, to its middle. */
-export function overCounter(
-  { bands }: Pick<RoomLayout, 'bands'>,
-  { corner, alongIn }: OnWall,
-): number | undefined {
-  const counter = bands
-    .filter(isOnWall)
-    .find(
-      (band) =>
-        band.kind === 'counter' &&
-        band.corner === corner &&
-        alongIn >= band.alongIn &&
-        alongIn <= band.alongIn + band.widthIn,
-    );
+export function overCounter({ bands }: Pick<RoomLayout, 'bands'>, place: OnWall): number | undefined {
+  const counter = counterAt(bands, place);
   return counter && counter.toIn + OVER_TOP_IN;
 }
 
@@ -205,3 +183,11 @@ export function foyerWalls(reader: HouseReader, layout: RoomLayout): OnWall[] {
       .slice(0, 1);
   });
 }
+
+/** Walls of a drawn foyer that are long enough and have no receptacle. */
+export const bareFoyerWalls = (reader: HouseReader, layout: RoomLayout): OnWall[] =>
+  layout.room.kind === 'foyer'
+    ? foyerWalls(reader, layout).filter(
+        ({ corner }) => !layout.boxes.some((box) => hasReceptacle(box) && box.corner === corner),
+      )
+    : [];

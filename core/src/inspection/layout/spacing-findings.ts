@@ -1,6 +1,6 @@
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { distanceTo, footprint, isOnWall } from '../../plan/bands.js';
+import { counterAt, distanceTo, footprint } from '../../plan/bands.js';
 import { onWall } from '../../plan/arrange.js';
 import type { Place } from '../../plan/outline.js';
 import { placeAlong } from '../../plan/outline.js';
@@ -10,10 +10,10 @@ import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { FarStretch } from '../../plan/spacing.js';
 import {
   OVER_TOP_IN,
+  bareFoyerWalls,
   farBasins,
   farCounters,
   farStretches,
-  foyerWalls,
   overCounter,
   servesCounter,
   wallSpace,
@@ -137,41 +137,27 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
     const isAtEnd = own.some(({ place }) => onWall([d!, c!], place!).besideIn <= PENINSULA_END_IN);
     // The first is the one near the end.
     const index = kind === 'peninsula' && !isAtEnd ? 0 : own.length;
-    const fixes = islandReceptacle(reader, layout, band, ground, index, Math.max(needs, index + 1));
     const base = {
       where: { roomId: room.id },
       measured: { kind: 'number', number: own.length },
       source: { rule: 'layout.islands' },
     } as const;
-    const allowed = { kind: 'number', number: needs } as const;
     if (school === 'provision')
       return own.length
         ? []
         : [{ ...base, code: 'layout.island', severity: 'note', facts: { kind, has: 0, needs: 0 } }];
-    if (own.length < needs)
-      return [
-        {
-          ...base,
-          allowed,
-          code: 'layout.island',
-          fixes,
-          severity: 'fix',
-          facts: { kind, has: own.length, needs },
-        },
-      ];
-    if (school !== 'area' || kind !== 'peninsula') return [];
-    return isAtEnd
-      ? []
-      : [
-          {
-            ...base,
-            allowed,
-            code: 'layout.island',
-            fixes,
-            severity: 'fix',
-            facts: { kind, has: own.length, needs, atEnd: true },
-          },
-        ];
+    const isEnough = own.length >= needs;
+    if (isEnough && (school !== 'area' || kind !== 'peninsula' || isAtEnd)) return [];
+    return [
+      {
+        ...base,
+        code: 'layout.island',
+        severity: 'fix',
+        facts: { kind, has: own.length, needs, ...(isEnough && { atEnd: true }) },
+        allowed: { kind: 'number', number: needs },
+        fixes: islandReceptacle(reader, layout, band, ground, index, Math.max(needs, index + 1)),
+      },
+    ];
   });
 }
 
@@ -204,18 +190,14 @@ function basinFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
 }
 
 function foyerFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
-  const { room, outline, boxes } = layout;
-  if (room.kind !== 'foyer' || !outline) return [];
-  return foyerWalls(reader, layout)
-    .filter((wall) => !boxes.some((box) => hasReceptacle(box) && box.corner === wall.corner))
-    .map((wall): Finding => ({
-      code: 'layout.no-outlet',
-      severity: 'fix',
-      where: { roomId: room.id },
-      facts: { what: 'foyer-wall', has: 0, needs: numberOf(layout, wall.corner) },
-      source: { rule: 'layout.foyerWall' },
-      fixes: receptacleAt(reader, layout, wall, (at) => at.corner === wall.corner),
-    }));
+  return bareFoyerWalls(reader, layout).map((wall): Finding => ({
+    code: 'layout.no-outlet',
+    severity: 'fix',
+    where: { roomId: layout.room.id },
+    facts: { what: 'foyer-wall', has: 0, needs: numberOf(layout, wall.corner) },
+    source: { rule: 'layout.foyerWall' },
+    fixes: receptacleAt(reader, layout, wall, (at) => at.corner === wall.corner),
+  }));
 }
 
 /** Receptacles along walls and counters, at basins, in the walls of a foyer; islands and peninsulas. */
@@ -296,16 +278,7 @@ export function heightFindings(reader: HouseReader, layout: RoomLayout): Finding
         },
       ];
     const above = rules.number('layout.counterAbove');
-    const counter = bands
-      .filter(isOnWall)
-      .find(
-        (band) =>
-          band.kind === 'counter' &&
-          band.corner === box.corner &&
-          box.alongIn !== undefined &&
-          box.alongIn >= band.alongIn &&
-          box.alongIn <= band.alongIn + band.widthIn,
-      );
+    const counter = counterAt(bands, box);
     if (counter && hasReceptacle(box) && isGeneral(box) && middleIn > counter.toIn + above + 1e-6) {
       // To whatever part of the box it is measured.
       const target = counter.toIn + OVER_TOP_IN - (middleIn - heightIn);
