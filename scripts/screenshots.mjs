@@ -107,6 +107,8 @@ await main(async () => {
     };
     /** @param {import('@playwright/test').Page} page */
     const withRuns = (page) => page.getByRole('button', { name: 'Runs', exact: true }).click();
+    /** @param {import('@playwright/test').Page} page */
+    const drafted = (page) => page.getByRole('button', { name: 'Use it' }).waitFor();
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?, string?][]} */
     const views = [
@@ -119,7 +121,7 @@ await main(async () => {
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
       ['plan', at('lay-out', { ...living, of: 'plan' }), WIDE, withRuns],
-      ['draft', `/house/${bare}/lay-out?of=draft`, WIDE],
+      ['draft', `/house/${bare}/lay-out?of=draft`, WIDE, drafted],
       ['panel', at('lay-out', { ...living, of: 'panel' }), WIDE],
       ['check', at('check', living), WIDE],
       ['crew-stock', '/crew?part=stock', WIDE],
