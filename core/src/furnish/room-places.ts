@@ -83,7 +83,12 @@ export class RoomPlaces {
   ): BoxPlace {
     const { layout, reader } = this;
     const at = { ...place, middleIn };
-    if (!layout || !inTheWay(reader, layout, NEW_RECEPTACLE, at)) return onWall(place);
+    const onPlan = this.outline && placeAlong(this.outline, place.corner, place.alongIn);
+    const isFree =
+      !layout ||
+      (!inTheWay(reader, layout, NEW_RECEPTACLE, at) &&
+        !atTub(reader, layout, NEW_RECEPTACLE, onPlan, middleIn));
+    if (isFree) return onWall(place);
     return onWall(freePlace(reader, { ...layout, boxes: [] }, NEW_RECEPTACLE, at, isWanted) ?? place);
   }
 
