@@ -19,7 +19,7 @@ try {
   const port = await anyFreePort();
   const server = await startServer({ databaseUrl: cluster.url, port });
   const since = performance.now();
-  const report = await fuzz(`http://127.0.0.1:${port}`, demo, inputs, seed);
+  const report = await fuzz(`http://127.0.0.1:${port}`, demo, inputs, seed, 2000);
   const isAlive = server.child.exitCode === null;
   await server.stop();
   console.log(
