@@ -9,7 +9,9 @@ interface Place {
   readonly y: number;
 }
 const STEP = 0.25;
-const HALF_WALL = 1.75;
+/** Studs of 2 × 4 between rooms, of 2 × 6 where a wall has the outside behind it, or water on it. */
+const [THIN, DEEP] = [3.5, 5.5];
+const WET = ['basin', 'vanity', 'tub', 'shower'];
 const WALL_ROOMS = ['dining', 'living', 'family', 'bedroom', 'office', 'other', 'kitchen'];
 
 interface Step {
@@ -64,6 +66,54 @@ export function missingIn(house: Readonly<Record<string, unknown>>): Map<string,
         device['boxId'] === boxId &&
         list('points').some((point) => point['deviceId'] === device.id && point['role'] === 'receptacle'),
     );
+  const isWithin = (ring: readonly Place[], { x, y }: Place): boolean => {
+    let crossed = 0;
+    ring.forEach((a, at) => {
+      const b = ring[(at + 1) % ring.length]!;
+      if (a.y > y !== b.y > y && x < a.x + ((y - a.y) * (b.x - a.x)) / (b.y - a.y)) crossed++;
+    });
+    return crossed % 2 === 1;
+  };
+  const wet = list('bands').filter((band) => WET.includes(String(band['kind'])));
+  /** How deep a wall is: walked by steps, by what lies two inches behind it; as most of it is. */
+  const depthOf = (room: Row, at: number): number => {
+    const ring = corners(room);
+    const [a, b] = [ring[at]!, ring[(at + 1) % ring.length]!];
+    const length = Math.hypot(b.x - a.x, b.y - a.y);
+    const [dx, dy] = [(b.x - a.x) / length, (b.y - a.y) / length];
+    const pieces: { other: Row | undefined; from: number; to: number }[] = [];
+    for (let s = STEP / 2; s < length; s += STEP) {
+      const behind = { x: a.x + dx * s + dy * 2, y: a.y + dy * s - dx * 2 };
+      const other = [...rooms.values()].find(
+        (one) =>
+          one !== room &&
+          one['outline'] &&
+          one['storeyId'] === room['storeyId'] &&
+          isWithin(corners(one), behind),
+      );
+      const last = pieces.at(-1);
+      if (last && last.other === other) last.to = s;
+      else pieces.push({ other, from: s, to: s });
+    }
+    const sums = new Map<number, number>();
+    for (const { other, from, to } of pieces) {
+      // Where a basin of either room stands on this stretch, as it lies on the plan.
+      const isWet = wet.some((band) => {
+        const owner = rooms.get(String(band['roomId']))!;
+        if (band['corner'] === undefined || (owner !== room && owner !== other)) return false;
+        const ends = [num(band, 'alongIn'), num(band, 'alongIn') + num(band, 'widthIn')].map((inches) => {
+          const { x, y } = along(owner, String(band['corner']), inches);
+          return { t: (x - a.x) * dx + (y - a.y) * dy, off: Math.abs((x - a.x) * dy - (y - a.y) * dx) };
+        });
+        if (ends.some(({ off }) => off > 0.5)) return false;
+        const [low, high] = ends.map(({ t }) => t).toSorted((one, two) => one - two);
+        return low! < to && high! > from;
+      });
+      const depth = !other || isWet ? DEEP : THIN;
+      sums.set(depth, (sums.get(depth) ?? 0) + to - from + STEP);
+    }
+    return (sums.get(DEEP) ?? 0) >= (sums.get(THIN) ?? 0) ? DEEP : THIN;
+  };
   const result = new Map<string, Missing>();
   for (const room of rooms.values()) {
     if (!room['outline']) continue;
@@ -88,7 +138,12 @@ export function missingIn(house: Readonly<Record<string, unknown>>): Map<string,
       const mine = bands.filter((band) => band['corner'] === corner);
       const isIn = (band: Row, s: number): boolean =>
         s > num(band, 'alongIn') && s < num(band, 'alongIn') + num(band, 'widthIn');
-      for (let s = HALF_WALL + STEP / 2; s < length - HALF_WALL; s += STEP) {
+      // Its face runs from face to face of the walls at its ends, which stand square to it.
+      const [before, after] = [
+        depthOf(room, (at + ring.length - 1) % ring.length),
+        depthOf(room, (at + 1) % ring.length),
+      ];
+      for (let s = before / 2 + STEP / 2; s < length - after / 2; s += STEP) {
         const place = { x: a.x + ((b.x - a.x) * s) / length, y: a.y + ((b.y - a.y) * s) / length };
         const inDoor = doors.some(([from, to, storeyId]) => {
           if (storeyId !== room['storeyId']) return false;

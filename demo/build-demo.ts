@@ -607,7 +607,7 @@ receptacles('R', garage, circuit(20, 'Garage bench', 20, 'gfci'), '12/2', panel,
     const left = others.filter((box) => box.corner === undefined);
     const { outline, openings: seen, faceIn } = roomLayout(reader, roomId)!;
     const doors = seen.filter(({ kind }) => kind !== 'window');
-    const runs = wallRuns(outline!, doors, 2 * faceIn);
+    const runs = wallRuns(outline!, doors, faceIn);
     const whole = runs.reduce((sum, { lengthIn }) => sum + lengthIn, 0);
     left.forEach((box, at) => {
       let along = (whole * (at + 0.5)) / left.length;

@@ -11,6 +11,7 @@ export * from './plan/arrange.js';
 export * from './plan/bands.js';
 export * from './plan/edit-outline.js';
 export * from './plan/framing.js';
+export * from './plan/wall-depths.js';
 export * from './plan/outline.js';
 export * from './plan/room-layout.js';
 export * from './plan/set-list.js';

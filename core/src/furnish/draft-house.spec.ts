@@ -159,6 +159,7 @@ describe('The kit of a room', () => {
 describe('A room that is drawn', () => {
   it('has its switch at the latch side of the door, receptacles by spacing, the light in the middle: by hand', () => {
     const plan = new Plan('Drawn', 'us-2020');
+    plan.file.rulebook.overrides['wall.exterior'] = { value: 3.5 };
     plan.room('Office', 'office');
     const room = plan.file.rooms[0]!;
     // 12 × 10 ft clear between 2 × 4 walls; a door of 32 in, 20 in from the lower left corner, hung on its left.

@@ -2,7 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import type { Box, Room } from '../house/model.js';
 import { nearestWall } from '../plan/arrange.js';
 import type { Outline, Place } from '../plan/outline.js';
-import { contains, inset, placeAlong } from '../plan/outline.js';
+import { clearOf, contains, placeAlong } from '../plan/outline.js';
 import { isOnWall } from '../plan/bands.js';
 import type { Door } from '../plan/doors.js';
 import { firstReachedIsLast } from '../plan/first-reached.js';
@@ -129,7 +129,7 @@ export class RoomPlaces {
   /** In the ceiling, in rows as even as the room is long. */
   ceilingAt(number: number, many: number): BoxPlace {
     if (!this.outline) return {};
-    const face = inset(this.outline, () => this.layout!.faceIn) ?? this.outline;
+    const face = clearOf(this.outline, this.layout!.faceIn) ?? this.outline;
     const [x, y] = (['xIn', 'yIn'] as const).map((field) => {
       const all = face.map((corner) => corner[field]);
       return { from: Math.min(...all), length: Math.max(...all) - Math.min(...all) };

@@ -1,7 +1,8 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Room } from '../house/model.js';
-import { distance, inset, outlineProblem, signedArea } from '../plan/outline.js';
+import { clearOf, distance, outlineProblem, signedArea } from '../plan/outline.js';
 import { outlineOf } from '../plan/storey-plan.js';
+import { facesOf } from '../plan/wall-depths.js';
 import type { KitMeasure } from '../vocabulary/room-kit-types.js';
 
 /** How large a room is, clear between its walls, in inches and square inches. */
@@ -26,11 +27,11 @@ const rectangle = (lengthIn: number, widthIn: number, isAssumed: boolean): RoomS
 /** As it is drawn, as somebody has entered it, or as such rooms are commonly. */
 export function sizeOfRoom(
   reader: HouseReader,
-  room: Pick<Room, 'kind' | 'lengthIn' | 'widthIn' | 'outline'>,
+  room: Pick<Room, 'kind' | 'lengthIn' | 'widthIn' | 'outline'> & { readonly id?: string },
 ): RoomSize {
   const outline = outlineOf(room);
   if (outline && !outlineProblem(outline)) {
-    const face = inset(outline, () => reader.rules().number('wall.interior') / 2) ?? outline;
+    const face = (room.id !== undefined && clearOf(outline, facesOf(reader, room.id))) || outline;
     const spread = (field: 'xIn' | 'yIn'): number =>
       Math.max(...face.map((corner) => corner[field])) - Math.min(...face.map((corner) => corner[field]));
     return {

@@ -1,5 +1,5 @@
 import type { Band } from '../house/model.js';
-import type { Outline, Place } from './outline.js';
+import type { FaceIn, Outline, Place } from './outline.js';
 import { placeAlong } from './outline.js';
 import type { Gap, WallOfRoom } from './wall-runs.js';
 
@@ -66,8 +66,8 @@ export function besideCounters(walls: readonly WallOfRoom[], bands: readonly Ban
 }
 const TOUCH_IN = 0.5;
 
-/** The corners of what a band covers of the floor, counter-clockwise; undefined where its wall is gone. `faceIn` is the half depth of the wall. */
-export function footprint(band: Band, outline: Outline, faceIn: number): readonly Place[] | undefined {
+/** The corners of what a band covers of the floor, counter-clockwise; undefined where its wall is gone. */
+export function footprint(band: Band, outline: Outline, faceIn: FaceIn): readonly Place[] | undefined {
   const { corner, alongIn, xIn, yIn, widthIn, depthIn } = band;
   if (corner !== undefined && alongIn !== undefined) {
     const from = placeAlong(outline, corner, alongIn);
@@ -78,7 +78,8 @@ export function footprint(band: Band, outline: Outline, faceIn: number): readonl
       xIn: from.xIn + dx * along - dy * out,
       yIn: from.yIn + dy * along + dx * out,
     });
-    return [at(0, faceIn), at(widthIn, faceIn), at(widthIn, faceIn + depthIn), at(0, faceIn + depthIn)];
+    const face = faceIn(corner);
+    return [at(0, face), at(widthIn, face), at(widthIn, face + depthIn), at(0, face + depthIn)];
   }
   if (xIn === undefined || yIn === undefined) return undefined;
   const at = (x: number, y: number): Place => ({ xIn: xIn + x, yIn: yIn + y });

@@ -1,12 +1,10 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { isOnWall } from './bands.js';
 import { onWall } from './arrange.js';
 import { distance } from './outline.js';
 import { storeyPlan } from './storey-plan.js';
-import type { Wall, WallFace } from './walls.js';
-
-/** What a wall is: with the outside on one side, with pipes in it, or between rooms. */
-export type WallKind = 'exterior' | 'plumbing' | 'interior';
+import type { WallKind } from './wall-depths.js';
+import { depthOfKind, wallKind } from './wall-depths.js';
+import type { Wall } from './walls.js';
 
 /** A doorway or window in a wall, from where to where along it, in inches. */
 export interface OpeningIn {
@@ -29,30 +27,15 @@ export interface FramedWall {
 /** A king and a jack stud stand beside an opening: the middle of the king stud is so far from its side. Inches. */
 const KING_IN = 2.25;
 const STUD_IN = 1.5;
-/** What water comes to. */
-const WET: ReadonlySet<string> = new Set(['basin', 'vanity', 'tub', 'shower']);
-
-const isWet = (reader: HouseReader, face: WallFace | undefined): boolean =>
-  face !== undefined &&
-  reader
-    .mentioning('bands', face.roomId)
-    .filter(isOnWall)
-    .some(
-      ({ kind, corner, alongIn, widthIn }) =>
-        WET.has(kind) && corner === face.corner && alongIn < face.toIn && alongIn + widthIn > face.fromIn,
-    );
-
 /** Every wall of a story as it is framed, by story id. */
 const FRAMED: Derivation<readonly FramedWall[]> = {
   name: 'framed walls',
   compute: (reader, storeyId) => {
     const { walls, openings } = storeyPlan(reader, storeyId);
-    const rules = reader.rules();
-    const spacingIn = rules.number('wall.spacing');
+    const spacingIn = reader.rules().number('wall.spacing');
     return walls.map((wall): FramedWall => {
-      const { a, b, lengthIn, left, right } = wall;
-      const kind =
-        !left || !right ? 'exterior' : isWet(reader, left) || isWet(reader, right) ? 'plumbing' : 'interior';
+      const { a, b, lengthIn } = wall;
+      const kind = wallKind(reader, wall);
       const own = openings.flatMap(({ openingId, cuts }): OpeningIn[] => {
         const [one, other] = cuts.map((place) => onWall([a, b], place));
         // In line with the wall, and some of it within it.
@@ -76,7 +59,7 @@ const FRAMED: Derivation<readonly FramedWall[]> = {
       return {
         wall,
         kind,
-        depthIn: rules.number(`wall.${kind}`),
+        depthIn: depthOfKind(reader, kind),
         spacingIn,
         // Two that would stand in each other are one.
         studsIn: sorted.filter((at, index) => index === 0 || at - sorted[index - 1]! >= STUD_IN - 1e-9),

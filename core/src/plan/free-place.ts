@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
-import { placeAlong } from './outline.js';
+import { ON_LINE, placeAlong } from './outline.js';
 import type { LaidBox, RoomLayout } from './room-layout.js';
 import { hasReceptacle } from '../facts/outlets.js';
 import { halfWidthOf } from './room-layout.js';
@@ -163,7 +163,7 @@ export function atTub(
   const high = rules.number('layout.tubHigh');
   for (const band of bands) {
     if (band.kind !== 'tub' && band.kind !== 'shower') continue;
-    const rectangle = footprint(band, outline, 0);
+    const rectangle = footprint(band, outline, ON_LINE);
     if (!rectangle) continue;
     const away = distanceTo(rectangle, place) - 1e-6;
     const isLow = (middleIn ?? 0) <= band.fromIn + high;

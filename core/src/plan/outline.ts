@@ -114,7 +114,7 @@ export function contains(ring: readonly Place[], place: Place): boolean {
 
 /**
  * The outline with each wall moved inward by so much (by the index of its first corner), corners where the moved walls meet:
- * half the depths of walls give a room clear between them. Undefined where nothing would be left.
+ * half the depths of walls give a room clear between them, below zero moves outward. Undefined where nothing would be left.
  */
 export function inset(outline: Outline, byIn: (at: number) => number): Outline | undefined {
   const ring = counterClockwise(outline);
@@ -142,3 +142,12 @@ export function inset(outline: Outline, byIn: (at: number) => number): Outline |
   });
   return isTurned || signedArea(moved) <= 0 ? undefined : moved;
 }
+
+/** Half the depth of the wall that begins at a corner, in inches: from the line that is drawn to the face. */
+export type FaceIn = (corner: string) => number;
+/** As if walls had no depth: what stands on the line that is drawn. */
+export const ON_LINE: FaceIn = () => 0;
+
+/** An outline on the faces of its walls: the room clear between them; undefined where nothing would be left. */
+export const clearOf = (outline: Outline, faceIn: FaceIn): Outline | undefined =>
+  inset(outline, (at) => faceIn(outline[at]!.id));

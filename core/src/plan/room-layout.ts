@@ -4,9 +4,10 @@ import { boxFacts, devicesIn } from '../facts/box-facts.js';
 import type { Band, Box, Device, Point, Room } from '../house/model.js';
 import type { OpeningSeen } from './doors.js';
 import { openingsSeen } from './doors.js';
-import type { Outline, Place } from './outline.js';
+import type { FaceIn, Outline, Place } from './outline.js';
 import { outlineProblem } from './outline.js';
 import { cornerOf, outlineOf, placeOfBox } from './storey-plan.js';
+import { facesOf } from './wall-depths.js';
 import type { WallOfRoom } from './wall-runs.js';
 import { wallsOfRoom } from './wall-runs.js';
 
@@ -41,8 +42,7 @@ export interface RoomLayout {
   readonly openings: readonly OpeningSeen[];
   readonly bands: readonly Band[];
   readonly boxes: readonly LaidBox[];
-  /** Half the depth of its walls: from the line that is drawn to the face. */
-  readonly faceIn: number;
+  readonly faceIn: FaceIn;
 }
 
 export const halfWidthOf = (gangs: number): number => (Math.max(1, gangs) * GANG_IN + SIDES_IN) / 2;
@@ -74,15 +74,15 @@ const ROOM_LAYOUT: Derivation<RoomLayout | undefined> = {
     if (!room) return undefined;
     const drawn = outlineOf(room);
     const outline = drawn && !outlineProblem(drawn) ? drawn : undefined;
-    const depth = reader.rules().number('wall.interior');
+    const faceIn = facesOf(reader, roomId);
     return {
       room,
       ...(outline && { outline }),
-      walls: outline ? wallsOfRoom(outline, depth) : [],
+      walls: outline ? wallsOfRoom(outline, faceIn) : [],
       openings: outline ? openingsSeen(reader, room, outline) : [],
       bands: reader.mentioning('bands', roomId),
       boxes: reader.mentioning('boxes', roomId).map((box) => laid(reader, outline, box)),
-      faceIn: depth / 2,
+      faceIn,
     };
   },
 };

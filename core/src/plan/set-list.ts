@@ -3,6 +3,7 @@ import { boxFacts, boxesInRoom } from '../facts/box-facts.js';
 import type { Box, Room } from '../house/model.js';
 import { outlineProblem } from './outline.js';
 import { cornerOf, outlineOf } from './storey-plan.js';
+import { facesOf } from './wall-depths.js';
 import { wallsOfRoom } from './wall-runs.js';
 
 /** What a hand ticks when a box is nailed up. */
@@ -57,8 +58,7 @@ const SET_LIST: Derivation<SetList> = {
   compute: (reader, roomId) => {
     const room = reader.get('rooms', roomId)!;
     const outline = outlineOf(room);
-    const walls =
-      outline && !outlineProblem(outline) ? wallsOfRoom(outline, reader.rules().number('wall.interior')) : [];
+    const walls = outline && !outlineProblem(outline) ? wallsOfRoom(outline, facesOf(reader, roomId)) : [];
     const boxes = boxesInRoom(reader, roomId);
     const entry = (box: Box, fromCornerIn?: number): SetBox => ({
       boxId: box.id,

@@ -2,6 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BandOnWall } from './bands.js';
 import { besideCounters, counterAt, cutsOf, distanceTo, footprint, isOnWall } from './bands.js';
 import type { Place } from './outline.js';
+import { ON_LINE } from './outline.js';
 import type { RoomLayout } from './room-layout.js';
 import { hasReceptacle, isGeneral } from '../facts/outlets.js';
 import { roomLayout } from './room-layout.js';
@@ -26,14 +27,14 @@ export function wallSpace(reader: HouseReader, layout: RoomLayout): readonly Wal
   const { outline, openings, bands, faceIn } = layout;
   if (!outline) return [];
   const doors = openings.filter(({ kind }) => kind !== 'window');
-  return wallRuns(outline, [...doors, ...cutsOf(bands)], 2 * faceIn).filter(
+  return wallRuns(outline, [...doors, ...cutsOf(bands)], faceIn).filter(
     ({ lengthIn }) => lengthIn >= reader.rules().number('layout.leastWall') - 1e-6,
   );
 }
 export function counterSpace(reader: HouseReader, layout: RoomLayout): readonly WallRun[] {
   const { outline, walls, bands, faceIn } = layout;
   if (!outline || !bands.some(({ kind }) => kind === 'counter')) return [];
-  return wallRuns(outline, besideCounters(walls, bands), 2 * faceIn).filter(
+  return wallRuns(outline, besideCounters(walls, bands), faceIn).filter(
     ({ lengthIn }) => lengthIn >= reader.rules().number('layout.counterLeast') - 1e-6,
   );
 }
@@ -111,7 +112,7 @@ export function farBasins(
     .filter(isOnWall)
     .filter(({ kind }) => kind === 'basin')
     .flatMap((basin) => {
-      const rectangle = footprint(basin, outline, 0);
+      const rectangle = footprint(basin, outline, ON_LINE);
       if (!rectangle) return [];
       const awayIn = Math.min(...places.map(({ place }) => distanceTo(rectangle, place!)));
       return awayIn <= reach ? [] : [{ basin, rectangle, awayIn }];

@@ -29,10 +29,10 @@ export function readSize(text: string): Size | undefined {
 
 /**
  * Reads an outline as it is typed, clear between the walls: "12'6 x 10", or "L 14 x 12 less 4 x 3" with the corner at the upper
- * right cut out. Its walls are `depthIn` thick: the outline runs along their center lines, from the origin. Undefined where
- * the text is none. Inches.
+ * right cut out. From the origin, along the faces of its walls, or along their center lines where they all are `depthIn` thick.
+ * Undefined where the text is none. Inches.
  */
-export function readOutline(text: string, depthIn: number): Outline | undefined {
+export function readOutline(text: string, depthIn = 0): Outline | undefined {
   const ell = ELL.exec(text);
   const [whole, less] = ell
     ? [sizeOf(ell.slice(1, 5)), sizeOf(ell.slice(5, 9))]

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { runs } from '../testing/seed.js';
 import type { Outline } from './outline.js';
-import { placeAlong } from './outline.js';
+import { ON_LINE, placeAlong } from './outline.js';
 import type { Gap } from './wall-runs.js';
 import { farFrom, receptaclePlaces, wallRuns } from './wall-runs.js';
 
@@ -14,8 +14,8 @@ const room = (lengthIn: number, widthIn: number): Outline => [
 const door = (corner: string, alongIn: number, widthIn = 32): Gap => ({ corner, alongIn, widthIn });
 
 describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', () => {
-  const at = (outline: Outline, gaps: readonly Gap[], depth = 0) =>
-    receptaclePlaces(wallRuns(outline, gaps, depth)).map(({ corner, alongIn }) => `${corner} ${alongIn}`);
+  const at = (outline: Outline, gaps: readonly Gap[]) =>
+    receptaclePlaces(wallRuns(outline, gaps, ON_LINE)).map(({ corner, alongIn }) => `${corner} ${alongIn}`);
 
   it('are one for each 12 ft of unbroken wall, round the corners, no farther than 6 ft from a doorway', () => {
     // 12 × 10 ft without a door: 44 ft of wall, four of them, 11 ft apart.
@@ -28,18 +28,18 @@ describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', (
     // 12 ft clear: 144 + 3½ on the center lines; a wall of exactly 12 ft between two doors that reach its corners asks for one.
     const outline = room(147.5, 147.5);
     const gaps = [door('c1', 0, 147.5), door('c3', 0, 147.5)];
-    const found = receptaclePlaces(wallRuns(outline, gaps, 3.5));
+    const found = receptaclePlaces(wallRuns(outline, gaps, () => 1.75));
     expect(found).toEqual([
       { corner: 'c2', alongIn: 73.75 },
       { corner: 'c0', alongIn: 73.75 },
     ]);
-    const longer = receptaclePlaces(wallRuns(room(148.5, 147.5), gaps, 3.5));
+    const longer = receptaclePlaces(wallRuns(room(148.5, 147.5), gaps, () => 1.75));
     expect(longer.length).toBe(4);
   });
 
   it('are missed where there are too few: what is too far, by hand', () => {
     // 12 × 10 ft, no door, one in the middle of the first wall (72 in): 528 in round, 72 covered either way.
-    const [loop] = wallRuns(room(144, 120), [], 0);
+    const [loop] = wallRuns(room(144, 120), [], ON_LINE);
     expect(farFrom(loop!, [72])).toEqual([[144, 528]]);
     expect(loop!.between(130, 300)).toEqual([
       { corner: 'c0', fromIn: 130, toIn: 144 },
@@ -52,7 +52,7 @@ describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', (
       [322, 428],
     ]);
     // From jamb to jamb: nothing beyond the door counts.
-    const [open] = wallRuns(room(144, 120), [door('c0', 20)], 0);
+    const [open] = wallRuns(room(144, 120), [door('c0', 20)], ON_LINE);
     expect(farFrom(open!, [62, 186, 310, 434])).toEqual([]);
     expect(farFrom(open!, [62, 186, 310])).toEqual([[382, 496]]);
     expect(open!.offsetOf({ corner: 'c0', alongIn: 114 })).toBe(62);
@@ -73,7 +73,7 @@ describe('Receptacles along walls, NEC 210.52(A) from memory, worked by hand', (
           });
           // The wall as a ring of inches, with what is open; a ring that starts behind a gap.
           const inches: { open: boolean; has: boolean }[] = [];
-          const places = receptaclePlaces(wallRuns(outline, gaps, 0));
+          const places = receptaclePlaces(wallRuns(outline, gaps, ON_LINE));
           outline.forEach(({ id }) => {
             const length = Math.round(placeAlong(outline, id, 0)!.lengthIn);
             for (let along = 0; along < length; along++)

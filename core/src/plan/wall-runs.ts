@@ -1,5 +1,5 @@
-import type { Outline } from './outline.js';
-import { distance, inset } from './outline.js';
+import type { FaceIn, Outline } from './outline.js';
+import { clearOf, distance } from './outline.js';
 
 /** A doorway or other gap, along the wall that begins at a corner, in inches along its center line. */
 export interface Gap {
@@ -49,9 +49,9 @@ export interface WallOfRoom {
   readonly lengthIn: number;
 }
 
-/** The walls of a room as it sees them, in their order round it. `depthIn` is the depth of the walls. */
-export function wallsOfRoom(outline: Outline, depthIn: number): WallOfRoom[] {
-  const face = inset(outline, () => depthIn / 2) ?? outline;
+/** The walls of a room as it sees them, in their order round it. */
+export function wallsOfRoom(outline: Outline, faceIn: FaceIn): WallOfRoom[] {
+  const face = clearOf(outline, faceIn) ?? outline;
   return outline.map((a, at) => {
     const b = outline[(at + 1) % outline.length]!;
     const [from, to] = [face[at]!, face[(at + 1) % outline.length]!];
@@ -67,11 +67,11 @@ export function wallsOfRoom(outline: Outline, depthIn: number): WallOfRoom[] {
 
 /**
  * The unbroken wall space of a room, measured on the faces of its walls and round its corners: doorways cut it, windows do
- * not (NEC 210.52(A)(2), from memory). `depthIn` is the depth of the walls.
+ * not (NEC 210.52(A)(2), from memory).
  */
-export function wallRuns(outline: Outline, gaps: readonly Gap[], depthIn: number): WallRun[] {
+export function wallRuns(outline: Outline, gaps: readonly Gap[], faceIn: FaceIn): WallRun[] {
   const pieces: (Piece | undefined)[] = [];
-  for (const { corner: own, startIn: start, lengthIn } of wallsOfRoom(outline, depthIn)) {
+  for (const { corner: own, startIn: start, lengthIn } of wallsOfRoom(outline, faceIn)) {
     const end = start + lengthIn;
     const cuts = gaps
       .filter(({ corner }) => corner === own)

@@ -55,6 +55,7 @@ describe('A sentence', () => {
 
   it('sets boxes with their devices where it says, or says what is missing', () => {
     const plan = new Plan('Told');
+    plan.file.rulebook.overrides['wall.exterior'] = { value: 3.5 };
     plan.room('Room', 'bedroom');
     const room = plan.file.rooms[0]!;
     const set = (text: string): unknown => {

@@ -190,7 +190,7 @@ function placesFor(
       const doors = openings.filter(({ kind }) => kind !== 'window');
       if (at.from === 'door' && doors.length === 0) return 'no-door';
       if (at.eachIn < 12) return 'no-room';
-      const runs: readonly WallRun[] = wallRuns(outline, doors, 2 * faceIn);
+      const runs: readonly WallRun[] = wallRuns(outline, doors, faceIn);
       // Half as far from the doorway, then so far from one to the next.
       return runs.flatMap((run) =>
         Array.from({ length: Math.floor(run.lengthIn / at.eachIn + 0.5) }, (_none, index) => {

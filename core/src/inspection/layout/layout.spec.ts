@@ -27,6 +27,8 @@ class Laid {
 
   constructor(kind: RoomKind, base: RulebookBase = 'us-2020', size = '12 x 10') {
     this.plan = new Plan('Laid', base);
+    this.plan.file.rulebook.overrides['wall.exterior'] = { value: 3.5 };
+    this.plan.file.rulebook.overrides['wall.plumbing'] = { value: 3.5 };
     this.plan.room('Garage', 'garage');
     this.panel = this.plan.box('PANEL', 'panel');
     this.plan.room('Room', kind);

@@ -1,6 +1,6 @@
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { distance, inset, placeAlong } from '../../plan/outline.js';
+import { clearOf, distance, placeAlong } from '../../plan/outline.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle } from '../../facts/outlets.js';
 import { lacking } from '../../plan/spacing.js';
@@ -122,14 +122,15 @@ export function panelFindings(reader: HouseReader, layout: RoomLayout): Finding[
         ];
       if (!outline || corner === undefined || alongIn === undefined) return [];
       const at = placeAlong(outline, corner, alongIn);
-      const clear = inset(outline, () => faceIn - 0.01) ?? outline;
+      const clear = clearOf(outline, (own) => faceIn(own) - 0.01) ?? outline;
       if (!at) return [];
       const [dx, dy] = [Math.cos(at.angle), Math.sin(at.angle)];
+      const face = faceIn(corner);
       const half = rules.number('layout.panelWide') / 2;
       const deep = rules.number('layout.panelDeep');
       const isClear = (shift: number): boolean =>
         [shift - half, shift, shift + half].every((along) =>
-          [faceIn, faceIn + deep / 2, faceIn + deep].every((out) =>
+          [face, face + deep / 2, face + deep].every((out) =>
             contains(clear, { xIn: at.xIn + dx * along - dy * out, yIn: at.yIn + dy * along + dx * out }),
           ),
         );

@@ -6,8 +6,8 @@ import {
   cornerAdded,
   cornerRemoved,
   joinRooms,
-  movedBy,
   outlineOf,
+  outlineAround,
   readOutline,
   setBySentence,
   splitRoom,
@@ -94,8 +94,8 @@ export class PlanRoom {
     const reader = this.derived.reader();
     const room = this.room();
     if (!typed.trim() || !reader) return;
-    const outline = readOutline(typed, reader.rules().number('wall.interior'));
-    if (!outline) {
+    const clear = readOutline(typed);
+    if (!clear) {
       return this.problem.set(
         $localize`“${typed.slice(0, 40)}” is no outline: say it as 12'6 x 10, or L 14 x 12 less 4 x 3.`,
       );
@@ -105,7 +105,7 @@ export class PlanRoom {
     const corner = own
       ? { x: Math.min(...own.map(({ xIn }) => xIn)), y: Math.min(...own.map(({ yIn }) => yIn)) }
       : { x: 0, y: Math.min(0, ...all.map(({ yIn }) => yIn)) - 200 };
-    const moved = movedBy(outline, corner.x, corner.y);
+    const moved = outlineAround(reader, room, clear, { xIn: corner.x, yIn: corner.y });
     this.make(
       [setting('rooms', room.id, { outline: moved.map(({ id, xIn, yIn }) => ({ id, xIn, yIn })) })],
       $localize`Outline of ${room.name}\: ${typed.slice(0, 40)}`,

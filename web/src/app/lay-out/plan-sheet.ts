@@ -20,8 +20,10 @@ import {
   contains,
   cornerMoved,
   footprint,
-  inRows,
+  clearInRows,
+  facesOf,
   movedBy,
+  putDown,
   nearestWall,
   outlineOf,
   sizeOfRoom,
@@ -380,7 +382,7 @@ export class PlanSheet {
     if (!reader || !plan || !room || !own) return;
     const others = plan.rooms.filter((other) => other.id !== id).map(({ outline }) => outline);
     const moved = movedBy(own, dx, dy);
-    const next = reach ? snapped(moved, others, reach) : moved;
+    const next = putDown(reader, room, reach ? snapped(moved, others, reach) : moved);
     const [ddx, ddy] = [next[0]!.xIn - own[0]!.xIn, next[0]!.yIn - own[0]!.yIn];
     // What stands in its ceiling goes along; what stands on its walls does so by itself.
     const along = reader
@@ -406,7 +408,7 @@ export class PlanSheet {
         title,
       );
     // What is put down on an island stands there, not on the nearest wall.
-    const face = reader.rules().number('wall.interior') / 2;
+    const face = facesOf(reader, room.id);
     const isOnIsland = reader
       .mentioning('bands', room.id)
       .some(
@@ -437,15 +439,15 @@ export class PlanSheet {
   protected layRooms(): void {
     const [reader, plan] = [this.derived.reader(), this.plan()];
     if (!reader || !plan) return;
-    const depth = reader.rules().number('wall.interior');
     const rooms = plan.without
       .flatMap((id) => reader.get('rooms', id) ?? [])
       .sort((a, b) => a.order - b.order);
     const lowest = Math.min(APART_IN, ...plan.rooms.flatMap(({ outline }) => outline.map(({ yIn }) => yIn)));
-    const outlines = inRows(
+    const outlines = clearInRows(
+      reader,
       rooms.map((room) => {
         const { lengthIn, widthIn } = sizeOfRoom(reader, room);
-        return { id: room.id, lengthIn: lengthIn + depth, widthIn: widthIn + depth };
+        return { id: room.id, lengthIn, widthIn };
       }),
       lowest - APART_IN,
     );

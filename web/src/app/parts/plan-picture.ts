@@ -6,6 +6,7 @@ import {
   footprint,
   framedWalls,
   placeAlong,
+  facesOf,
   sizeOfRoom,
   storeyPlan,
 } from '@mule-tally/core/furnish';
@@ -68,7 +69,6 @@ export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
 /** Everything that is drawn of a story, in inches, by its id. */
 export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
   const plan = storeyPlan(reader, storeyId);
-  const rules = reader.rules();
   const placeOf = new Map<string, Place>(plan.boxes.map((box) => [box.boxId, box]));
   const rooms = plan.rooms.map(({ id, outline }) => {
     const room = reader.get('rooms', id)!;
@@ -141,7 +141,7 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
     : [];
   const bands = plan.rooms.flatMap(({ id, outline }) =>
     reader.mentioning('bands', id).flatMap((band) => {
-      const ground = footprint(band, outline, rules.number('wall.interior') / 2);
+      const ground = footprint(band, outline, facesOf(reader, id));
       if (!ground) return [];
       const [a, , c] = ground;
       return [
