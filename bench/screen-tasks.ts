@@ -133,7 +133,7 @@ try {
     const since = await now(page);
     const change = {
       id: randomUUID(),
-      version: 2,
+      version: 3,
       body: { kind: 'rule.set', key: 'makeup.trim', override: { value } },
     };
     const answer = await fetch(`${base}/api/houses/${id}/changes`, {

@@ -107,7 +107,7 @@ export async function enterCrew(base: string, actorId: string): Promise<void> {
       },
     },
   ];
-  const changes = bodies.map((body) => ({ change: { id: id(), version: 2, body }, actorId }));
+  const changes = bodies.map((body) => ({ change: { id: id(), version: 3, body }, actorId }));
   const answer = await fetch(`${base}/api/crew/book/changes`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

@@ -123,7 +123,7 @@ test('a server killed in the middle of a batch takes each change once when it is
   const changes = Array.from({ length: 500 }, (_, index) => ({
     change: {
       id: randomUUID(),
-      version: 2,
+      version: 3,
       body: adding('boxes', {
         id: randomUUID(),
         roomId: rooms[0]!.id,

@@ -41,7 +41,7 @@ async function enterCrew(base) {
     },
   ];
   const changes = bodies.map((body) => ({
-    change: { id: crypto.randomUUID(), version: 2, body },
+    change: { id: crypto.randomUUID(), version: 3, body },
     actorId: file.people[0].id,
   }));
   await fetch(`${base}/api/crew/book/changes`, {

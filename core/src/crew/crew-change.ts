@@ -9,6 +9,7 @@ import { rowsOf, withHead } from '../documents/document.js';
 import type { EnvelopeOf, ReadEnvelope } from '../documents/envelope.js';
 import { envelopeSchema, readEnvelope } from '../documents/envelope.js';
 import { withWasOf } from '../documents/seen.js';
+import { upgradeEnvelope } from '../house/upgrades.js';
 import { Name } from '../vocabulary/text.js';
 import type {
   CREW_LISTS,
@@ -53,7 +54,7 @@ export type CrewEnvelope = EnvelopeOf<CrewChangeBody>;
 export const CrewEnvelope = envelopeSchema(CrewChangeBody);
 /** Reads one change of the crew book that was sent. */
 export const readCrewChange = (input: unknown): ReadEnvelope<CrewChangeBody> =>
-  readEnvelope(input, CrewEnvelope);
+  readEnvelope(input, CrewEnvelope, undefined, (given) => upgradeEnvelope(given));
 
 /** What one change did to the crew book. */
 export type CrewDiff = Diff<CrewList>;

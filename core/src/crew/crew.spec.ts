@@ -56,7 +56,7 @@ describe('Crew book', () => {
         const stored: Diff<CrewList>[] = [];
         for (const body of changes) {
           const seen = crewChangeWithWas(crew, body);
-          const envelope = { change: { id: uuid(99), version: 2, body: seen }, actorId: uuid(1) };
+          const envelope = { change: { id: uuid(99), version: 3, body: seen }, actorId: uuid(1) };
           expect(readCrewChange(JSON.parse(JSON.stringify(envelope))).ok).toBeTrue();
           const applied = applyCrewChange(crew, seen);
           if (!applied.ok) continue;

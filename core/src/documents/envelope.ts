@@ -4,7 +4,7 @@ import { problemsOf } from '../vocabulary/schema-problems.js';
 import { Id } from '../vocabulary/text.js';
 
 /** The version of the change format; journal entries carry it. */
-export const CHANGE_VERSION = 2;
+export const CHANGE_VERSION = 3;
 
 /** A change that a person made. The id is made where the person is. */
 export interface ChangeOf<B> {

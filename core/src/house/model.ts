@@ -20,7 +20,7 @@ import { Size } from '../vocabulary/size.js';
 import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
 
 /**
- * The model of a house, version 2. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
+ * The model of a house, version 3. Lengths in inches, volumes in cubic inches, foot marks in feet, times in ISO 8601.
  * Every type is inferred from its schema; nothing is described twice.
  */
 
@@ -53,7 +53,6 @@ export const Storey = z.strictObject({
 
 /**
  * Name of a corner within its room: what stands on a wall stands on the wall that begins at this corner, going counter-clockwise.
- * A corner without one, as older files have them, is called by its number: "c0".
  */
 export const CornerId = z
   .string()
@@ -74,7 +73,7 @@ export const Room = z.strictObject({
   /** Ways in: doors and openings by which one walks in. */
   ways: z.int().min(1).max(8).optional(),
   outline: z
-    .array(z.strictObject({ id: CornerId.optional(), xIn: z.number(), yIn: z.number() }))
+    .array(z.strictObject({ id: CornerId, xIn: z.number(), yIn: z.number() }))
     .max(200)
     .optional(),
   /** What will lie on the subfloor, in inches: heights are measured over it. */
@@ -89,9 +88,8 @@ export const Room = z.strictObject({
 export const Opening = z.strictObject({
   id: Id,
   roomId: Id,
-  /** Where it stands: the corner at which its wall begins. Older files give the number of that corner. */
+  /** Where it stands: the corner at which its wall begins. */
   corner: CornerId.optional(),
-  wall: z.int().min(0).max(200).optional(),
   /** From that corner to its nearer side. */
   alongIn: Inches,
   widthIn: Inches,
@@ -192,8 +190,6 @@ export const Box = z
     markedClamps: Clamps.optional(),
     groundScrew: z.boolean().optional(),
     fanRated: z.boolean().optional(),
-    /** Where it is: number of the wall, along it, and the height of its top, centre or bottom. */
-    wall: z.int().min(0).max(200).optional(),
     /** The corner at which its wall begins, in its room's outline; `alongIn` counts from there to its middle. */
     corner: CornerId.optional(),
     alongIn: Inches.optional(),

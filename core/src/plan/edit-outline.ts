@@ -14,7 +14,7 @@ import {
   placeAlong,
   signedArea,
 } from './outline.js';
-import { cornerOf, outlineOf, placeOfBox } from './storey-plan.js';
+import { outlineOf, placeOfBox } from './storey-plan.js';
 
 /** Why an outline was not changed. */
 export type EditProblem = OutlineProblem | 'apart' | 'no-such-wall';
@@ -137,14 +137,14 @@ function stoodAnew(
     const stays = targets.some(({ roomId }) => roomId === room.id) ? room.id : first;
     const boxes = reader.mentioning('boxes', room.id).flatMap((box): SingleChangeBody[] => {
       const place = placeOfBox(outline, box);
-      const corner = cornerOf(box);
+      const corner = box.corner;
       if (!place) return stays === room.id ? [] : [setting('boxes', box.id, { roomId: stays })];
       if (corner === undefined) {
         const inside = targets.find((target) => contains(target.outline, place))?.roomId ?? stays;
         return inside === room.id ? [] : [setting('boxes', box.id, { roomId: inside })];
       }
       const at = seat(place, room.id);
-      if (!at) return [setting('boxes', box.id, { roomId: stays, corner: null, alongIn: null, wall: null })];
+      if (!at) return [setting('boxes', box.id, { roomId: stays, corner: null, alongIn: null })];
       if (at.roomId === room.id && at.corner === corner && Math.abs(at.alongIn - box.alongIn!) < 0.01)
         return [];
       return [
@@ -152,13 +152,12 @@ function stoodAnew(
           roomId: at.roomId,
           corner: at.corner,
           alongIn: round(at.alongIn),
-          wall: null,
         }),
       ];
     });
     const spans = (['openings', 'bands'] as const).flatMap((table) =>
       reader.mentioning(table, room.id).flatMap((record): SingleChangeBody[] => {
-        const corner = cornerOf(record);
+        const corner = record.corner;
         const middle =
           corner === undefined || record.alongIn === undefined
             ? undefined

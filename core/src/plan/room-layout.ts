@@ -6,7 +6,7 @@ import type { OpeningSeen } from './doors.js';
 import { openingsSeen } from './doors.js';
 import type { FaceIn, Outline, Place } from './outline.js';
 import { outlineProblem } from './outline.js';
-import { cornerOf, outlineOf, placeOfBox } from './storey-plan.js';
+import { outlineOf, placeOfBox } from './storey-plan.js';
 import { facesOf } from './wall-depths.js';
 import type { WallOfRoom } from './wall-runs.js';
 import { wallsOfRoom } from './wall-runs.js';
@@ -50,9 +50,8 @@ export const halfWidthOf = (gangs: number): number => (Math.max(1, gangs) * GANG
 function laid(reader: HouseReader, outline: Outline | undefined, box: Box): LaidBox {
   const facts = boxFacts(reader, box);
   const devices = devicesIn(reader, box.id);
-  const corner = cornerOf(box);
   const place = placeOfBox(outline, box);
-  const { heightIn, heightReference, alongIn } = box;
+  const { corner, heightIn, heightReference, alongIn } = box;
   const up = heightReference === 'top' ? -HALF_BOX_IN : heightReference === 'bottom' ? HALF_BOX_IN : 0;
   return {
     box,

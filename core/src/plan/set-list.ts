@@ -2,7 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, boxesInRoom } from '../facts/box-facts.js';
 import type { Box, Room } from '../house/model.js';
 import { outlineProblem } from './outline.js';
-import { cornerOf, outlineOf } from './storey-plan.js';
+import { outlineOf } from './storey-plan.js';
 import { facesOf } from './wall-depths.js';
 import { wallsOfRoom } from './wall-runs.js';
 
@@ -66,13 +66,13 @@ const SET_LIST: Derivation<SetList> = {
       isSet: isSet(reader, box.id),
       ...(room.floorBuildIn &&
         box.heightIn !== undefined && { overSubfloorIn: box.heightIn + room.floorBuildIn }),
-      ...proudOf(room, cornerOf(box)),
+      ...proudOf(room, box.corner),
       ...(fromCornerIn !== undefined && { fromCornerIn: Math.round(fromCornerIn * 4) / 4 }),
     });
     const placed = new Set<string>();
     const standing = walls.map(({ corner, startIn, lengthIn }, at): SetWall => {
       const own = boxes
-        .filter((box) => cornerOf(box) === corner && box.alongIn !== undefined)
+        .filter((box) => box.corner === corner && box.alongIn !== undefined)
         .toSorted((a, b) => a.alongIn! - b.alongIn!);
       own.forEach(({ id }) => placed.add(id));
       return {

@@ -7,11 +7,7 @@ import { wallsOf } from './walls.js';
 
 /** The outline of a room, counter-clockwise, with a name for each corner; undefined where it has none. */
 export const outlineOf = ({ outline }: Pick<Room, 'outline'>): Outline | undefined =>
-  outline && counterClockwise(outline.map(({ id, xIn, yIn }, at) => ({ id: id ?? `c${at}`, xIn, yIn })));
-
-/** The corner at which the wall of an opening or a box begins. */
-export const cornerOf = ({ corner, wall }: Pick<Box, 'corner' | 'wall'>): string | undefined =>
-  corner ?? (wall === undefined ? undefined : `c${wall}`);
+  outline && counterClockwise(outline);
 
 /** A box on the plan: its middle, and which way it faces; a ceiling box faces nowhere. */
 export interface PlacedBox extends Place {
@@ -43,7 +39,7 @@ export interface StoreyPlan extends StoreyWalls {
 
 /** Where a box stands on the plan; undefined while it has no place, or its wall is gone. */
 export function placeOfBox(outline: Outline | undefined, box: Box): PlacedBox | undefined {
-  const corner = cornerOf(box);
+  const { corner } = box;
   if (corner !== undefined && box.alongIn !== undefined && outline) {
     const at = placeAlong(outline, corner, box.alongIn);
     if (!at) return undefined;
@@ -61,7 +57,7 @@ export function placeOfBox(outline: Outline | undefined, box: Box): PlacedBox | 
 }
 
 function placeOfOpening(outline: Outline, opening: Opening): PlacedOpening | undefined {
-  const corner = cornerOf(opening);
+  const { corner } = opening;
   if (corner === undefined) return undefined;
   const at = (along: number) => placeAlong(outline, corner, along);
   const [a, b] = [at(opening.alongIn), at(opening.alongIn + opening.widthIn)];

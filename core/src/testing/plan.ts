@@ -22,7 +22,7 @@ export class Plan {
   ) {
     this.file = {
       format: 'mule-tally-house',
-      version: 2,
+      version: 3,
       id: this.id(),
       name,
       rulebook: { base, overrides: {} },

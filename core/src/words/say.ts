@@ -10,6 +10,7 @@ import { exceptionText } from '../rulebook/jurisdictions.js';
 import type { Run } from '../house/model.js';
 import type { Rule } from '../vocabulary/rule.js';
 import { valueText } from '../rulebook/rulebook.js';
+import { wallNumber } from '../plan/wall-number.js';
 import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
 import { ENGLISH } from './english/english.js';
@@ -109,9 +110,13 @@ export function sayingOf(
       const own = runId ? reader.get('runs', runId) : undefined;
       const at = boxId ?? own?.to.boxId;
       const room = (at && roomName(reader, at)) || (roomId && reader.get('rooms', roomId)?.name);
-      const wall = boxId ? reader.get('boxes', boxId)?.wall : undefined;
+      const placed = boxId ? reader.get('boxes', boxId) : undefined;
+      const wall =
+        placed?.corner === undefined || placed.roomId === undefined
+          ? undefined
+          : wallNumber(reader.get('rooms', placed.roomId), placed.corner);
       const what = own ? run(runId) : boxId ? box(boxId) : circuitId ? circuit(circuitId) : '';
-      return [what, room, wall === undefined ? '' : phrases.wall(wall + 1)].filter(Boolean).join(' · ');
+      return [what, room, wall === undefined ? '' : phrases.wall(wall)].filter(Boolean).join(' · ');
     },
     gangOf: (id) => (id ? reader.get('devices', id)?.gang : undefined) ?? 0,
     load: ({ pointId, boxId, role }) =>

@@ -63,7 +63,7 @@ afterAll(async () => {
 
 const api = (which = 0) => request(addressOf(servers[which]!));
 const change = (body: ChangeBody, id: string = randomUUID(), by = 'Lead'): Envelope => ({
-  change: { id, version: 2, body },
+  change: { id, version: 3, body },
   actorId: personOfVersion1(by),
 });
 

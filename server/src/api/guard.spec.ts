@@ -55,7 +55,7 @@ const post = (path: string, body: unknown, headers: Record<string, string> = {})
     body: typeof body === 'string' ? body : JSON.stringify(body),
   });
 const change = (body: ChangeBody, by = 'Lead') => ({
-  change: { id: randomUUID(), version: 2, body },
+  change: { id: randomUUID(), version: 3, body },
   actorId: personOfVersion1(by),
 });
 async function house(file: HouseFile = demo): Promise<HouseFile> {

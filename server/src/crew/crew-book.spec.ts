@@ -42,7 +42,7 @@ describe('Crew book', () => {
   type Sent = readonly [CrewChangeBody, string?, string?];
   const send = async (sent: readonly Sent[], which = 0): Promise<Record<string, unknown>[]> => {
     const changes = sent.map(([body, actorId = me, id = randomUUID()]) => ({
-      change: { id, version: 2, body },
+      change: { id, version: 3, body },
       actorId,
     }));
     const { body } = await request(servers[which]!)
@@ -190,7 +190,7 @@ describe('Crew book', () => {
 
 const emptyFile = {
   format: 'mule-tally-house',
-  version: 2,
+  version: 3,
   name: 'Somewhere',
   rulebook: { base: 'us-2020', overrides: {} },
   ...Object.fromEntries(

@@ -10,74 +10,77 @@ import { connect, migrate } from './orm.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 
-const kept = (name: string): string =>
-  readFileSync(new URL(`../../../checks/kept/version-1/${name}`, import.meta.url), 'utf8');
-const upgraded = (name: string): HouseFile => {
-  const read = readHouseFile(kept(name));
+type Version = 1 | 2;
+const kept = (version: Version, name: string): string =>
+  readFileSync(new URL(`../../../checks/kept/version-${version}/${name}`, import.meta.url), 'utf8');
+const upgraded = (version: Version, name: string): HouseFile => {
+  const read = readHouseFile(kept(version, name));
   if (!read.ok) throw new Error(read.problems[0]!.message);
   return read.file;
 };
 
-describe('A database of version 1, as it was dumped', () => {
-  const url = new URL(process.env['TEST_DATABASE_URL']!);
-  let orm: Orm;
-  beforeAll(async () => {
-    const admin = new pg.Client({ connectionString: url.href });
-    await admin.connect();
-    await admin.query('create database version_1');
-    await admin.end();
-    url.pathname = '/version_1';
-    const client = new pg.Client({ connectionString: url.href });
-    await client.connect();
-    await client.query(kept('database.sql'));
-    await client.end();
-    orm = await connect(url.href);
-    await migrate(orm, url.href);
-    await migrate(orm, url.href);
-  });
-  afterAll(() => orm.close());
+for (const version of [1, 2] as const)
+  describe(`A database of version ${version}, as it was dumped`, () => {
+    const url = new URL(process.env['TEST_DATABASE_URL']!);
+    let orm: Orm;
+    beforeAll(async () => {
+      const admin = new pg.Client({ connectionString: url.href });
+      await admin.connect();
+      await admin.query(`create database version_${version}`);
+      await admin.end();
+      url.pathname = `/version_${version}`;
+      const client = new pg.Client({ connectionString: url.href });
+      await client.connect();
+      await client.query(kept(version, 'database.sql'));
+      await client.end();
+      orm = await connect(url.href);
+      await migrate(orm, url.href);
+      await migrate(orm, url.href);
+    });
+    afterAll(() => orm.close());
 
-  it('holds the same house, its people and its journal, which can be read, replayed and undone', async () => {
-    const houses = new HouseStore(orm, randomUUID);
-    const end = upgraded('end.json');
-    const key = { crewId: LOCAL_CREW, houseId: end.id };
-    const { file, seq } = await houses.read(key);
-    const byName = (people: HouseFile['people']) => [...people].sort((a, b) => (a.name < b.name ? -1 : 1));
-    expect({ ...file, people: byName(file.people) }).toEqual({ ...end, people: byName(end.people) });
+    it('holds the same house, its people and its journal, which can be read, replayed and undone', async () => {
+      const houses = new HouseStore(orm, randomUUID);
+      const end = upgraded(version, 'end.json');
+      const key = { crewId: LOCAL_CREW, houseId: end.id };
+      const { file, seq } = await houses.read(key);
+      const byName = (people: HouseFile['people']) => [...people].sort((a, b) => (a.name < b.name ? -1 : 1));
+      expect({ ...file, people: byName(file.people) }).toEqual({ ...end, people: byName(end.people) });
 
-    const { entries } = await houses.journal(houseKey(key), { after: 0, limit: 500 });
-    expect(entries.length).toBe(seq);
-    const people = new Set((await houses.crew.people(LOCAL_CREW)).map(({ id }) => id));
-    expect(
-      entries.every(({ actorId, change }) => people.has(actorId) && change?.['version'] === 2),
-    ).toBeTrue();
-    const replayed = entries.reduce(
-      (house, { diff }) => applyDiff(house, HouseDiff.parse(diff)),
-      houseOf(upgraded('house.json')),
-    );
-    expect(writeHouseFile(replayed)).toEqual({ ...end, people: [] });
-    const stored = JSON.parse(kept('journal.json')) as { diff: unknown }[];
-    expect(entries.map(({ diff }) => diff)).toEqual(
-      stored.map(({ diff }) => upgradeDiff(diff, 1) as HouseDiff),
-    );
+      const { entries } = await houses.journal(houseKey(key), { after: 0, limit: 500 });
+      expect(entries.length).toBe(seq);
+      const people = new Set((await houses.crew.people(LOCAL_CREW)).map(({ id }) => id));
+      expect(
+        entries.every(({ actorId, change }) => people.has(actorId) && change?.['version'] === 3),
+      ).toBeTrue();
+      const replayed = entries.reduce(
+        (house, { diff }) => applyDiff(house, HouseDiff.parse(diff)),
+        houseOf(upgraded(version, 'house.json')),
+      );
+      expect(writeHouseFile(replayed)).toEqual({ ...end, people: [] });
+      const stored = JSON.parse(kept(version, 'journal.json')) as { diff: unknown }[];
+      expect(entries.map(({ diff }) => diff)).toEqual(
+        stored.map(({ diff }) => upgradeDiff(diff, version) as HouseDiff),
+      );
 
-    // The last thing done by the old version is undone by the new one, by somebody of its list.
-    const last = entries.at(-1)!;
-    const [answer] = (
-      await houses.applyBatch(key, [
-        {
-          ok: true,
-          envelope: {
-            change: { id: randomUUID(), version: 2, body: { kind: 'revert', of: last.changeId } },
-            actorId: last.actorId,
+      // The last thing done by the old version is undone by the new one, by somebody of its list.
+      const last = entries.at(-1)!;
+      const [answer] = (
+        await houses.applyBatch(key, [
+          {
+            ok: true,
+            envelope: {
+              change: { id: randomUUID(), version: 3, body: { kind: 'revert', of: last.changeId } },
+              actorId: last.actorId,
+            },
           },
-        },
-      ])
-    ).answers;
-    expect(answer!.status).toBe('applied');
-    expect((await houses.read(key)).file.rooms.length).toBe(end.rooms.length + 1);
-    // What the process remembers is what the rows say.
-    const fresh = await new HouseStore(orm, randomUUID).read(key);
-    expect(fresh.file).toEqual((await houses.read(key)).file);
+        ])
+      ).answers;
+      expect(answer!.status).toBe('applied');
+      const many = ({ rooms, openings }: HouseFile): number => rooms.length + openings.length;
+      expect(many((await houses.read(key)).file)).toBe(many(end) + 1);
+      // What the process remembers is what the rows say.
+      const fresh = await new HouseStore(orm, randomUUID).read(key);
+      expect(fresh.file).toEqual((await houses.read(key)).file);
+    });
   });
-});

@@ -2,6 +2,7 @@ import { Migration } from '@mikro-orm/migrations';
 import { CrewBook } from './crew-book.js';
 import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
+import { Version3 } from './version-3.js';
 
 /** Tables that belong to a house and go with it. */
 const OF_A_HOUSE = [
@@ -445,4 +446,5 @@ export const MIGRATIONS = [
   { name: '2026-11-power', class: Power },
   { name: '2026-11-drafting', class: Drafting },
   { name: '2026-11-layout', class: Layout },
+  { name: '2026-11-version-3', class: Version3 },
 ];

@@ -126,7 +126,7 @@ function plausible(random: Random, file: HouseFile): Record<string, unknown> {
                 };
   // Some devices have not been brought up to date yet.
   if (random.below(4) === 0) return { id: randomUUID(), version: 1, by: 'Fuzz', body };
-  return { change: { id: randomUUID(), version: 2, body }, actorId: personOfVersion1('Lead') };
+  return { change: { id: randomUUID(), version: 3, body }, actorId: personOfVersion1('Lead') };
 }
 
 /** Records of the crew book as they could be entered, by their list. */
@@ -166,7 +166,7 @@ function plausibleOfCrew(random: Random): Record<string, unknown> {
   ]);
   // Ids of changes that come back, so that some are sent twice and some can be undone.
   const id = random.below(3) ? randomUUID() : random.one(CREW_IDS);
-  return { change: { id, version: 2, body }, actorId: personOfVersion1('Lead') };
+  return { change: { id, version: 3, body }, actorId: personOfVersion1('Lead') };
 }
 
 /**

@@ -43,7 +43,7 @@ function moved(reader: HouseReader, layout: RoomLayout, box: LaidBox): Fix[] {
     {
       code: 'move-box',
       facts: { boxId: box.box.id, byIn: distance(a, b) },
-      change: setting('boxes', box.box.id, { corner: to.corner, alongIn: to.alongIn, wall: null }),
+      change: setting('boxes', box.box.id, { corner: to.corner, alongIn: to.alongIn }),
     },
   ];
 }

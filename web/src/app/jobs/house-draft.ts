@@ -84,7 +84,7 @@ export function fileOfDraft(
   const circuits = draft.circuits.filter(({ name }) => name.trim());
   return {
     format: 'mule-tally-house',
-    version: 2,
+    version: 3,
     id: newId(),
     name: draft.name.trim(),
     rulebook: { base: draft.base, overrides: { ...habits } },

@@ -106,7 +106,7 @@ class Bench {
 const rename = (name: string): ChangeBody => setting('storeys', STOREY, { name });
 /** A change that somebody else has made. */
 const theirs = (body: ChangeBody): Envelope => ({
-  change: { id: crypto.randomUUID(), version: 2, body },
+  change: { id: crypto.randomUUID(), version: 3, body },
   actorId: personOfVersion1('Mireille'),
 });
 
@@ -318,7 +318,7 @@ describe('The crew book', () => {
     crew.add(twice);
     const mine = session.who().id;
     const body = CREW_CHANGES.adding('people', { id: crypto.randomUUID(), name: twice });
-    b.server.crew.take({ change: { id: crypto.randomUUID(), version: 2, body }, actorId: mine });
+    b.server.crew.take({ change: { id: crypto.randomUUID(), version: 3, body }, actorId: mine });
     b.server.isAway = false;
     b.look();
     await until(() => (TestBed.tick(), [session.who().id, session.who().name]), [mine, `${twice} (2)`]);

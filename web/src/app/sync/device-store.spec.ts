@@ -10,7 +10,7 @@ const OTHER = '20000000-0000-4000-8000-000000000002';
 const sent = (number: number): Envelope => ({
   change: {
     id: `30000000-0000-4000-8000-${String(number).padStart(12, '0')}`,
-    version: 2,
+    version: 3,
     body: { kind: 'house.set', name: `House ${number}` },
   },
   actorId: personOfVersion1('Lead'),
@@ -73,7 +73,7 @@ describe('What the device keeps (IndexedDB)', () => {
       jasmine.objectContaining({
         heightIn: { to: 48 },
         heightReference: { to: 'top' },
-        wall: { to: null },
+        corner: { to: null },
         neutralException: { to: null },
       }),
     );
@@ -139,6 +139,41 @@ describe('Houses that are kept for the time without a server', () => {
       device.close();
       indexedDB.deleteDatabase(name);
     });
+
+  it('of version 4 stand on named corners, what was unsent and what the journal brought', async () => {
+    const name = 'mule-tally-spec-version-4';
+    const old = await openDB(name, 4, {
+      upgrade(db) {
+        db.createObjectStore('outbox', { autoIncrement: true }).createIndex('document', 'documentId');
+        db.createObjectStore('documents', { keyPath: 'id' });
+        db.createObjectStore('news', { keyPath: ['documentId', 'seq'] });
+        db.createObjectStore('undo');
+      },
+    });
+    const { change, actorId } = sent(1);
+    const body = { kind: 'box.set', recordId: OTHER, fields: { wall: { was: null, to: 2 } } };
+    await old.add('outbox', { documentId: HOUSE, change: { ...change, version: 2, body }, actorId });
+    const moved = (fields: object) => ({ head: {}, rows: [{ table: 'boxes', id: OTHER, changed: fields }] });
+    await old.put('news', {
+      documentId: HOUSE,
+      seq: 5,
+      changeId: sent(5).change.id,
+      diff: moved({ wall: { from: 1, to: 3 } }),
+    });
+    old.close();
+    const device = await openDevice(name);
+    const [{ documentId, ...envelope } = { documentId: '' }] = await device.getAll('outbox');
+    expect([documentId, Envelope.safeParse(envelope).success]).toEqual([HOUSE, true]);
+    expect((envelope as Envelope).change.body).toEqual({
+      ...body,
+      fields: { corner: { was: null, to: 'c2' } },
+    } as never);
+    expect((await device.getAll('news'))[0]!.diff).toEqual(
+      moved({ corner: { from: 'c1', to: 'c3' } }) as never,
+    );
+    device.close();
+    indexedDB.deleteDatabase(name);
+  });
 
   it('are told apart from the crew book, which is no house', async () => {
     const device = new DeviceStore();

@@ -1,4 +1,4 @@
-import { upgradeEnvelope } from '@mule-tally/core';
+import { upgradeDiff, upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
 import type { Diff, Envelope, HouseFile } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase, IDBPTransaction, StoreNames } from 'idb';
@@ -55,26 +55,44 @@ async function bringOver(db: IDBPDatabase<Schema>, transaction: Upgrading, from:
   (db as unknown as IDBPDatabase).deleteObjectStore('houses');
 }
 
+/** What was unsent, and what the journal brought, brought to the version of the house file that this program reads. */
+async function bringUp(transaction: Upgrading): Promise<void> {
+  const outbox = transaction.objectStore('outbox');
+  for (let at = await outbox.openCursor(); at; at = await at.continue()) {
+    const { change, actorId } = upgradeEnvelope({
+      change: at.value.change,
+      actorId: at.value.actorId,
+    }) as Envelope;
+    await at.update({ ...at.value, change, actorId });
+  }
+  const news = transaction.objectStore('news');
+  for (let at = await news.openCursor(); at; at = await at.continue())
+    await at.update({ ...at.value, diff: upgradeDiff(at.value.diff, 2) as Diff });
+}
+
 /** All that is kept of the journal of a document. */
 const newsOf = (documentId: string): IDBKeyRange =>
   IDBKeyRange.bound([documentId, 0], [documentId, Infinity]);
 
 /** The database of this device under a name, in the shape of this program. */
 export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
-  openDB<Schema>(name, 4, {
+  openDB<Schema>(name, 5, {
     async upgrade(db, from, _to, transaction) {
       if (from < 1) {
         db.createObjectStore('outbox', { autoIncrement: true }).createIndex('document', 'documentId');
         db.createObjectStore('undo');
-      } else transaction.objectStore('outbox').createIndex('document', 'documentId');
-      db.createObjectStore('documents', { keyPath: 'id' });
-      const old = transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>;
-      const news =
-        from === 3 ? ((await old.objectStore('news').getAll()) as (KeptEntry & { houseId: string })[]) : [];
-      if (from === 3) db.deleteObjectStore('news');
-      const store = db.createObjectStore('news', { keyPath: ['documentId', 'seq'] });
-      for (const { houseId, ...entry } of news) await store.put({ ...entry, documentId: houseId });
-      if (from > 0) await bringOver(db, transaction, from);
+      } else if (from < 4) transaction.objectStore('outbox').createIndex('document', 'documentId');
+      if (from < 4) {
+        db.createObjectStore('documents', { keyPath: 'id' });
+        const old = transaction as unknown as IDBPTransaction<unknown, string[], 'versionchange'>;
+        const news =
+          from === 3 ? ((await old.objectStore('news').getAll()) as (KeptEntry & { houseId: string })[]) : [];
+        if (from === 3) db.deleteObjectStore('news');
+        const store = db.createObjectStore('news', { keyPath: ['documentId', 'seq'] });
+        for (const { houseId, ...entry } of news) await store.put({ ...entry, documentId: houseId });
+        if (from > 0) await bringOver(db, transaction, from);
+      }
+      if (from > 0) await bringUp(transaction);
     },
   });
 

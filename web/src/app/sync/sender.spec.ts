@@ -8,7 +8,7 @@ let count = 0;
 const change = (name: string): Envelope => ({
   change: {
     id: `60000000-0000-4000-8000-${String(++count).padStart(12, '0')}`,
-    version: 2,
+    version: 3,
     body: { kind: 'house.set', name },
   },
   actorId: personOfVersion1('Lead'),

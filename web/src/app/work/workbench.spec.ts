@@ -144,7 +144,7 @@ describe('The workbench', () => {
     const { applied } = house.tried(body)!;
     if (!applied.ok) throw new Error(applied.refusal.message);
     const id = crypto.randomUUID();
-    house.made({ change: { id, version: 2, body }, actorId: id }, applied);
+    house.made({ change: { id, version: 3, body }, actorId: id }, applied);
     TestBed.tick();
   };
 
