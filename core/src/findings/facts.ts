@@ -252,6 +252,7 @@ export interface FixFacts {
   'marked-now': None;
   /** To this place on its wall. */
   'move-box': { readonly boxId: string; readonly byIn: number };
+  'move-panel': { readonly boxId: string; readonly roomId: string };
   'name-once': None;
   'plain-switch': { readonly boxId: string };
   /** Of this run, or of the one that is named. */

@@ -136,12 +136,18 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
   // None serves more than one kitchen: 210.52(B)(3), from memory.
   const kitchens = [...new Set(counters.map(({ room }) => room.id))];
   kitchens
-    .flatMap((id) =>
-      inParts(
-        counters.filter(({ room }) => room.id === id),
-        planOf('counter').least,
-      ),
-    )
+    .flatMap((id) => {
+      const own = counters.filter(({ room }) => room.id === id);
+      const [tops, walls] = [true, false].map((isTop) =>
+        inParts(
+          own.filter(({ isCounter }) => isCounter === isTop),
+          planOf('counter').least,
+        ),
+      ) as [Group[][], Group[][]];
+      // Each serves some of the counter; what is on other walls of the kitchen is shared between them.
+      const many = Math.max(tops.length, walls.length);
+      return Array.from({ length: many }, (_none, at) => [...(tops[at] ?? []), ...(walls[at] ?? [])]);
+    })
     .forEach((part, index) =>
       add(
         `circuit counter ${index + 1}`,

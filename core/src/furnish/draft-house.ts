@@ -17,6 +17,7 @@ import { DraftMerge } from './merge.js';
 import { legOf } from './panel.js';
 import type { Edge, Group, LookAt, PlannedBox, PlannedCircuit, RoomPlan } from './planned.js';
 import { planRoom } from './room-plan.js';
+import { RoomPlaces } from './room-places.js';
 import { sizeOfRoom } from './room-size.js';
 
 export interface DraftChoices {
@@ -316,10 +317,17 @@ class Drafting {
       roomId: room.id,
       prefix: 'PANEL',
       shape: 'panel',
+      ...this.placesWith(room, plans).panelAt(),
       devices: [],
       why: { item: 'panel' },
     };
     return { id: this.merge.idOf(key), key, box };
+  }
+
+  /** A room with what is planned for it. */
+  private placesWith(room: Room, plans: readonly RoomPlan[]): RoomPlaces {
+    const planned = plans.flatMap((plan) => plan.boxes.filter(({ roomId }) => roomId === room.id));
+    return new RoomPlaces(this.reader, room).with(planned);
   }
 
   /** Where low voltage is gathered: beside the panel. */
@@ -331,7 +339,18 @@ class Drafting {
     if (!roomId || plans.every(({ lowVoltage }) => lowVoltage.length === 0)) return undefined;
     const key = 'box low-voltage home';
     if (this.known.gone.has(key)) return undefined;
-    return { key, roomId, prefix: 'LV', shape: 'low-voltage', devices: [], why: { item: 'low-voltage' } };
+    const place = this.placesWith(this.reader.get('rooms', roomId)!, plans).besidePanel(
+      panel.box ?? this.reader.get('boxes', panel.id)!,
+    );
+    return {
+      key,
+      roomId,
+      prefix: 'LV',
+      shape: 'low-voltage',
+      ...place,
+      devices: [],
+      why: { item: 'low-voltage' },
+    };
   }
 
   private isThere(key: string): boolean {
@@ -573,8 +592,8 @@ class Drafting {
 
 /** What is known of the place of a box. */
 function placed(box: PlannedBox): Partial<PlannedBox> {
-  const { heightIn, heightReference, placeNote, corner, alongIn, xIn, yIn } = box;
-  const all = { heightIn, heightReference, placeNote, corner, alongIn, xIn, yIn };
+  const { heightIn, heightReference, placeNote, corner, alongIn, facesOut, xIn, yIn } = box;
+  const all = { heightIn, heightReference, placeNote, corner, alongIn, facesOut, xIn, yIn };
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
 }
 

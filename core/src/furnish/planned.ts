@@ -24,7 +24,7 @@ export type BoxShape =
 
 export interface PlannedBox extends Pick<
   Box,
-  'heightIn' | 'heightReference' | 'placeNote' | 'corner' | 'alongIn' | 'xIn' | 'yIn'
+  'heightIn' | 'heightReference' | 'placeNote' | 'corner' | 'alongIn' | 'facesOut' | 'xIn' | 'yIn'
 > {
   readonly key: string;
   readonly roomId: string;

@@ -19,6 +19,7 @@ import type {
 import { RoomPlaces } from './room-places.js';
 import type { BoxPlace } from './room-places.js';
 import { measured, sizeOfRoom } from './room-size.js';
+import { standing } from './seats.js';
 
 /** Most gangs of one box that is nailed to a stud: common practice. */
 const MOST_GANGS = 4;
@@ -181,7 +182,8 @@ class RoomPlanning {
     const outlets = this.placesOf(room).outlets(item);
     const count = countOf(this.reader, room, item);
     const isSpaced = item.every?.of === 'wall-ft' && item.circuit !== 'counter';
-    const many = count && outlets ? Math.max(isSpaced ? item.least : 0, outlets.length) : count;
+    const spaced = outlets && Math.max(isSpaced ? item.least : 0, outlets.length);
+    const many = item.besideCounters ? (spaced ?? 0) : count && spaced !== undefined ? spaced : count;
     return Array.from({ length: Math.max(0, many - first + 1) }, (_none, index) =>
       this.box(room, item, index + first, many),
     );
@@ -194,15 +196,23 @@ class RoomPlanning {
   }
 
   /** Where the n-th of so many of an item goes, where the room has an outline. */
-  private placeIn(room: Room, item: KitItem, number: number, many: number): BoxPlace {
+  private placeIn(
+    room: Room,
+    item: KitItem,
+    number: number,
+    many: number,
+    catalogueId: string | undefined,
+  ): BoxPlace {
     const places = this.placesOf(room);
-    const outlets = places.outlets(item);
-    if (outlets) return outlets[number - 1] ?? {};
+    const place = places.outlets(item)?.[number - 1];
+    if (place) return place;
     const { shape } = THINGS[item.thing];
     const isOverhead = shape === 'ceiling' || shape === 'fan' || shape === 'light-box';
-    if (!isOverhead) return {};
-    // A second light belongs over something (a sink, say): a person knows where that is.
-    if (item.thing === 'light' && (item.switch?.order ?? 1) > 1) return {};
+    // A second light belongs over something: the sink.
+    if (!isOverhead || (item.thing === 'light' && (item.switch?.order ?? 1) > 1)) {
+      const kind = shape === 'buried-point' || shape === 'low-voltage' ? shape : 'device';
+      return places.seat(item, standing(kind, catalogueId), number, many, this.placeOf(item));
+    }
     // Lights have the middle: an alarm and a fan that draws air out stand beside them.
     const beside: Partial<Record<KitThing, number>> = { alarm: 1, exhaust: 3 };
     const third = beside[item.thing];
@@ -225,7 +235,7 @@ class RoomPlanning {
       prefix: item.own ? item.name.toUpperCase() : prefix,
       shape: this.shapeIn(room, item, shape),
       ...this.placeOf(item),
-      ...this.placeIn(room, item, number, many),
+      ...this.placeIn(room, item, number, many, catalogueId),
       devices: catalogueId ? [this.device(key, 'own', 1, catalogueId)] : [],
       why: this.why(item, room),
     };
@@ -274,7 +284,7 @@ class RoomPlanning {
         edges: [],
         points: 1,
         hasReceptacle: item.thing === 'receptacle',
-        isCounter: item.circuit === 'counter',
+        isCounter: item.circuit === 'counter' && !item.besideCounters,
         ...(item.own && { own: { item, spec: item.own } }),
       });
     }
@@ -389,9 +399,15 @@ class RoomPlanning {
     for (let start = 0; start < entries.length; start += MOST_GANGS) {
       const key = `box ${room.id} switch ${way}${start ? ` ${start / MOST_GANGS + 1}` : ''}`;
       const places = this.placesOf(room);
-      // Where the stairs come up in the hall a person knows.
+      const gangs = Math.min(MOST_GANGS, entries.length - start);
+      // Where the stairs come up in the hall.
       const above = way === 2 ? this.task.above : undefined;
-      const place = above ? {} : places.switchAt(way, Math.min(MOST_GANGS, entries.length - start));
+      const from = above && places.middle;
+      const place = !above
+        ? places.switchAt(way, gangs)
+        : from
+          ? this.placesOf(above).switchNear(from, gangs)
+          : this.placesOf(above).switchAt(1, gangs);
       const here = entries.slice(start, start + MOST_GANGS);
       // What is wanted first is reached first: at the gang beside the door.
       const inGangs = places.isReversed(place) ? here.toReversed() : here;

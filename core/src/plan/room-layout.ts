@@ -2,6 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import type { BoxFacts } from '../facts/box-facts.js';
 import { boxFacts, devicesIn } from '../facts/box-facts.js';
 import type { Band, Box, Device, Point, Room } from '../house/model.js';
+import type { HeightReference } from '../vocabulary/kinds.js';
 import type { OpeningSeen } from './doors.js';
 import { openingsSeen } from './doors.js';
 import type { FaceIn, Outline, Place } from './outline.js';
@@ -45,6 +46,12 @@ export interface RoomLayout {
   readonly faceIn: FaceIn;
 }
 
+/** Height of the middle of a box, of which the top, the middle or the bottom has been measured. Inches. */
+export function middleOf(heightIn: number, reference: HeightReference | undefined): number {
+  const up = reference === 'top' ? -HALF_BOX_IN : reference === 'bottom' ? HALF_BOX_IN : 0;
+  return heightIn + up;
+}
+
 export const halfWidthOf = (gangs: number): number => (Math.max(1, gangs) * GANG_IN + SIDES_IN) / 2;
 
 function laid(reader: HouseReader, outline: Outline | undefined, box: Box): LaidBox {
@@ -52,14 +59,13 @@ function laid(reader: HouseReader, outline: Outline | undefined, box: Box): Laid
   const devices = devicesIn(reader, box.id);
   const place = placeOfBox(outline, box);
   const { corner, heightIn, heightReference, alongIn } = box;
-  const up = heightReference === 'top' ? -HALF_BOX_IN : heightReference === 'bottom' ? HALF_BOX_IN : 0;
   return {
     box,
     facts,
     devices,
     points: devices.flatMap(({ id }) => reader.mentioning('points', id)),
     halfWidthIn: halfWidthOf(facts.gangs),
-    ...(heightIn !== undefined && { middleIn: heightIn + up }),
+    ...(heightIn !== undefined && { middleIn: middleOf(heightIn, heightReference) }),
     ...(corner !== undefined && alongIn !== undefined && !box.facesOut && { corner, alongIn }),
     ...(place && { place: { xIn: place.xIn, yIn: place.yIn } }),
   };

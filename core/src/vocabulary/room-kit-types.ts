@@ -66,6 +66,8 @@ export const KitItem = z.strictObject({
   onlyFrom: z.strictObject({ of: KitMeasure, least: z.number().positive().max(10_000) }).optional(),
   /** One in every wall that is long enough, where the room is drawn. */
   inEachWall: z.boolean().optional(),
+  /** As spacing asks along the walls that have no counter, where counters are drawn. */
+  besideCounters: z.boolean().optional(),
   /** Only in the first such room of the floor, or of the house. */
   once: z.enum(['storey', 'house']).optional(),
   switch: KitSwitch.optional(),

@@ -1,10 +1,11 @@
 import { setting } from '../../changes/change.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { clearOf, distance, placeAlong } from '../../plan/outline.js';
+import { distance, placeAlong } from '../../plan/outline.js';
+import { freePanelPlace, isPanelClear } from '../../plan/panel-space.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
+import { roomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle } from '../../facts/outlets.js';
 import { lacking } from '../../plan/spacing.js';
-import { contains } from '../../plan/outline.js';
 import type { Finding, Fix } from '../../findings/finding.js';
 import type { OnWallAt } from '../../plan/free-place.js';
 import { atTub, freePlace, inSameBay, inTheWay } from '../../plan/free-place.js';
@@ -102,47 +103,58 @@ export function placeFindings(reader: HouseReader, layout: RoomLayout): Finding[
   });
 }
 
+/** The panel where it has its space: in its room, or in the first other one in which panels hang; none once cables are in it. */
+function panelMoved(reader: HouseReader, layout: RoomLayout, box: LaidBox, why: 'room' | 'space'): Fix[] {
+  const { id: boxId } = box.box;
+  if (reader.mentioning('runs', boxId).some((run) => reader.mentioning('pulls', run.id).length > 0))
+    return [];
+  const { corner, alongIn } = box;
+  const from = corner === undefined || alongIn === undefined ? undefined : { corner, alongIn };
+  const here = why === 'space' && from ? freePanelPlace(reader, layout, from) : undefined;
+  if (here && from) {
+    const [a, b] = [
+      placeAlong(layout.outline!, from.corner, from.alongIn)!,
+      placeAlong(layout.outline!, here.corner, here.alongIn)!,
+    ];
+    const change = setting('boxes', boxId, { corner: here.corner, alongIn: here.alongIn });
+    return [{ code: 'move-box', facts: { boxId, byIn: distance(a, b) }, change }];
+  }
+  const { panelRooms } = reader.rules().jurisdiction;
+  for (const kind of panelRooms)
+    for (const room of reader.all('rooms')) {
+      if (room.kind !== kind || room.id === layout.room.id) continue;
+      const other = roomLayout(reader, room.id);
+      const to = other?.outline && freePanelPlace(reader, other, undefined);
+      if (other?.outline && !to) continue;
+      const change = setting('boxes', boxId, {
+        roomId: room.id,
+        corner: to?.corner ?? null,
+        alongIn: to?.alongIn ?? null,
+      });
+      return [{ code: 'move-panel', facts: { boxId, roomId: room.id }, change }];
+    }
+  return [];
+}
+
 /** Where a panel may not hang, and the space in front of it. */
 export function panelFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
-  const { room, boxes, outline, faceIn } = layout;
-  const rules = reader.rules();
+  const { room, boxes, outline } = layout;
+  const isWrongRoom = reader.rules().jurisdiction.noPanel.includes(room.kind);
   return boxes
     .filter(({ facts }) => facts.kind === 'panel')
-    .flatMap(({ box, corner, alongIn }): Finding[] => {
-      const where = { roomId: room.id, boxId: box.id };
-      if (rules.jurisdiction.noPanel.includes(room.kind))
-        return [
-          {
-            code: 'layout.panel',
-            severity: 'fix',
-            where,
-            facts: { why: 'room' },
-            source: { section: 'panelPlace' },
-          },
-        ];
-      if (!outline || corner === undefined || alongIn === undefined) return [];
-      const at = placeAlong(outline, corner, alongIn);
-      const clear = clearOf(outline, (own) => faceIn(own) - 0.01) ?? outline;
-      if (!at) return [];
-      const [dx, dy] = [Math.cos(at.angle), Math.sin(at.angle)];
-      const face = faceIn(corner);
-      const half = rules.number('layout.panelWide') / 2;
-      const deep = rules.number('layout.panelDeep');
-      const isClear = (shift: number): boolean =>
-        [shift - half, shift, shift + half].every((along) =>
-          [face, face + deep / 2, face + deep].every((out) =>
-            contains(clear, { xIn: at.xIn + dx * along - dy * out, yIn: at.yIn + dy * along + dx * out }),
-          ),
-        );
-      // The space need not be centered on the panel, which is some 14 in wide.
-      if ([0, -4, 4, -8, 8].some(isClear)) return [];
+    .flatMap((panel): Finding[] => {
+      const { box, corner, alongIn } = panel;
+      const isPlaced = outline && corner !== undefined && alongIn !== undefined;
+      if (!isWrongRoom && (!isPlaced || isPanelClear(reader, layout, { corner, alongIn }))) return [];
+      const why = isWrongRoom ? 'room' : 'space';
       return [
         {
           code: 'layout.panel',
           severity: 'fix',
-          where,
-          facts: { why: 'space' },
-          source: { section: 'panelSpace' },
+          where: { roomId: room.id, boxId: box.id },
+          facts: { why },
+          source: { section: isWrongRoom ? 'panelPlace' : 'panelSpace' },
+          fixes: panelMoved(reader, layout, panel, why),
         },
       ];
     });

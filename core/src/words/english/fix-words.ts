@@ -18,6 +18,7 @@ export const ENGLISH_FIXES: FixWords = {
     all ? 'All of it has been made again as it should be' : 'It has been made again as it should be',
   'marked-for-two': (say) => `The ${say.term('breaker')} is marked for two wires`,
   'marked-now': () => 'It is marked now',
+  'move-panel': (say, { boxId, roomId }) => `Move ${say.box(boxId)} to ${say.room(roomId)}`,
   'move-box': (say, { boxId, byIn }) => `Move ${say.box(boxId)} by ${say.units.long(byIn)}`,
   'name-once': () => 'Name each once',
   'plain-switch': (say, { boxId }) => `Put a standard switch in ${say.box(boxId)}`,

@@ -17,6 +17,7 @@ export const SPANISH_FIXES: FixWords = {
     all ? 'Todo ya se hizo de nuevo como debe ser' : 'Ya se hizo de nuevo como debe ser',
   'marked-for-two': () => 'El breaker está marcado para dos alambres',
   'marked-now': () => 'Ya está marcado',
+  'move-panel': (say, { boxId, roomId }) => `Mover ${say.box(boxId)} a ${say.room(roomId)}`,
   'move-box': (say, { boxId, byIn }) => `Mover ${say.box(boxId)} ${say.units.long(byIn)}`,
   'name-once': () => 'Nombrar cada uno una vez',
   'plain-switch': (say, { boxId }) => `Poner un interruptor normal en ${say.box(boxId)}`,

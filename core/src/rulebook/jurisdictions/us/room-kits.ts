@@ -206,6 +206,11 @@ export const US_ROOM_KITS: readonly PublishedKit[] = [
         heightIn: 44,
         heightReference: 'centre',
       }),
+      line('walls', 'Receptacle', 'receptacle', code('210.52(A)'), {
+        least: 0,
+        circuit: 'counter',
+        besideCounters: true,
+      }),
       own('refrigerator', 'Refrigerator', 'receptacle', 20, '120', false, {
         heightIn: 48,
         heightReference: 'centre',
