@@ -262,6 +262,7 @@ export interface FixFacts {
   'reorder-switches': { readonly boxId: string };
   'set-height': { readonly boxId: string; readonly heightIn: number };
   'set-light': { readonly roomId: string };
+  'own-circuit': { readonly roomId: string; readonly circuits: number };
   'set-receptacle': { readonly roomId: string };
   'set-switch': { readonly roomId: string };
   'side-by-side': { readonly first: CableId; readonly second: CableId };

@@ -85,7 +85,7 @@ const roomNames = (groups: readonly Group[]): string =>
 /** Protection that the rooms of a circuit ask for by the edition: arc-fault by room, ground-fault where there are receptacles. */
 export function protectionFor(
   rules: Rulebook,
-  groups: readonly Group[],
+  groups: readonly Pick<Group, 'room' | 'use' | 'hasReceptacle' | 'isCounter' | 'own'>[],
   amps: number,
   volts: number,
 ): Circuit['protection'] {

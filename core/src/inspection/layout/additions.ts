@@ -8,7 +8,7 @@ import { supplyOf } from '../../facts/circuit-facts.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { modelsFor } from '../../furnish/box-models.js';
 import type { BoxShape } from '../../furnish/planned.js';
-import type { Box, Room } from '../../house/model.js';
+import type { Box, Circuit, Room } from '../../house/model.js';
 import { modelFields } from '../../house/model.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import type { CableId } from '../../rulebook/cables.js';
@@ -50,11 +50,11 @@ interface FeedPoint {
 const neededIn3 = (reader: HouseReader, cable: CableId, conductors: number): number =>
   (conductors + 0.25) * reader.rules().number(`fill.volume.${cableOf(cable).gauge}`);
 
-const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean =>
+export const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean =>
   (fillBox(reader, boxId)?.leftIn3 ?? -1) >= neededIn3(reader, cable, conductors) - 1e-9;
 
 /** The smallest box of its kind that holds one cable more; undefined once it has been made up. */
-function largerFor(reader: HouseReader, boxId: string, cable: CableId): string | undefined {
+export function largerFor(reader: HouseReader, boxId: string, cable: CableId): string | undefined {
   const box = reader.get('boxes', boxId)!;
   const fill = fillBox(reader, boxId);
   if (!fill || box.asBuilt?.length || reader.mentioning('records', boxId).length > 0) return undefined;
@@ -136,8 +136,8 @@ export class Additions {
   private id(part: string): string {
     for (let number = 1; ; number++) {
       const id = v5(`${this.what} ${this.room.id} ${part} ${number}`, this.reader.houseId);
-      const isTaken = (['boxes', 'devices', 'points', 'runs', 'controls'] as const).some((table) =>
-        this.reader.get(table, id),
+      const isTaken = (['boxes', 'devices', 'points', 'runs', 'controls', 'circuits'] as const).some(
+        (table) => this.reader.get(table, id),
       );
       if (!isTaken) return id;
     }
@@ -176,7 +176,7 @@ export class Additions {
   }
 
   /** The box that feeds it, changed where it has to be. */
-  widen({ boxId, larger }: FeedPoint): void {
+  widen({ boxId, larger }: Pick<FeedPoint, 'boxId' | 'larger'>): void {
     if (larger) this.changes.push(setting('boxes', boxId, modelFields({ catalogueId: larger })));
   }
 
@@ -193,8 +193,18 @@ export class Additions {
     );
   }
 
+  circuit(fields: Omit<Circuit, 'id'>): string {
+    const id = this.id(`circuit ${fields.number}`);
+    this.changes.push(adding('circuits', { id, ...fields }));
+    return id;
+  }
+
   control(name: string, places: string[], loads: string[]): void {
     this.changes.push(adding('controls', { id: this.id('control'), name, places, loads }));
+  }
+
+  get list(): readonly SingleChangeBody[] {
+    return this.changes;
   }
 
   get change(): ChangeBody {
@@ -202,7 +212,7 @@ export class Additions {
   }
 }
 
-const heightOf = (
+export const heightOf = (
   reader: HouseReader,
   kind: 'switch' | 'receptacle',
 ): Pick<Box, 'heightIn' | 'heightReference'> => ({

@@ -4,7 +4,7 @@ import { roomLayout } from '../../plan/room-layout.js';
 import type { Finding } from '../../findings/finding.js';
 import { lightFindings, outletFindings } from './outlet-findings.js';
 import { panelFindings, placeFindings } from './place-findings.js';
-import { ownCircuitFindings } from './protection-findings.js';
+import { ownCircuitFindings } from './own-circuit-findings.js';
 import { heightFindings, spacingFindings } from './spacing-findings.js';
 import { switchOrderFindings } from './switch-order.js';
 

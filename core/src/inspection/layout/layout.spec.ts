@@ -11,6 +11,7 @@ import type { Band, Opening, Room } from '../../house/model.js';
 import { readOutline } from '../../plan/typed-outline.js';
 import type { RulebookBase } from '../../rulebook/jurisdictions.js';
 import { Plan } from '../../testing/plan.js';
+import { takeEveryWayOut } from '../../testing/take-every-way-out.js';
 import { randomLayout } from '../../testing/random-layout.js';
 import { many, runs } from '../../testing/seed.js';
 import type { BandKind, RoomKind } from '../../vocabulary/kinds.js';
@@ -417,15 +418,6 @@ describe('Protection, NEC 210.8(A) and 210.12(A) from memory, by edition', () =>
 });
 
 describe('Every way out of what a layout lacks', () => {
-  const key = ({ code, where: { roomId, boxId, circuitId } }: Finding): string =>
-    JSON.stringify([code, roomId, boxId, circuitId]);
-  /** Of walls and counters the inches count that are too far, of all else each finding. */
-  const weight = (all: readonly Finding[]): number =>
-    all.reduce((sum, { code, severity, measured }) => {
-      if (code.startsWith('layout.far-')) return sum + (measured as { inches: number }).inches;
-      return sum + { stop: 1e6, fix: 1e4, note: 1 }[severity];
-    }, 0);
-
   it('is taken, looked at again, and helped: in drafted houses of which somebody took boxes away and moved others', () => {
     const seen = new Map<string, number>();
     fc.assert(
@@ -453,28 +445,7 @@ describe('Every way out of what a layout lacks', () => {
             if (result.ok) house = result.document;
           }
         });
-        const before = inspectHouse(readerOf(house));
-        const known = new Set(before.map(key));
-        for (const finding of before) {
-          if (!finding.code.startsWith('layout.')) continue;
-          for (const fix of finding.fixes ?? []) {
-            seen.set(fix.code, (seen.get(fix.code) ?? 0) + 1);
-            const taken = applyChange(house, fix.change);
-            if (!taken.ok) throw new Error(`${fix.code}: ${JSON.stringify(taken.refusal)}`);
-            const after = inspectHouse(readerOf(taken.document));
-            const worse = after.filter(
-              (one) => one.severity !== 'note' && !known.has(key(one)) && one.code !== finding.code,
-            );
-            expect(worse.map(({ code, where, facts }) => ({ code, where, facts })))
-              .withContext(`${finding.code} → ${fix.code}`)
-              .toEqual([]);
-            const told = before.map((one) => JSON.stringify([key(one), one.facts]));
-            const fresh = after.filter((one) => !told.includes(JSON.stringify([key(one), one.facts])));
-            expect(weight(after))
-              .withContext(`${finding.code} → ${fix.code}: ${JSON.stringify(fresh)}`)
-              .toBeLessThan(weight(before));
-          }
-        }
+        takeEveryWayOut(house, (code) => code.startsWith('layout.'), seen);
       }),
       { numRuns: runs(60) },
     );

@@ -10,6 +10,7 @@ import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
 import type { OutletPlace } from '../../findings/facts.js';
 import type { Finding, Fix, Source } from '../../findings/finding.js';
 import { lightAddition, switchAddition } from './additions.js';
+import { locationAddition } from './rewiring.js';
 import { receptacleAnywhere } from './spacing-findings.js';
 
 /** A receptacle beside a basin, in a garage and where the laundry is done: heights in inches, common practice. */
@@ -178,6 +179,10 @@ export function lightFindings(reader: HouseReader, layout: RoomLayout): Finding[
           measured: { kind: 'number', number: has },
           allowed: { kind: 'number', number: locations },
           source: { section: 'stairLights' },
+          fixes: controls.slice(0, 1).flatMap((control): Fix[] => {
+            const change = locationAddition(reader, room, control, places.switchAt(2));
+            return change ? [{ code: 'set-switch', facts: { roomId: room.id }, change }] : [];
+          }),
         },
       ];
 }

@@ -3,11 +3,9 @@ import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { boxesOf, circuitOfPoint, roomOf } from '../../facts/box-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Box, Device, Point, Room } from '../../house/model.js';
-import type { RoomLayout } from '../../plan/room-layout.js';
-import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
+import { isGeneral } from '../../facts/outlets.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
-import type { RoomKind } from '../../vocabulary/kinds.js';
 import { protectedBy } from '../../vocabulary/signal.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import type { Finding } from '../../findings/finding.js';
@@ -21,7 +19,7 @@ export interface PointOn {
 }
 
 /** Lower than this a receptacle of a kitchen serves no counter: inches, common practice. */
-const COUNTER_FROM_IN = 36;
+export const COUNTER_FROM_IN = 36;
 
 /** Points of a circuit that any of its runs comes to, by circuit id. */
 const POINTS_ON: Derivation<readonly PointOn[]> = {
@@ -113,75 +111,4 @@ export function protectionFindings(reader: HouseReader, circuitId: string): Find
       ],
     },
   ];
-}
-
-const AMPS = 20;
-
-/** Circuits that serve the receptacles of such rooms and nothing else. */
-function serves(reader: HouseReader, circuitId: string, kinds: readonly RoomKind[]): boolean {
-  const supply = supplyOf(reader, circuitId);
-  return (
-    supply !== undefined &&
-    supply.breakerAmps >= AMPS &&
-    pointsOn(reader, circuitId).every(
-      ({ point, room }) => point.role === 'receptacle' && room && kinds.includes(room.kind),
-    )
-  );
-}
-
-/** The 20 A circuits that serve the receptacles of a bath, laundry, garage or kitchen and nothing else. */
-export function ownCircuitFindings(reader: HouseReader, { room, boxes }: RoomLayout): Finding[] {
-  const outlets = boxes.filter((box) => hasReceptacle(box) && isGeneral(box));
-  const circuits = (of: typeof outlets): string[] => [
-    ...new Set(
-      of.flatMap(({ points }) =>
-        points.flatMap((point) => (point.role === 'receptacle' ? (circuitOfPoint(reader, point) ?? []) : [])),
-      ),
-    ),
-  ];
-  const all = circuits(outlets);
-  // Nothing is known of it before its receptacles hang on anything.
-  if (all.length === 0) return [];
-  const finding = (what: 'bath' | 'laundry' | 'garage' | 'kitchen', isRight: boolean): Finding[] =>
-    isRight
-      ? []
-      : [
-          {
-            code: 'layout.own-circuit',
-            severity: 'fix',
-            where: { roomId: room.id, circuitId: all[0] },
-            facts: { what },
-            source: { section: what === 'kitchen' ? 'kitchenCircuits' : 'ownCircuits' },
-          },
-        ];
-  switch (room.kind) {
-    case 'bath':
-      return finding(
-        'bath',
-        all.some(
-          (id) =>
-            serves(reader, id, ['bath', 'water-closet']) ||
-            ((supplyOf(reader, id)?.breakerAmps ?? 0) >= AMPS &&
-              pointsOn(reader, id).every((one) => one.room?.id === room.id)),
-        ),
-      );
-    case 'laundry':
-      return finding(
-        'laundry',
-        all.some((id) => serves(reader, id, ['laundry'])),
-      );
-    case 'garage':
-      return finding(
-        'garage',
-        all.some((id) => serves(reader, id, ['garage', 'porch', 'outdoors'])),
-      );
-    case 'kitchen': {
-      const counter = outlets.filter(({ middleIn }) => (middleIn ?? COUNTER_FROM_IN) >= COUNTER_FROM_IN);
-      if (counter.length === 0) return [];
-      const own = circuits(counter).filter((id) => serves(reader, id, ['kitchen', 'dining', 'closet']));
-      return finding('kitchen', own.length >= 2);
-    }
-    default:
-      return [];
-  }
 }

@@ -28,6 +28,10 @@ export const ENGLISH_FIXES: FixWords = {
   'put-on-circuit': (say, { circuitId }) => `Put it on ${say.circuit(circuitId)}`,
   'reorder-switches': (say, { boxId }) => `Change the order in ${say.box(boxId)}`,
   'set-height': (say, { boxId, heightIn }) => `Set ${say.box(boxId)} at ${say.units.short(heightIn)}`,
+  'own-circuit': (say, { roomId, circuits }) =>
+    circuits > 1
+      ? `Give the receptacles of ${say.room(roomId)} ${circuits} circuits of their own`
+      : `Give the receptacles of ${say.room(roomId)} a circuit of their own`,
   'set-light': (say, { roomId }) => `Set a light and its switch in ${say.room(roomId)}`,
   'set-receptacle': (say, { roomId }) => `Set a ${say.term('receptacle')} in ${say.room(roomId)}`,
   'set-switch': (say, { roomId }) => `Set a switch in ${say.room(roomId)}`,

@@ -27,6 +27,10 @@ export const SPANISH_FIXES: FixWords = {
   'put-on-circuit': (say, { circuitId }) => `Ponerlo en ${say.circuit(circuitId)}`,
   'reorder-switches': (say, { boxId }) => `Cambiar el orden en ${say.box(boxId)}`,
   'set-height': (say, { boxId, heightIn }) => `Poner ${say.box(boxId)} a ${say.units.short(heightIn)}`,
+  'own-circuit': (say, { roomId, circuits }) =>
+    circuits > 1
+      ? `Dar a las tomas de ${say.room(roomId)} ${circuits} circuitos propios`
+      : `Dar a las tomas de ${say.room(roomId)} un circuito propio`,
   'set-light': (say, { roomId }) => `Poner una luz y su interruptor en ${say.room(roomId)}`,
   'set-receptacle': (say, { roomId }) => `Poner una toma en ${say.room(roomId)}`,
   'set-switch': (say, { roomId }) => `Poner un interruptor en ${say.room(roomId)}`,
