@@ -134,8 +134,10 @@ export function wallsOf(rooms: readonly PlanRoom[]): StoreyWalls {
             vertex.index !== from &&
             vertex.index !== to &&
             besideIn <= REACH &&
-            alongIn > REACH &&
-            alongIn < length - REACH,
+            // What is within reach of an end has been brought together with it; what has not, and lies more along the wall than
+            // beside it, meets the wall.
+            alongIn > besideIn &&
+            length - alongIn > besideIn,
         )
         .sort((one, other) => one.alongIn - other.alongIn);
       const ends = [
