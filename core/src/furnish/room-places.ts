@@ -23,12 +23,8 @@ export type BoxPlace = Pick<
   'corner' | 'alongIn' | 'facesOut' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'
 >;
 
-/** From the side of a doorway to the side of a switch box: king and jack stud, and what trim takes. Common practice. */
-const BESIDE_DOOR_IN = 5;
 /** A panel is about as wide as a box of so many gangs. */
 const PANEL_GANGS = 8;
-/** Of a story of which nobody has said how high it is: inches, common practice. */
-const CEILING_IN = 96;
 const round = (inches: number): number => Math.round(inches * 100) / 100;
 /** A tape is read to half an inch. */
 const toHalf = (inches: number): number => Math.round(inches * 2) / 2;
@@ -81,7 +77,8 @@ export class RoomPlaces {
       const over = seats.overSink();
       return over ? { xIn: round(over.xIn), yIn: round(over.yIn) } : this.ceilingAt(1, 3);
     }
-    const ceilingIn = reader.get('storeys', layout.room.storeyId)?.ceilingIn ?? CEILING_IN;
+    const ceilingIn =
+      reader.get('storeys', layout.room.storeyId)?.ceilingIn ?? reader.rules().number('layout.ceiling');
     if ((height.heightIn ?? 0) >= ceilingIn) return this.ceilingAt(1, 1);
     const middleIn =
       height.heightIn === undefined ? undefined : middleOf(height.heightIn, height.heightReference);
@@ -192,7 +189,7 @@ export class RoomPlaces {
     const middleIn = reader.rules().number('height.switch');
     const door = this.doors[way - 1];
     const box = newSwitch(gangs);
-    const beside = box.halfWidthIn + BESIDE_DOOR_IN;
+    const beside = box.halfWidthIn + reader.rules().number('layout.switchBeside');
     const from = door
       ? {
           corner: door.corner,

@@ -13,13 +13,8 @@ import { builtInDevice } from '../rulebook/catalogue.js';
 import type { BandKind } from '../vocabulary/kinds.js';
 import type { KitItem } from '../vocabulary/room-kit-types.js';
 
-/** From the side of a doorway to what hangs beside it outside, in inches: common practice. */
-const BESIDE_DOOR_IN = 10;
-/** A light over a sink hangs so far out from the face of its wall, in inches: common practice. */
-const SINK_LIGHT_IN = 12;
 /** A screen is mounted at or over this height, in inches: its cables come out beside its receptacle. Common practice. */
 const SCREEN_IN = 54;
-const DATA_BESIDE_IN = 18;
 /** What a wall light is set over, the first that is there. */
 const UNDER_A_LIGHT: readonly BandKind[] = ['vanity', 'basin', 'mirror', 'counter'];
 
@@ -41,11 +36,12 @@ export class Seats {
     private readonly layout: RoomLayout,
   ) {
     const middleIn = reader.rules().number('height.switch');
+    const besideIn = reader.rules().number('layout.switchBeside');
     this.latches = layout.openings
       .filter(({ kind }) => kind !== 'window')
       .map(({ corner, latchIn, hingeIn }, at) => {
         const box = newSwitch(2);
-        const away = Math.sign(latchIn - hingeIn) * (box.halfWidthIn + 5);
+        const away = Math.sign(latchIn - hingeIn) * (box.halfWidthIn + besideIn);
         return laidAs(`latch ${at}`, box, { corner, alongIn: latchIn + away, middleIn });
       });
   }
@@ -113,7 +109,7 @@ export class Seats {
     if (!spot || !outline) return undefined;
     const at = placeAlong(outline, spot.corner, spot.alongIn + spot.widthIn / 2);
     if (!at) return undefined;
-    const out = faceIn(spot.corner) + SINK_LIGHT_IN;
+    const out = faceIn(spot.corner) + this.reader.rules().number('layout.sinkLight');
     // The room lies to the left of its wall.
     const place = { xIn: at.xIn - Math.sin(at.angle) * out, yIn: at.yIn + Math.cos(at.angle) * out };
     return contains(outline, place) ? place : undefined;
@@ -157,7 +153,9 @@ export class Seats {
     if (isWanted && door && item.thing !== 'receptacle')
       return {
         corner: door.corner,
-        alongIn: door.latchIn + Math.sign(door.latchIn - door.hingeIn) * BESIDE_DOOR_IN,
+        alongIn:
+          door.latchIn +
+          Math.sign(door.latchIn - door.hingeIn) * this.reader.rules().number('layout.outsideBeside'),
       };
     const all = stretches(isOn);
     const long = all.toSorted((a, b) => b.toIn - b.fromIn - (a.toIn - a.fromIn))[0];
@@ -167,7 +165,9 @@ export class Seats {
     if (item.thing === 'data' || isScreen || (isAlone && item.thing === 'receptacle'))
       return {
         corner: long.corner,
-        alongIn: (long.fromIn + long.toIn) / 2 + (item.thing === 'data' ? DATA_BESIDE_IN * number : 0),
+        alongIn:
+          (long.fromIn + long.toIn) / 2 +
+          (item.thing === 'data' ? this.reader.rules().number('layout.dataBeside') * number : 0),
       };
     // Evenly round the room; what is one of its kind goes where its name sends it, so that it stays there whatever comes beside it.
     const whole = all.reduce((sum, { fromIn, toIn }) => sum + toIn - fromIn, 0);

@@ -4,17 +4,17 @@ import { NEW_RECEPTACLE, freePlace } from './free-place.js';
 import { clearOf, contains, placeAlong } from './outline.js';
 import type { RoomLayout } from './room-layout.js';
 
-/** A panel is some 14½ in wide and hangs between two studs: common practice. */
-const HALF_PANEL_IN = 7.25;
 /** The space in front of it need not be centered on it. */
 const SHIFTS_IN = [0, -4, 4, -8, 8];
 
-const PANEL: Standing = {
+const halfPanel = (reader: HouseReader): number => reader.rules().number('layout.panelWidth') / 2;
+
+const panel = (halfWidthIn: number): Standing => ({
   facts: { ...NEW_RECEPTACLE.facts, kind: 'panel' },
   devices: [],
   points: [],
-  halfWidthIn: HALF_PANEL_IN,
-};
+  halfWidthIn,
+});
 
 /** Whether the space in front of a panel lies free within its room (NEC 110.26(A), from memory: the house's own values). */
 export function isPanelClear(
@@ -40,13 +40,13 @@ export function isPanelClear(
 }
 
 /** What is built in below it or in front of it is in the way of a panel, however high it reaches. */
-const isBesideBands = ({ bands }: RoomLayout, { corner, alongIn }: OnWallAt): boolean =>
+const isBesideBands = ({ bands }: RoomLayout, { corner, alongIn }: OnWallAt, half: number): boolean =>
   !bands.some(
     (band) =>
       band.corner === corner &&
       band.alongIn !== undefined &&
-      alongIn + HALF_PANEL_IN > band.alongIn &&
-      alongIn - HALF_PANEL_IN < band.alongIn + band.widthIn,
+      alongIn + half > band.alongIn &&
+      alongIn - half < band.alongIn + band.widthIn,
   );
 
 /** The nearest place to one of a wall where a panel has its space; undefined where the room has none. */
@@ -57,12 +57,13 @@ export function freePanelPlace(
 ): OnWallAt | undefined {
   const [first] = layout.walls.toSorted((a, b) => b.lengthIn - a.lengthIn);
   if (!first) return undefined;
+  const half = halfPanel(reader);
   const origin = from ?? { corner: first.corner, alongIn: first.startIn + first.lengthIn / 2 };
   return freePlace(
     reader,
     layout,
-    PANEL,
+    panel(half),
     origin,
-    (at) => isPanelClear(reader, layout, at) && isBesideBands(layout, at),
+    (at) => isPanelClear(reader, layout, at) && isBesideBands(layout, at, half),
   );
 }

@@ -147,9 +147,6 @@ const WHAT: Readonly<Record<Sentence['thing'], { shape: BoxShape; device?: strin
   data: { shape: 'low-voltage', prefix: 'D' },
 };
 
-/** From the side of a doorway or window to the side of a box: king and jack stud, and trim. Inches, common practice. */
-const BESIDE_IN = 5;
-
 function placesFor(
   reader: HouseReader,
   layout: RoomLayout,
@@ -174,7 +171,7 @@ function placesFor(
       if (!opening) return at.of === 'door' ? 'no-door' : 'no-window';
       const { corner, alongIn, widthIn } = opening;
       if (at.where === 'over') return [{ corner, alongIn: round(alongIn + widthIn / 2) }];
-      const away = halfWidthOf(gangs) + BESIDE_IN;
+      const away = halfWidthOf(gangs) + reader.rules().number('layout.switchBeside');
       // Along a wall is to the left of whoever faces it.
       const to = round(at.side === 'left' ? alongIn + widthIn + away : alongIn - away);
       return isOn(corner, to) ? [{ corner, alongIn: to }] : 'no-room';

@@ -177,11 +177,20 @@ export const US_LAYOUT: readonly Rule[] = [
     note: 'In a bath: vanity, then the light over tub or shower, then the fan.',
   },
   practice('besideOpening', 'A box stays from a doorway or window', 1.5, 'King and jack studs.'),
-  practice(
+  practice('switchBeside', 'A switch box from the side of a doorway', 5, 'King and jack studs, and trim.'),
+  practice('outsideBeside', 'What hangs outside from the side of a door', 10),
+  practice('sinkLight', 'A light over a sink, out from its wall', 12),
+  practice('dataBeside', 'Data from the receptacle of a screen', 18),
+  practice('ceiling', 'Height of a ceiling, while nobody has said it', 96),
+  practice('panelWidth', 'Width of a panel', 14.5, 'Between two studs.'),
+  published(
     'panelWide',
     'Clear in front of a panel, wide',
+    'in',
+    '110.26(A)(2)',
+    'higher',
     30,
-    '110.26, from memory: 30 in wide, 36 in deep, 6 ft 6 in high.',
+    '30 in wide, 36 in deep, 6 ft 6 in high.',
   ),
-  practice('panelDeep', 'Clear in front of a panel, deep', 36, '110.26, from memory.'),
+  published('panelDeep', 'Clear in front of a panel, deep', 'in', '110.26(A)(1)', 'higher', 36),
 ];
