@@ -312,6 +312,7 @@ class Drafting {
       rooms.find(({ kind }) => !noPanel.includes(kind)) ??
       rooms[0];
     if (!room) return { id: '', key };
+    if (noPanel.includes(room.kind)) this.looks.push({ code: 'panel-place', roomId: room.id });
     const box: PlannedBox = {
       key,
       roomId: room.id,

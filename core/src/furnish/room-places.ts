@@ -144,7 +144,7 @@ export class RoomPlaces {
       const middle = first.run.at(first.fromIn + Math.min(reachIn, (first.toIn - first.fromIn) / 2));
       const next = [...places, free(middle)];
       // Where nothing fits, a person decides.
-      if (inches(next) > inches(places) - 1) break;
+      if (inches(next) > inches(places) - 0.01) break;
       places = next;
     }
     return places;

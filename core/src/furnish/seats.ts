@@ -27,7 +27,7 @@ const spread = (number: number): number => (number * 0.618034) % 1;
  */
 export class Seats {
   /** What has a place already. */
-  private readonly taken: LaidBox[] = [];
+  private readonly taken: LaidBox[];
   /** In front of each latch a switch box will hang. */
   private readonly latches: readonly LaidBox[];
 
@@ -35,6 +35,8 @@ export class Seats {
     private readonly reader: HouseReader,
     private readonly layout: RoomLayout,
   ) {
+    // What somebody has set stays; what was drafted is drafted anew.
+    this.taken = layout.boxes.filter(({ box }) => !box.drafted);
     const middleIn = reader.rules().number('height.switch');
     const besideIn = reader.rules().number('layout.switchBeside');
     this.latches = layout.openings

@@ -93,8 +93,13 @@ export function ownCircuits(
     const left = children.filter((child) => !taken.has(tree.boxOf.get(child.node)!));
     // More than one would ask for room in what fed it.
     if (left.length > 1) return undefined;
-    for (const child of left)
-      add.run(tree.boxOf.get(up.from)!, tree.boxOf.get(child.node)!, supply.id, child.run.plannedCable!);
+    for (const child of left) {
+      const [from, to] = [tree.boxOf.get(up.from)!, tree.boxOf.get(child.node)!];
+      // A box that is made up gets no other cable by the way.
+      if (from !== panelId && !isUntouched(reader, from)) return undefined;
+      if (!isUntouched(reader, to)) return undefined;
+      add.run(from, to, supply.id, child.run.plannedCable!);
+    }
   }
   if (!like) return undefined;
   const cable = usualCable(reader, { ...like, breakerAmps: AMPS });
@@ -189,6 +194,7 @@ export function locationAddition(
   const gauge = leg?.run.plannedCable && cableOf(leg.run.plannedCable).gauge;
   const travelers: CableId | undefined = gauge && cableFor(reader.rules(), gauge, 3)?.id;
   if (!leg || more.length || !isFree(reader, leg.run) || !travelers) return undefined;
+  if (!isUntouched(reader, tree.boxOf.get(leg.node)!)) return undefined;
   const add = new Additions(reader, room, 'location');
   if (!holds(reader, boxId, travelers, 1)) {
     const larger = largerFor(reader, boxId, travelers);
