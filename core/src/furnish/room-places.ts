@@ -23,6 +23,8 @@ export type BoxPlace = Pick<
   'corner' | 'alongIn' | 'facesOut' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'
 >;
 
+/** Less than this under a ceiling there is no room for a box on a wall: inches, the height of a box. */
+const UNDER_CEILING_IN = 5;
 /** A panel is about as wide as a box of so many gangs. */
 const PANEL_GANGS = 8;
 const round = (inches: number): number => Math.round(inches * 100) / 100;
@@ -79,7 +81,8 @@ export class RoomPlaces {
     }
     const ceilingIn =
       reader.get('storeys', layout.room.storeyId)?.ceilingIn ?? reader.rules().number('layout.ceiling');
-    if ((height.heightIn ?? 0) >= ceilingIn) return this.ceilingAt(1, 1);
+    // So near to the ceiling that it hangs from it.
+    if ((height.heightIn ?? 0) > ceilingIn - UNDER_CEILING_IN) return this.ceilingAt(1, 1);
     const middleIn =
       height.heightIn === undefined ? undefined : middleOf(height.heightIn, height.heightReference);
     const place = seats.onWalls(item, box, number, many, middleIn);

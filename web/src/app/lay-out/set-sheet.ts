@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
 import type { SetBox, SetWall } from '@mule-tally/core/furnish';
-import { SET_STEP, framedWalls, setList, storeyPlan } from '@mule-tally/core/furnish';
+import { SET_STEP, framedWalls, roomLayout, setList } from '@mule-tally/core/furnish';
 import { staysAwake } from '../parts/screen';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
@@ -11,8 +11,6 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 
-/** Where ceilings are when nobody has said it: precut studs over three plates, common practice. */
-const CEILING_IN = 97;
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;
 const BOX_HIGH_IN = 5;
@@ -21,6 +19,28 @@ interface Shown {
   readonly wall: SetWall;
   readonly entry: SetBox;
   readonly box: Box;
+}
+
+/** A letter of a tag as it is drawn, in inches. */
+const LETTER_IN = 3.4;
+const TAG_HIGH_IN = 6;
+
+interface Drawn {
+  readonly tag: string;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly isNext: boolean;
+}
+/** The tag of the next box always, of the others those that no tag before them stands in the way of. */
+function withTags<B extends Drawn>(boxes: readonly B[]): (B & { readonly isNamed: boolean })[] {
+  const named: B[] = [];
+  const meets = (one: B, other: B): boolean =>
+    Math.abs(one.x + one.width / 2 - other.x - other.width / 2) <
+      ((one.tag.length + other.tag.length) * LETTER_IN) / 2 && Math.abs(one.y - other.y) < TAG_HIGH_IN;
+  for (const box of boxes.toSorted((a, b) => Number(b.isNext) - Number(a.isNext)))
+    if (!named.some((other) => meets(box, other))) named.push(box);
+  return boxes.map((box) => ({ ...box, isNamed: named.includes(box) }));
 }
 
 /** Boxes of a room to be nailed up, wall by wall: the wall standing, the next box, where and how high; set with one touch. */
@@ -88,26 +108,20 @@ export class SetSheet {
     const reader = this.derived.reader();
     if (!reader || wall.on !== 'wall') return undefined;
     const room = reader.get('rooms', this.room() ?? '')!;
-    const high = reader.get('storeys', room.storeyId)?.ceilingIn ?? CEILING_IN;
+    const high = reader.get('storeys', room.storeyId)?.ceilingIn ?? reader.rules().number('layout.ceiling');
     const long = wall.lengthIn!;
     // Going counter-clockwise round a room one has it to the left: its walls run to the left for whoever faces them.
     const x = (alongIn: number): number => long - alongIn;
-    const openings = storeyPlan(reader, room.storeyId)
-      .openings.filter(({ roomId }) => roomId === room.id)
-      .flatMap(({ openingId }) => {
-        const opening = reader.get('openings', openingId)!;
-        return opening.corner === wall.corner
-          ? [
-              {
-                id: openingId,
-                x: x(opening.alongIn - wall.startIn! + opening.widthIn),
-                width: opening.widthIn,
-                y: high - opening.headIn,
-                height: opening.headIn - opening.sillIn,
-              },
-            ]
-          : [];
-      });
+    // Also what was drawn in the room behind it.
+    const openings = (roomLayout(reader, room.id)?.openings ?? [])
+      .filter(({ corner }) => corner === wall.corner)
+      .map(({ alongIn, widthIn, headIn, sillIn }, at) => ({
+        id: at,
+        x: x(alongIn - wall.startIn! + widthIn),
+        width: widthIn,
+        y: high - headIn,
+        height: headIn - sillIn,
+      }));
     // A room lies to the left of its own walls: of a wall to its right it sees the other end first.
     const studs = framedWalls(reader, room.storeyId).flatMap(({ wall: { left, right }, studsIn }) =>
       [left, right].flatMap((face, at) =>
@@ -143,7 +157,7 @@ export class SetSheet {
       high,
       studs,
       openings,
-      boxes,
+      boxes: withTags(boxes),
       box: `-6 -6 ${long + 12} ${high + 12}`,
       boxHigh: BOX_HIGH_IN,
     };

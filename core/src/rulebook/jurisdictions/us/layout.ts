@@ -181,7 +181,7 @@ export const US_LAYOUT: readonly Rule[] = [
   practice('outsideBeside', 'What hangs outside from the side of a door', 10),
   practice('sinkLight', 'A light over a sink, out from its wall', 12),
   practice('dataBeside', 'Data from the receptacle of a screen', 18),
-  practice('ceiling', 'Height of a ceiling, while nobody has said it', 96),
+  practice('ceiling', 'Height of a ceiling, while nobody has said it', 97, 'Precut studs over three plates.'),
   practice('panelWidth', 'Width of a panel', 14.5, 'Between two studs.'),
   published(
     'panelWide',
