@@ -231,7 +231,8 @@ export class RoomPlaces {
     const { layout, seats } = this;
     const at =
       layout?.outline && freePanelPlace(this.reader, { ...layout, boxes: seats?.boxes ?? [] }, undefined);
-    return at ? onWall(at) : {};
+    if (!at) return {};
+    return { ...onWall(at), heightIn: this.reader.rules().number('layout.panelTop'), heightReference: 'top' };
   }
 
   /** Beside a panel. */

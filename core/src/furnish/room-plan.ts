@@ -159,7 +159,8 @@ class RoomPlanning {
         heightIn: item.heightIn,
         ...(item.heightReference && { heightReference: item.heightReference }),
       };
-    return item.thing === 'receptacle' ? this.houseHeight('receptacle') : {};
+    // Data is set level with the receptacle beside it.
+    return item.thing === 'receptacle' || item.thing === 'data' ? this.houseHeight('receptacle') : {};
   }
 
   private houseHeight(kind: 'switch' | 'receptacle'): Pick<PlannedBox, 'heightIn' | 'heightReference'> {

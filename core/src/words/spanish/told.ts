@@ -94,6 +94,7 @@ const TEXTS: Readonly<Record<string, string>> = {
   'Data from the receptacle of a screen': 'Datos, desde la toma de una pantalla',
   'Height of a ceiling, while nobody has said it': 'Altura de un techo, mientras nadie la haya dicho',
   'Width of a panel': 'Ancho de un tablero',
+  'Top of a panel over the floor': 'Parte alta de un tablero sobre el piso',
   'A box stays from a doorway or window': 'Una caja se aleja de una puerta o ventana',
   'Clear in front of a panel, wide': 'Libre al frente de un panel, a lo ancho',
   'Clear in front of a panel, deep': 'Libre al frente de un panel, a lo hondo',

@@ -183,6 +183,12 @@ export const US_LAYOUT: readonly Rule[] = [
   practice('dataBeside', 'Data from the receptacle of a screen', 18),
   practice('ceiling', 'Height of a ceiling, while nobody has said it', 97, 'Precut studs over three plates.'),
   practice('panelWidth', 'Width of a panel', 14.5, 'Between two studs.'),
+  practice(
+    'panelTop',
+    'Top of a panel over the floor',
+    72,
+    'No breaker over 6 ft 7 in: 240.24(A), from memory.',
+  ),
   published(
     'panelWide',
     'Clear in front of a panel, wide',
