@@ -59,12 +59,15 @@ export function neutralDuties(
   const duties = controls.flatMap((control) => neutralDuty(reader, control, where) ?? []);
   if (duties.length === 0) return [];
   const nodesOfBox = nodesByBox(tree);
-  /** From the node of the box from which there are fewest. */
+  /** From the node of the box from which there are fewest; of those from the one at which the switch stands. */
   const wayTo = (place: ReachedPoint): NeutralWay =>
     nodesOfBox
       .get(place.boxId)!
       .map((node) => ({ place, node, runs: wayToNeutral(tree, node, (run) => withNeutral.has(run)) }))
-      .sort((a, b) => a.runs.length - b.runs.length)[0]!;
+      .sort(
+        (a, b) =>
+          a.runs.length - b.runs.length || Number(b.node === place.node) - Number(a.node === place.node),
+      )[0]!;
   return duties.flatMap((duty) => {
     // One place is enough: where any of them has its neutral, excused or not, nothing more is asked.
     if (duty.one && duty.all.some((place) => wayTo(place).runs.length === 0)) return [];

@@ -49,6 +49,31 @@ describe('Proof by operating', () => {
   });
 });
 
+describe('Two cables side by side to a switch', () => {
+  it('bring its neutral in the one that brings its hot: nothing hangs on the LOAD side of a device before it', () => {
+    const plan = new Plan('Side by side');
+    const panel = plan.box('PANEL', 'panel');
+    plan.room('Bedroom', 'bedroom');
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const [outlet, light, lever] = [
+      plan.fed('R1', panel, '14/3', circuit, 'plastic-4g-72'),
+      plan.fed('L1', panel, '14/2', circuit, 'plastic-4g-72'),
+      plan.box('S1', 'plastic-4g-72'),
+    ];
+    plan.run(outlet, lever, '14/2', circuit);
+    plan.run(outlet, lever, '14/3', circuit);
+    plan.device(outlet, 'receptacle-gfci', 3, circuit);
+    plan.control(
+      'Light',
+      plan.device(lever, 'switch', 1, circuit),
+      plan.device(light, 'luminaire', 1, circuit),
+    );
+    const reader = readerOf(houseOf(plan.file));
+    expect(proveCircuit(reader, circuit).failures).toEqual([]);
+    expect(boxJoints(reader, outlet).unfed).toEqual([]);
+  });
+});
+
 describe('A house that has been made up as it was derived, all of it or here and there', () => {
   it('has nothing to reopen, and is proven as made', () => {
     const ticked = fc.oneof(fc.constant([true]), fc.array(fc.boolean(), { minLength: 5, maxLength: 30 }));
