@@ -53,20 +53,28 @@ const neededIn3 = (reader: HouseReader, cable: CableId, conductors: number): num
 export const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean =>
   (fillBox(reader, boxId)?.leftIn3 ?? -1) >= neededIn3(reader, cable, conductors) - 1e-9;
 
-/** The smallest box of its kind that holds one cable more; undefined once it has been made up. */
-export function largerFor(reader: HouseReader, boxId: string, cable: CableId): string | undefined {
-  const box = reader.get('boxes', boxId)!;
-  const fill = fillBox(reader, boxId);
-  if (!fill || box.asBuilt?.length || reader.mentioning('records', boxId).length > 0) return undefined;
-  const { material, kind, gangs } = boxFacts(reader, box);
-  const least = fill.totalIn3 + neededIn3(reader, cable, 2);
+/** The smallest box of the same material, kind and gangs that holds so many cubic inches; undefined where none does. */
+export function smallestLike(reader: HouseReader, boxId: string, leastIn3: number): string | undefined {
+  const { material, kind, gangs } = boxFacts(reader, reader.get('boxes', boxId)!);
   return reader
     .rules()
     .jurisdiction.boxes.filter(
       (type) => type.material === material && type.kind === kind && type.gangs === gangs,
     )
     .toSorted((one, other) => (one.volumeIn3 ?? 0) - (other.volumeIn3 ?? 0))
-    .find(({ volumeIn3 }) => volumeIn3 !== undefined && volumeIn3 >= least - 1e-9)?.id;
+    .find(({ volumeIn3 }) => volumeIn3 !== undefined && volumeIn3 >= leastIn3 - 1e-9)?.id;
+}
+
+/** Nothing of it is made up, and nothing is recorded of it. */
+export const isUntouched = (reader: HouseReader, boxId: string): boolean =>
+  !reader.get('boxes', boxId)!.asBuilt?.length && reader.mentioning('records', boxId).length === 0;
+
+/** The smallest box of its kind that holds one cable more; undefined once it has been made up. */
+export function largerFor(reader: HouseReader, boxId: string, cable: CableId): string | undefined {
+  const fill = fillBox(reader, boxId);
+  return fill && isUntouched(reader, boxId)
+    ? smallestLike(reader, boxId, fill.totalIn3 + neededIn3(reader, cable, 2))
+    : undefined;
 }
 
 /** Whether a breaker protects what a room asks to be protected: another circuit would only move the question. */

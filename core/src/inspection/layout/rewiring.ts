@@ -15,7 +15,7 @@ import type { CircuitUse } from '../../vocabulary/room-kit-types.js';
 import { usualCable } from '../../wiring/circuit/gauge.js';
 import type { CircuitTree } from '../../wiring/circuit/circuit-tree.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
-import { Additions, heightOf, holds, largerFor } from './additions.js';
+import { Additions, heightOf, holds, isUntouched, largerFor, smallestLike } from './additions.js';
 
 /** Amperes of the circuits that the code asks for by themselves. */
 const AMPS = 20;
@@ -35,9 +35,6 @@ const isFree = (reader: HouseReader, run: Run): boolean =>
   run.circuitIds.length === 1 &&
   run.plannedCable !== undefined &&
   reader.mentioning('pulls', run.id).length === 0;
-
-const isUntouched = (reader: HouseReader, boxId: string): boolean =>
-  !reader.get('boxes', boxId)!.asBuilt?.length && reader.mentioning('records', boxId).length === 0;
 
 function inTree(reader: HouseReader, boxId: string): InTree | undefined {
   const points = reader
@@ -152,15 +149,8 @@ export function ownCircuits(
 
 /** The box of its kind with room for two cables of 12 AWG, where this one has less; undefined where it is roomy. */
 function roomyModel(reader: HouseReader, boxId: string): string | undefined {
-  const { volumeIn3 = 0, material, kind, gangs } = boxFacts(reader, reader.get('boxes', boxId)!);
-  if (volumeIn3 >= ROOMY_IN3 || gangs > 1) return undefined;
-  return reader
-    .rules()
-    .jurisdiction.boxes.filter(
-      (type) => type.material === material && type.kind === kind && type.gangs === gangs,
-    )
-    .toSorted((a, b) => (a.volumeIn3 ?? 0) - (b.volumeIn3 ?? 0))
-    .find((type) => (type.volumeIn3 ?? 0) >= ROOMY_IN3)?.id;
+  const { volumeIn3 = 0, gangs } = boxFacts(reader, reader.get('boxes', boxId)!);
+  return volumeIn3 >= ROOMY_IN3 || gangs > 1 ? undefined : smallestLike(reader, boxId, ROOMY_IN3);
 }
 
 /**
