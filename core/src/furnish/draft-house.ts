@@ -1,9 +1,10 @@
 import type { SingleChangeBody } from '../changes/change.js';
+import { setting } from '../changes/change.js';
 import type { HouseReader } from '../derive/reader.js';
 import { readerOf } from '../derive/reader.js';
 import type { House } from '../house/house.js';
 import { withHead } from '../house/house.js';
-import type { Room } from '../house/model.js';
+import type { Box, Room } from '../house/model.js';
 import { builtInDevice } from '../rulebook/catalogue.js';
 import { rulebookFor } from '../rulebook/rulebook.js';
 import type { KitItem, RoomKit } from '../vocabulary/room-kit-types.js';
@@ -17,6 +18,7 @@ import { DraftMerge } from './merge.js';
 import { legOf } from './panel.js';
 import type { Edge, Group, LookAt, PlannedBox, PlannedCircuit, RoomPlan } from './planned.js';
 import { planRoom } from './room-plan.js';
+import type { BoxPlace } from './room-places.js';
 import { RoomPlaces } from './room-places.js';
 import { sizeOfRoom } from './room-size.js';
 
@@ -101,6 +103,17 @@ export function draftHouse(house: House, choices: DraftChoices = {}): HouseDraft
   return { ...draft, changes: [...said, ...draft.changes] };
 }
 
+/** The panel that circuits come from. */
+interface PanelOfDraft {
+  readonly id: string;
+  readonly key: string;
+  /** A new one. */
+  readonly box?: PlannedBox;
+  readonly place: BoxPlace;
+  /** What gives one that is there its place. */
+  readonly changes: readonly SingleChangeBody[];
+}
+
 class Drafting {
   private readonly reader: HouseReader;
   private readonly known: KnownDraft;
@@ -181,6 +194,7 @@ class Drafting {
     if (open.length) this.looks.push({ code: 'nameplate', circuits: open });
     return {
       ...result,
+      changes: [...result.changes, ...panel.changes],
       house: this.merge.houseWith(sized),
       takenAway: this.known.gone.size,
       rooms: plans
@@ -297,21 +311,21 @@ class Drafting {
   }
 
   /** The panel of the house, or a new one in the room where it usually hangs. */
-  private panel(plans: readonly RoomPlan[]): { id: string; key: string; box?: PlannedBox } {
+  private panel(plans: readonly RoomPlan[]): PanelOfDraft {
     const present = this.reader.all('boxes').find(({ catalogueId }) => catalogueId === 'panel');
     const key = present?.drafted?.key ?? 'box panel';
     const { noPanel, panelRooms } = this.reader.rules().jurisdiction;
     if (present && !present.drafted) {
       const kind = present.roomId ? this.reader.get('rooms', present.roomId)?.kind : undefined;
       if (kind && noPanel.includes(kind)) this.looks.push({ code: 'panel-place', roomId: present.roomId! });
-      return { id: present.id, key };
+      return { id: present.id, key, ...this.hung(present, plans) };
     }
     const rooms = plans.map(({ room }) => room);
     const room =
       panelRooms.map((kind) => rooms.find((own) => own.kind === kind)).find(Boolean) ??
       rooms.find(({ kind }) => !noPanel.includes(kind)) ??
       rooms[0];
-    if (!room) return { id: '', key };
+    if (!room) return { id: '', key, place: {}, changes: [] };
     if (noPanel.includes(room.kind)) this.looks.push({ code: 'panel-place', roomId: room.id });
     const box: PlannedBox = {
       key,
@@ -322,7 +336,27 @@ class Drafting {
       devices: [],
       why: { item: 'panel' },
     };
-    return { id: this.merge.idOf(key), key, box };
+    return { id: this.merge.idOf(key), key, box, place: box, changes: [] };
+  }
+
+  /** The place of a panel that is there, or one for it where nobody has said any and nothing is pulled to it. */
+  private hung(panel: Box, plans: readonly RoomPlan[]): Pick<PanelOfDraft, 'place' | 'changes'> {
+    const room = panel.roomId === undefined ? undefined : this.reader.get('rooms', panel.roomId);
+    const isKnown =
+      panel.corner !== undefined ||
+      panel.xIn !== undefined ||
+      this.reader
+        .mentioning('runs', panel.id)
+        .some(({ id }) => this.reader.mentioning('pulls', id).length > 0);
+    if (!room || isKnown || this.choices.leaveOut?.has(room.id)) return { place: panel, changes: [] };
+    const { corner, alongIn, heightIn, heightReference } = this.placesWith(room, plans).panelAt();
+    if (corner === undefined || alongIn === undefined) return { place: panel, changes: [] };
+    const fields = {
+      corner,
+      alongIn,
+      ...(panel.heightIn === undefined && { heightIn, heightReference }),
+    };
+    return { place: fields, changes: [setting('boxes', panel.id, fields)] };
   }
 
   /** A room with what is planned for it. */
@@ -332,17 +366,12 @@ class Drafting {
   }
 
   /** Where low voltage is gathered: beside the panel. */
-  private lowVoltageHome(
-    plans: readonly RoomPlan[],
-    panel: { id: string; box?: PlannedBox },
-  ): PlannedBox | undefined {
+  private lowVoltageHome(plans: readonly RoomPlan[], panel: PanelOfDraft): PlannedBox | undefined {
     const roomId = panel.box?.roomId ?? this.reader.get('boxes', panel.id)?.roomId;
     if (!roomId || plans.every(({ lowVoltage }) => lowVoltage.length === 0)) return undefined;
     const key = 'box low-voltage home';
     if (this.known.gone.has(key)) return undefined;
-    const place = this.placesWith(this.reader.get('rooms', roomId)!, plans).besidePanel(
-      panel.box ?? this.reader.get('boxes', panel.id)!,
-    );
+    const place = this.placesWith(this.reader.get('rooms', roomId)!, plans).besidePanel(panel.place);
     return {
       key,
       roomId,

@@ -235,9 +235,17 @@ export class RoomPlaces {
     return { ...onWall(at), heightIn: this.reader.rules().number('layout.panelTop'), heightReference: 'top' };
   }
 
-  /** Beside a panel. */
+  /** Beside a panel; anywhere on the walls while it has no place. */
   besidePanel({ corner, alongIn }: BoxPlace): BoxPlace {
-    if (!this.seats || corner === undefined || alongIn === undefined) return {};
+    const [wall] = this.layout?.walls ?? [];
+    if (!this.seats || !wall) return {};
+    if (corner === undefined || alongIn === undefined)
+      return onWall(
+        this.seats.near(standing('low-voltage', undefined), {
+          corner: wall.corner,
+          alongIn: wall.startIn + wall.lengthIn / 2,
+        }),
+      );
     const panel = newSwitch(PANEL_GANGS);
     this.seats.take('panel', panel, { corner, alongIn });
     return onWall(this.seats.near(standing('low-voltage', undefined), { corner, alongIn }));

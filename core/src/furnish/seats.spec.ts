@@ -113,6 +113,43 @@ describe('What no rule of spacing sets has a place in a room that is drawn: by h
   });
 });
 
+describe('A panel that a house began with, and that nobody has hung', () => {
+  const started = () => {
+    const drawn = new Drawn();
+    const garage = drawn.room('garage', 0, 0, 245.5, 245.5);
+    const panel = drawn.plan.box('PANEL', 'panel', { roomId: garage });
+    drawn.room('office', 245.5, 0, 140, 120);
+    return { plan: drawn.plan, panel };
+  };
+  const drafted = ({ plan }: ReturnType<typeof started>) => {
+    const house = houseOf(plan.file);
+    const taken = applyChange(house, { kind: 'group', changes: [...draftHouse(house).changes] });
+    if (!taken.ok) throw new Error(taken.refusal.message);
+    return taken.document;
+  };
+
+  it('is hung where its space is free, low voltage beside it; drafting again changes nothing', () => {
+    const start = started();
+    const house = drafted(start);
+    const reader = readerOf(house);
+    expect(
+      reader.all('boxes').filter(({ corner, xIn }) => corner === undefined && xIn === undefined),
+    ).toEqual([]);
+    const panel = reader.get('boxes', start.panel)!;
+    expect([panel.heightIn, panel.heightReference, panel.drafted]).toEqual([72, 'top', undefined]);
+    expect(draftHouse(house).changes).toEqual([]);
+  });
+
+  it('stays where nobody has said once a cable is pulled to it', () => {
+    const start = started();
+    const { plan, panel } = start;
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    plan.fed('R1', panel, '14/2', circuit, 'plastic-1g-18', { roomId: plan.file.rooms[1]!.id });
+    plan.pull(plan.file.runs[0]!.id, '14/2', 300);
+    expect(readerOf(drafted(start)).get('boxes', panel)!.corner).toBeUndefined();
+  });
+});
+
 describe('A draft of drawn rooms', () => {
   it('has a place for everything: on a wall of its room or over its floor', () => {
     fc.assert(

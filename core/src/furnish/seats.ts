@@ -15,6 +15,8 @@ import type { KitItem } from '../vocabulary/room-kit-types.js';
 
 /** A screen is mounted at or over this height, in inches: its cables come out beside its receptacle. Common practice. */
 const SCREEN_IN = 54;
+/** What is spread round a room stands so far from its corners, where there is room: inches, common practice. */
+const FROM_CORNER_IN = 24;
 /** What a wall light is set over, the first that is there. */
 const UNDER_A_LIGHT: readonly BandKind[] = ['vanity', 'basin', 'mirror', 'counter'];
 
@@ -137,11 +139,6 @@ export class Seats {
   ): OnWall | undefined {
     const { bands, openings, outline, walls, faceIn } = this.layout;
     const doors = openings.filter(({ kind }) => kind !== 'window');
-    const runs = wallRuns(outline!, doors, faceIn);
-    const stretches = (
-      fits: (corner: string) => boolean,
-    ): { corner: string; fromIn: number; toIn: number }[] =>
-      runs.flatMap((run) => run.between(0, run.lengthIn)).filter(({ corner }) => fits(corner));
     const isOn = (corner: string): boolean => !isWanted || isWanted({ corner, alongIn: 0 });
     if (item.thing === 'wall-light') {
       const under = UNDER_A_LIGHT.map((kind) =>
@@ -159,7 +156,9 @@ export class Seats {
           door.latchIn +
           Math.sign(door.latchIn - door.hingeIn) * this.reader.rules().number('layout.outsideBeside'),
       };
-    const all = stretches(isOn);
+    const all = wallRuns(outline!, doors, faceIn)
+      .flatMap((run) => run.between(0, run.lengthIn))
+      .filter(({ corner }) => isOn(corner));
     const long = all.toSorted((a, b) => b.toIn - b.fromIn - (a.toIn - a.fromIn))[0];
     if (!long) return walls[0] && { corner: walls[0].corner, alongIn: walls[0].lengthIn / 2 };
     const isScreen = item.thing === 'receptacle' && (item.heightIn ?? 0) >= SCREEN_IN;
@@ -176,7 +175,9 @@ export class Seats {
     const named = [...item.key].reduce((sum, letter) => sum + letter.charCodeAt(0), 0);
     let left = whole * (many > 1 ? (number - 0.5) / many : spread(named));
     for (const { corner, fromIn, toIn } of all) {
-      if (left <= toIn - fromIn) return { corner, alongIn: fromIn + left };
+      const edge = Math.min(FROM_CORNER_IN, (toIn - fromIn) / 2);
+      if (left <= toIn - fromIn)
+        return { corner, alongIn: Math.min(toIn - edge, Math.max(fromIn + edge, fromIn + left)) };
       left -= toIn - fromIn;
     }
     return { corner: long.corner, alongIn: (long.fromIn + long.toIn) / 2 };
