@@ -59,7 +59,18 @@ test('the plan: rooms laid in rows, moved, given doors and outlines; a box is dr
 
   // A door, and a box that gets a place by a touch and is then moved along its wall.
   await page.getByRole('button', { name: 'Add a door' }).click();
-  await expect(page.getByLabel('From its corner, in')).toHaveValue('6');
+  const fromCorner = page.getByLabel('From its corner, in');
+  await expect(fromCorner).toHaveValue('6');
+  // One that does not fit into its wall is kept, and told.
+  const past = page.getByText('It reaches past the end of its wall.');
+  for (const [inches, told] of [
+    ['900', 1],
+    ['6', 0],
+  ] as const) {
+    await fromCorner.fill(inches);
+    await fromCorner.blur();
+    await expect(past).toHaveCount(told);
+  }
   await page.getByRole('button', { name: 'R7', exact: true }).click();
   const kitchen = (await page.getByRole('button', { name: /^Kitchen, / }).boundingBox())!;
   await page.mouse.click(kitchen.x + kitchen.width / 3, kitchen.y + kitchen.height - 6);

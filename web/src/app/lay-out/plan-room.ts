@@ -63,6 +63,15 @@ export class PlanRoom {
   protected readonly openings = computed(
     () => this.derived.reader()?.mentioning('openings', this.room().id) ?? [],
   );
+  /** Openings that reach past the end of their wall, or whose wall is gone. */
+  protected readonly adrift = computed((): ReadonlySet<string> => {
+    const reader = this.derived.reader();
+    const plan = reader && storeyPlan(reader, this.room().storeyId);
+    // Of a room that is not drawn nothing is known.
+    if (!plan?.rooms.some(({ id }) => id === this.room().id)) return new Set();
+    const fits = new Set(plan.openings.flatMap(({ openingId, isOff }) => (isOff ? [] : [openingId])));
+    return new Set(this.openings().flatMap(({ id }) => (fits.has(id) ? [] : [id])));
+  });
   protected readonly bands = computed(() => this.derived.reader()?.mentioning('bands', this.room().id) ?? []);
   /** Rooms of the same floor that are drawn: one of them may be one with this. */
   protected readonly others = computed(() => {
