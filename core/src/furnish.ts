@@ -13,6 +13,7 @@ export * from './plan/edit-outline.js';
 export * from './plan/framing.js';
 export * from './plan/wall-depths.js';
 export * from './plan/outline.js';
+export * from './plan/overlaps.js';
 export * from './plan/room-layout.js';
 export * from './plan/set-list.js';
 export * from './plan/spacing.js';

@@ -23,6 +23,7 @@ import {
   clearInRows,
   facesOf,
   movedBy,
+  overlapsOf,
   putDown,
   nearestWall,
   outlineOf,
@@ -119,7 +120,8 @@ export class PlanSheet {
   protected readonly overlaps = computed(() => {
     const [reader, plan] = [this.derived.reader(), this.plan()];
     const name = (id: string): string => reader?.get('rooms', id)?.name ?? '';
-    const pairs = new Set((plan?.overlaps ?? []).map((pair) => pair.toSorted().join(' ')));
+    const all = plan ? [...plan.overlaps, ...overlapsOf(plan)] : [];
+    const pairs = new Set(all.map((pair) => pair.toSorted().join(' ')));
     return [...pairs].map((pair) => {
       const [one, other] = pair.split(' ').map(name);
       return $localize`${one} and ${other} lie over each other\: drag one of them away.`;
