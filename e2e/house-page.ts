@@ -29,6 +29,16 @@ export class HousePage {
     return this.page.getByRole('navigation', { name: 'Rooms, in walking order' }).getByRole('link', { name });
   }
 
+  /** On a phone: a touch opens the rooms, another picks one. On a busy machine a touch may last too long to count. */
+  async pickRoom(name: string): Promise<void> {
+    const where = this.page.getByRole('button', { name: /^Where I am/ });
+    await expect(async () => {
+      if ((await where.getAttribute('aria-expanded')) !== 'true') await where.tap();
+      await expect(this.room(name)).toBeVisible({ timeout: 1000 });
+    }).toPass();
+    await this.room(name).tap();
+  }
+
   /** Two touches. */
   async logPull(run: string, by = 'Lead'): Promise<void> {
     await this.page.getByRole('button', { name: `Log pull ${run}`, exact: true }).click();

@@ -56,8 +56,7 @@ test('pull: the next run is in with one touch, what is done folds, and one touch
   stack,
 }) => {
   const house = await demo.open(page, 'pull', 'Garage');
-  await page.getByRole('button', { name: /Garage/ }).tap();
-  await house.room('Laundry').tap();
+  await house.pickRoom('Laundry');
   const next = page.locator('mt-next-pull');
   await expect(next).toContainText('R25');
   await expect(next).toContainText('S22');

@@ -26,7 +26,11 @@ import { PlanView } from './plan-view';
       cursor: pointer;
       font-weight: 600;
     }
-    @media (max-width: 700px) {
+    @media (max-width: 760px) {
+      :host {
+        display: block;
+        margin-top: 8px;
+      }
       summary {
         line-height: 56px;
       }
