@@ -129,6 +129,13 @@ export default {
       to: { path: '^core/src/(?!(index|exchange|furnish|spanish|work)\\.ts$)' },
     },
     {
+      name: 'database-in-storage',
+      severity: 'error',
+      comment: 'Only storage knows the database; everything else asks within inCrew.',
+      from: { path: '^server/src/(?!storage/)', pathNot: TESTS },
+      to: { path: '^node_modules/(@mikro-orm|pg)/' },
+    },
+    {
       name: 'server-and-screens-apart',
       severity: 'error',
       comment: 'They share the contracts that live in core.',

@@ -125,6 +125,18 @@ export default tseslint.config(
     },
   },
   {
+    files: ['server/src/**/*.ts'],
+    ignores: ['server/src/storage/**', '**/*.spec.ts'],
+    rules: {
+      // \`inCrew\` is the only way to what a crew has: nothing else touches a connection.
+      'no-restricted-properties': [
+        'error',
+        { property: 'em', message: 'Rows are read and written within inCrew(orm, crewId, work).' },
+        { property: 'getConnection', message: 'Rows are read and written within inCrew(orm, crewId, work).' },
+      ],
+    },
+  },
+  {
     files: ['web/src/**/*.ts'],
     extends: [...angular.configs.tsRecommended],
     processor: angular.processInlineTemplates,

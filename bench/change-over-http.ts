@@ -9,7 +9,7 @@ import pg from 'pg';
 import { writeDiff } from '../server/src/documents/rows.js';
 import { HOUSE_SHELF } from '../server/src/houses/house-shelf.js';
 import { connect } from '../server/src/storage/orm.js';
-import { inTransaction } from '../server/src/storage/sql.js';
+import { inCrew } from '../server/src/storage/sql.js';
 import { startServer } from '../scripts/lib/server.mjs';
 import { anyFreePort } from '../scripts/lib/system.mjs';
 import { startTestDatabase } from '../scripts/lib/test-database.mjs';
@@ -17,7 +17,7 @@ import { startTestDatabase } from '../scripts/lib/test-database.mjs';
 const ROUNDS = 300;
 const cluster = await startTestDatabase();
 const port = await anyFreePort();
-const server = await startServer({ databaseUrl: cluster.url, port });
+const server = await startServer({ urls: cluster.urls, port });
 const client = new pg.Client({ connectionString: cluster.url });
 await client.connect();
 try {
@@ -110,14 +110,14 @@ try {
   bound(perSecond >= 250, 'fifty clients');
 
   // Fifty thousand rows of one house, removed as the server removes them.
-  const orm = await connect(cluster.url, 1);
+  const orm = await connect(cluster.urls.serving, 1);
   const key = { crewId: crew, houseId: copies[1]! };
   const records = Array.from({ length: 50_000 }, (_, at) => ({
     table: 'boxes' as const,
     id: randomUUID(),
     added: { at: 1e7 + at, record: { id: '', roomId, tag: `X${at}`, catalogueId } },
   })).map((row) => ({ ...row, added: { ...row.added, record: { ...row.added.record, id: row.id } } }));
-  await inTransaction(orm, (sql) =>
+  await inCrew(orm, key.crewId, (sql) =>
     writeDiff(sql, HOUSE_SHELF, [key.crewId, key.houseId], { head: {}, rows: records }, 1),
   );
   const gone = {
@@ -126,7 +126,7 @@ try {
   };
   const text = JSON.stringify(gone);
   const removing = performance.now();
-  await inTransaction(orm, async (sql) => {
+  await inCrew(orm, key.crewId, async (sql) => {
     await writeDiff(sql, HOUSE_SHELF, [key.crewId, key.houseId], gone, 2);
     await sql.all(
       `insert into journal (crew_id, house_id, seq, change_id, version, "at", change, diff, change_bytes, diff_bytes)

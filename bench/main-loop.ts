@@ -43,7 +43,7 @@ function large(): HouseFile {
 
 const cluster = await startTestDatabase();
 const port = await anyFreePort();
-const server = await startServer({ databaseUrl: cluster.url, port });
+const server = await startServer({ urls: cluster.urls, port });
 const base = `http://127.0.0.1:${port}/api`;
 try {
   /** The longest answer of a small question while this goes on. */

@@ -55,7 +55,7 @@ const at = (times: readonly number[], part: number): number =>
 
 const cluster = await startTestDatabase();
 const port = await anyFreePort();
-const server = await startServer({ databaseUrl: cluster.url, port });
+const server = await startServer({ urls: cluster.urls, port });
 const browser = await chromium.launch(CHROMIUM);
 try {
   const base = `http://127.0.0.1:${port}`;

@@ -32,7 +32,7 @@ export class Stack {
 
   async startServer(): Promise<void> {
     this.server = await startServer({
-      databaseUrl: this.cluster.url,
+      urls: this.cluster.urls,
       port: this.port,
       env: { LOG_LEVEL: 'silent' },
     });

@@ -16,7 +16,8 @@ await main(async () => {
   await step('database', () => own.start());
   const env = {
     ...process.env,
-    DATABASE_URL: own.url,
+    DATABASE_URL: own.urls.serving,
+    MIGRATION_DATABASE_URL: own.urls.owner,
     PORT: '4310',
     DEMO_FILE: join(ROOT, 'demo/lot-12.house.json'),
     NG_CLI_ANALYTICS: 'false',

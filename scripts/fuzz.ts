@@ -17,7 +17,7 @@ const demo = JSON.parse(
 const cluster = await startTestDatabase();
 try {
   const port = await anyFreePort();
-  const server = await startServer({ databaseUrl: cluster.url, port });
+  const server = await startServer({ urls: cluster.urls, port });
   const since = performance.now();
   const report = await fuzz(`http://127.0.0.1:${port}`, demo, inputs, seed, 2000);
   const isAlive = server.child.exitCode === null;

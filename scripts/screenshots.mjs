@@ -76,7 +76,7 @@ await main(async () => {
   const { chromium } = await import('@playwright/test');
   const cluster = await startTestDatabase();
   const port = await anyFreePort();
-  const server = await startServer({ databaseUrl: cluster.url, port });
+  const server = await startServer({ urls: cluster.urls, port });
   const browser = await chromium.launch(CHROMIUM);
   try {
     mkdirSync(folder, { recursive: true });

@@ -5,6 +5,7 @@ import { Cluster } from './lib/database.mjs';
 import { StartLock } from './lib/lock.mjs';
 import { ROOT } from './lib/run.mjs';
 import { startServer } from './lib/server.mjs';
+import { servingRole } from './lib/serving-role.mjs';
 import { Sentence, main, step } from './lib/steps.mjs';
 import { ensureNodePackages, ensurePostgres, portIsFree } from './lib/system.mjs';
 
@@ -29,10 +30,11 @@ await main(async () => {
   await waitForPort(port);
   await step('packages', ensureNodePackages);
   await buildAll();
+  const folder = resolve(process.env['DATA_FOLDER'] ?? join(ROOT, '.mule-tally'));
   const own = process.env['DATABASE_URL']
     ? undefined
     : new Cluster({
-        folder: resolve(process.env['DATA_FOLDER'] ?? join(ROOT, '.mule-tally')),
+        folder,
         port: Number(process.env['DB_PORT'] ?? 54310),
       });
   /** @type {Awaited<ReturnType<typeof startServer>> | undefined} */
@@ -61,8 +63,8 @@ await main(async () => {
       await step('PostgreSQL', () => ensurePostgres());
       await step('database', () => own.start());
     } else console.log('  database: the one of DATABASE_URL');
-    const databaseUrl = own ? own.url : String(process.env['DATABASE_URL']);
-    const started = await step('server, migrations', () => startServer({ databaseUrl, port }));
+    const urls = own ? own.urls : await given(String(process.env['DATABASE_URL']), folder);
+    const started = await step('server, migrations', () => startServer({ urls, port }));
     server = started;
     if (started.demo) console.log(`  demo house loaded: ${started.demo}`);
     console.log(
@@ -80,7 +82,7 @@ await main(async () => {
       // Its database may be on its way back: a few tries.
       for (let tries = 1; !stopping; tries++) {
         try {
-          server = await step('server', () => startServer({ databaseUrl, port }));
+          server = await step('server', () => startServer({ urls, port }));
           break;
         } catch (error) {
           if (tries >= 5) throw error;
@@ -93,6 +95,17 @@ await main(async () => {
     await stop();
   }
 });
+
+/**
+ * A database that is there already: as the role that it is told to serve as, or as one that is made by its owner.
+ * @param {string} databaseUrl @param {string} folder
+ */
+async function given(databaseUrl, folder) {
+  const owner = process.env['MIGRATION_DATABASE_URL'];
+  return owner
+    ? { owner, serving: databaseUrl }
+    : { owner: databaseUrl, serving: await servingRole(databaseUrl, folder) };
+}
 
 /** Starts the database again when it is gone, and says so. @param {Cluster} own @param {() => boolean} isStopping */
 function watchDatabase(own, isStopping) {

@@ -125,7 +125,7 @@ async function runPart(part) {
           ...process.env,
           NG_CLI_ANALYTICS: 'false',
           CHROME_BIN: '/usr/bin/chromium',
-          ...(cluster && { TEST_DATABASE_URL: cluster.url }),
+          ...(cluster && { TEST_DATABASE_URL: cluster.urls.owner, TEST_SERVING_URL: cluster.urls.serving }),
           ...env,
         },
       });

@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path';
 import { programOf } from './lock.mjs';
 import { lastLines, run } from './run.mjs';
 import { Sentence } from './steps.mjs';
+import { servingRole } from './serving-role.mjs';
 import { ensurePostgres, isRoot, portIsFree } from './system.mjs';
 
 const USER = 'mule_tally';
@@ -23,6 +24,8 @@ export class Cluster {
     this.forTests = forTests;
     this.bin = '';
     this.startedHere = false;
+    /** Once it has been started: as whom it is served. */
+    this.servingUrl = '';
   }
 
   get data() {
@@ -45,6 +48,11 @@ export class Cluster {
     return isRoot()
       ? run('runuser', ['-u', 'postgres', '--', program, ...args], options)
       : run(program, args, options);
+  }
+
+  /** Who owns the database, and who serves it. */
+  get urls() {
+    return { owner: this.url, serving: this.servingUrl };
   }
 
   /** Creates the folder; somewhere else when the server's user cannot enter the project. */
@@ -167,6 +175,7 @@ export class Cluster {
         `The database server runs, but its database could not be made: ${lastLines(output, 1)}`,
       );
     }
+    this.servingUrl = await servingRole(this.url, this.wantedFolder);
   }
 
   async stop() {

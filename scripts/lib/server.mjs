@@ -6,15 +6,16 @@ import { Sentence } from './steps.mjs';
 
 /**
  * Starts the built server and waits until it answers.
- * @param {{ databaseUrl: string, port: number, env?: NodeJS.ProcessEnv }} options
+ * @param {{ urls: { owner?: string | undefined, serving: string }, port: number, env?: NodeJS.ProcessEnv }} options
  */
-export async function startServer({ databaseUrl, port, env = {} }) {
+export async function startServer({ urls, port, env = {} }) {
   const child = spawn(process.execPath, ['--enable-source-maps', join(ROOT, 'server/dist/main.js')], {
     cwd: ROOT,
     env: {
       ...process.env,
       NODE_ENV: 'production',
-      DATABASE_URL: databaseUrl,
+      DATABASE_URL: urls.serving,
+      ...(urls.owner && { MIGRATION_DATABASE_URL: urls.owner }),
       PORT: String(port),
       WEB_FOLDER: join(ROOT, 'web/dist/browser'),
       DEMO_FILE: join(ROOT, 'demo/lot-12.house.json'),

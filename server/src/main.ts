@@ -7,7 +7,8 @@ import { createApp } from './api/app.js';
 import { HttpProblem } from './api/problem.js';
 import { HouseStore } from './houses/house-store.js';
 import { LOCAL_CREW } from './storage/local-crew.js';
-import { connect, migrate } from './storage/orm.js';
+import { migrate, whyNotServing } from './storage/migrate.js';
+import { connect } from './storage/orm.js';
 
 const databaseUrl = process.env['DATABASE_URL'];
 if (!databaseUrl) {
@@ -26,8 +27,14 @@ async function loadDemo(path: string): Promise<string | undefined> {
   return read.file.name;
 }
 
+const ownerUrl = process.env['MIGRATION_DATABASE_URL'];
+if (ownerUrl) await migrate(ownerUrl, databaseUrl);
 const orm = await connect(databaseUrl);
-await migrate(orm, process.env['MIGRATION_DATABASE_URL'] ?? databaseUrl);
+const why = await whyNotServing(orm);
+if (why) {
+  console.error(why);
+  process.exit(1);
+}
 const houses = new HouseStore(orm, randomUUID);
 const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
 const webFolder = process.env['WEB_FOLDER'];

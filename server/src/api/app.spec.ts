@@ -23,14 +23,13 @@ import {
 import { pino } from 'pino';
 import request from 'supertest';
 import type { Orm } from '../storage/orm.js';
-import { connect, migrate } from '../storage/orm.js';
+import { migrate } from '../storage/migrate.js';
+import { connect } from '../storage/orm.js';
+import { OWNER_URL, SERVING_URL } from '../testing/database.js';
 import { createApp } from './app.js';
 
 // A slow machine is no failure: each spec may take as long as a person would wait.
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
-
-const url = process.env['TEST_DATABASE_URL'];
-if (!url) throw new Error('TEST_DATABASE_URL is not set; "npm run test:server" sets it');
 
 const demo = JSON.parse(
   readFileSync(new URL('../../../demo/lot-12.house.json', import.meta.url), 'utf8'),
@@ -42,18 +41,17 @@ let servers: Server[];
 
 /** A server of its own, as another process would be. */
 async function serve(orm: Orm): Promise<Server> {
-  const server = createServer(createApp({ orm, databaseUrl: url!, log: pino({ level: 'silent' }) })).listen(
-    0,
-    '127.0.0.1',
-  );
+  const server = createServer(
+    createApp({ orm, databaseUrl: SERVING_URL, log: pino({ level: 'silent' }) }),
+  ).listen(0, '127.0.0.1');
   await once(server, 'listening');
   return server;
 }
 const addressOf = (server: Server): string => `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 
 beforeAll(async () => {
-  orms = [await connect(url), await connect(url)];
-  await Promise.all(orms.map((orm) => migrate(orm, url)));
+  await Promise.all([1, 2].map(() => migrate(OWNER_URL, SERVING_URL)));
+  orms = [await connect(SERVING_URL), await connect(SERVING_URL)];
   servers = await Promise.all(orms.map(serve));
 });
 afterAll(async () => {
@@ -291,7 +289,7 @@ describe('Changes over HTTP', () => {
     const stored = await read(id);
     expect(writeHouseFile(replayed, stored.people)).toEqual(stored);
     // A process without any memory of the house reads the same from the rows alone.
-    const fresh = await connect(url);
+    const fresh = await connect(SERVING_URL);
     const server = await serve(fresh);
     const answer = await fetch(`${addressOf(server)}/api/houses/${id}`);
     expect(((await answer.json()) as { file: HouseFile }).file).toEqual(stored);
@@ -481,7 +479,7 @@ describe('Health', () => {
     await api().get('/api/health').expect(200);
     await api().get('/api/ready').expect(200);
     // A way to the database that is cut.
-    const to = new URL(url!);
+    const to = new URL(SERVING_URL);
     const open = new Set<Socket>();
     const way = createWay((socket) => {
       const onward = createConnection({ host: to.hostname, port: Number(to.port) });

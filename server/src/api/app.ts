@@ -24,7 +24,7 @@ import type { HouseKey } from '../houses/house-store.js';
 import { HouseStore, houseKey } from '../houses/house-store.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
-import { plainSql } from '../storage/sql.js';
+import { isReachable } from '../storage/migrate.js';
 import { HeavyWork } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
 import { batchIn, doJob, textOf } from '../work/job.js';
@@ -190,10 +190,8 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
   api.use(onlyOwnPages);
   api.get('/health', (_request, response) => void response.json({ status: 'up' }));
   api.get('/ready', async (_request, response) => {
-    const there = await plainSql(orm)
-      .all('select 1')
-      .catch(() => undefined);
-    if (!there) throw new HttpProblem(503, 'database.away', 'The database cannot be reached.');
+    if (!(await isReachable(orm)))
+      throw new HttpProblem(503, 'database.away', 'The database cannot be reached.');
     response.json({ status: 'ready' });
   });
   api.get('/house-file.schema.json', (_request, response) => void response.json(houseFileJsonSchema()));

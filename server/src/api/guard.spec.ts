@@ -11,14 +11,15 @@ import { pino } from 'pino';
 import { HouseStore } from '../houses/house-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';
-import { connect, migrate } from '../storage/orm.js';
+import { migrate } from '../storage/migrate.js';
+import { connect } from '../storage/orm.js';
+import { OWNER_URL, SERVING_URL } from '../testing/database.js';
 import { fuzz } from '../testing/fuzz.js';
 import { createApp } from './app.js';
 import { HeavyWork } from '../work/heavy.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 
-const url = process.env['TEST_DATABASE_URL']!;
 const demo = JSON.parse(
   readFileSync(new URL('../../../demo/lot-12.house.json', import.meta.url), 'utf8'),
 ) as HouseFile;
@@ -30,15 +31,15 @@ let direct: pg.Client;
 const said: string[] = [];
 
 beforeAll(async () => {
-  orm = await connect(url);
-  await migrate(orm, url);
+  await migrate(OWNER_URL, SERVING_URL);
+  orm = await connect(SERVING_URL);
   const log = pino({ level: 'info' }, { write: (line: string) => void said.push(line) });
   // Room for two or three houses only: most are read from their rows again.
   const houses = new HouseStore(orm, randomUUID, () => new Date(), new KeptDocuments(2_000_000));
-  server = createServer(createApp({ orm, databaseUrl: url, log, houses })).listen(0, '127.0.0.1');
+  server = createServer(createApp({ orm, databaseUrl: SERVING_URL, log, houses })).listen(0, '127.0.0.1');
   await once(server, 'listening');
   at = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  direct = new pg.Client({ connectionString: url });
+  direct = new pg.Client({ connectionString: OWNER_URL });
   await direct.connect();
 });
 afterAll(async () => {
@@ -212,7 +213,7 @@ describe('Answers', () => {
 describe('A house that is held up', () => {
   it('holds up no other, nor the list; its requests are told truly that it is busy, and are taken once', async () => {
     const [held, free] = [await house(), await house()];
-    const holder = new pg.Client({ connectionString: url });
+    const holder = new pg.Client({ connectionString: OWNER_URL });
     await holder.connect();
     await holder.query('begin');
     await holder.query('select 1 from house where id = $1 for update', [held.id]);

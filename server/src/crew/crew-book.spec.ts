@@ -17,8 +17,10 @@ import { createApp } from '../api/app.js';
 import { HouseStore } from '../houses/house-store.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
 import type { Orm } from '../storage/orm.js';
-import { connect, migrate } from '../storage/orm.js';
-import { inTransaction, plainSql } from '../storage/sql.js';
+import { migrate } from '../storage/migrate.js';
+import { connect } from '../storage/orm.js';
+import { inCrew } from '../storage/sql.js';
+import { OWNER_URL, SERVING_URL } from '../testing/database.js';
 
 /** Two servers on one database: what one remembers is not what the other has written. */
 describe('Crew book', () => {
@@ -27,11 +29,10 @@ describe('Crew book', () => {
   let me: string;
 
   beforeAll(async () => {
-    const databaseUrl = process.env['TEST_DATABASE_URL']!;
-    orm = await connect(databaseUrl);
-    await migrate(orm, databaseUrl);
+    await migrate(OWNER_URL, SERVING_URL);
+    orm = await connect(SERVING_URL);
     const log = pino({ level: 'silent' });
-    servers = [0, 1].map(() => createApp({ orm, log, databaseUrl }));
+    servers = [0, 1].map(() => createApp({ orm, log, databaseUrl: SERVING_URL }));
     me = randomUUID();
     expect(await statuses([[CREW_CHANGES.adding('people', { id: me, name: `Odile ${me}` }), me]])).toEqual([
       'applied',
@@ -135,7 +136,9 @@ describe('Crew book', () => {
     const tables = ['crew_journal', 'people', 'journal'].map(
       (table) => `select ${table}::text as text from ${table}`,
     );
-    const rows = await plainSql(orm).all<{ text: string }>(tables.join(' union all '));
+    const rows = await inCrew(orm, LOCAL_CREW, (sql) =>
+      sql.all<{ text: string }>(tables.join(' union all ')),
+    );
     const holding = rows.filter(({ text }) => text.includes(wrong) || text.includes(right));
     expect(holding).toEqual([]);
     const { crew } = await book();
@@ -155,7 +158,10 @@ describe('Crew book', () => {
     houses.crew.joinIn = async (own, crewId, people) => {
       // Nobody else sees the house yet, and it is there: written, and held, before the crew is.
       sql.push(String((await own.all('select 1 from house where id = ?', [file.id])).length));
-      sql.push(String((await plainSql(orm).all('select 1 from house where id = ?', [file.id])).length));
+      const seen = await inCrew(orm, LOCAL_CREW, (other) =>
+        other.all('select 1 from house where id = ?', [file.id]),
+      );
+      sql.push(String(seen.length));
       await join(own, crewId, people);
       if (sql.length === 2) throw new Error('cut off');
     };
@@ -173,7 +179,7 @@ describe('Crew book', () => {
     const before = (await houses.crew.read(LOCAL_CREW)).file;
     const person = { id: randomUUID(), name: `Basil ${randomUUID()}` };
     await expectAsync(
-      inTransaction(orm, async (sql) => {
+      inCrew(orm, LOCAL_CREW, async (sql) => {
         await houses.crew.joinIn(sql, LOCAL_CREW, [person]);
         await houses.crew.joinIn(sql, LOCAL_CREW, [{ ...person, id: randomUUID() }]);
         throw new Error('cut off');

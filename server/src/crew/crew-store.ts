@@ -20,7 +20,7 @@ import { DocumentStore } from '../documents/document-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
-import { inTransaction, plainSql } from '../storage/sql.js';
+import { inCrew } from '../storage/sql.js';
 import { CREW_SHELF } from './crew-shelf.js';
 
 /** Crew books in the database. `people` is the only place in which names stand. */
@@ -34,7 +34,11 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
   }
 
   /** Everybody, those who came first before the others. */
-  async people(crewId: string, sql: Sql = plainSql(this.orm)): Promise<Member[]> {
+  people(crewId: string): Promise<Member[]> {
+    return inCrew(this.orm, crewId, (sql) => this.peopleIn(sql, crewId), true);
+  }
+
+  async peopleIn(sql: Sql, crewId: string): Promise<Member[]> {
     const rows = await sql.all<{ id: string; name: string; left: boolean | null }>(
       'select id, name, "left" from people where crew_id = ? order by list_place, id',
       [crewId],
@@ -71,7 +75,7 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
    * name that somebody else has gets a number.
    */
   async joinIn(sql: Sql, crewId: string, people: readonly Person[]): Promise<void> {
-    const there = new Set((await this.people(crewId, sql)).map(({ id }) => id));
+    const there = new Set((await this.peopleIn(sql, crewId)).map(({ id }) => id));
     const asked = people
       .filter(({ id }) => !there.has(id))
       .map((person): Asked<CrewChangeBody> => {
@@ -87,10 +91,10 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
 
   /** Puts people on the list. Gives them as they stand there. */
   async join(crewId: string, people: readonly Person[]): Promise<Member[]> {
-    return inTransaction(this.orm, async (sql) => {
+    return inCrew(this.orm, crewId, async (sql) => {
       await this.joinIn(sql, crewId, people);
       const ids = new Set(people.map(({ id }) => id));
-      return (await this.people(crewId, sql)).filter(({ id }) => ids.has(id));
+      return (await this.peopleIn(sql, crewId)).filter(({ id }) => ids.has(id));
     });
   }
 

@@ -14,7 +14,7 @@ import { CHANGE_VERSION, applyDiff, isEmptyDiff, sameJson, undoneBy } from '@mul
 import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
-import { inTransaction, plainSql } from '../storage/sql.js';
+import { inCrew } from '../storage/sql.js';
 import type { Roster } from './in-the-way.js';
 import { InTheWay } from './in-the-way.js';
 import type { JournalQuery } from './journal.js';
@@ -61,6 +61,7 @@ const NOBODY = {
 } as const;
 
 const nameOfKey = (key: Key): string => key.join(' ');
+const crewOf = (key: Key): string => key[0]!;
 
 function repeated(
   change: ChangeOf<unknown>,
@@ -107,7 +108,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
 
   /** The document and the number of the entry that it stands at, as they are in one moment. */
   async document(key: Key): Promise<{ document: Document<L, H>; seq: number }> {
-    return inTransaction(this.orm, (sql) => this.documentIn(sql, key), true);
+    return inCrew(this.orm, crewOf(key), (sql) => this.documentIn(sql, key), true);
   }
 
   protected async documentIn(sql: Sql, key: Key): Promise<{ document: Document<L, H>; seq: number }> {
@@ -117,7 +118,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
 
   /** Bytes that the journal keeps of what these changes did. */
   async weightOfDiffs(key: Key, changeIds: readonly string[]): Promise<number> {
-    return this.entries.weightOf(plainSql(this.orm), key, changeIds);
+    return inCrew(this.orm, crewOf(key), (sql) => this.entries.weightOf(sql, key, changeIds), true);
   }
 
   /** Applies an ordered batch; each change is judged and answered alone. */
@@ -127,12 +128,12 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     for (let start = 0; start < changes.length; start += PART)
       answers.push(...(await this.queues.add(nameOfKey(key), changes.slice(start, start + PART), isGone)));
     const written = answers.flatMap((answer) => ('seq' in answer ? [answer.seq] : []));
-    const seq = written.length ? Math.max(...written) : (await this.row(plainSql(this.orm), key)).seq;
+    const seq = written.length ? Math.max(...written) : (await this.head(key)).seq;
     return { answers, seq };
   }
 
   private async applyTogether(key: Key, asked: readonly Asked<B>[]): Promise<ChangeAnswer[]> {
-    const outcome = await inTransaction(this.orm, async (sql) => this.applyIn(sql, key, asked));
+    const outcome = await inCrew(this.orm, crewOf(key), async (sql) => this.applyIn(sql, key, asked));
     // Only what has been committed is remembered. Live updates will be announced from here (NOTIFY) when they come.
     this.kept.keep(nameOfKey(key), outcome);
     return outcome.answers;
@@ -287,19 +288,41 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     key: Key,
     page: JournalQuery,
   ): Promise<{ entries: JournalEntry<Diff<ListName<L>>>[]; seq: number; more: boolean }> {
-    const sql = plainSql(this.orm);
-    const { seq } = await this.row(sql, key);
-    return { seq, ...(await this.entries.page(sql, key, page)) };
+    return inCrew(
+      this.orm,
+      crewOf(key),
+      async (sql) => {
+        const { seq } = await this.row(sql, key);
+        return { seq, ...(await this.entries.page(sql, key, page)) };
+      },
+      true,
+    );
   }
 
   /** One entry, by its change: what a device needs to undo something that it no longer remembers. */
   async entry(key: Key, changeId: string): Promise<JournalEntry<Diff<ListName<L>>>> {
-    const sql = plainSql(this.orm);
-    await this.row(sql, key);
-    const [entry] = await this.entries.entries(sql, key, 'change_id = ?', changeId, true);
+    const [entry] = await inCrew(
+      this.orm,
+      crewOf(key),
+      async (sql) => {
+        await this.row(sql, key);
+        return this.entries.entries(sql, key, 'change_id = ?', changeId, true);
+      },
+      true,
+    );
     if (!entry)
       throw new HttpProblem(404, 'change.unknown', `This change is not in the journal of this ${this.noun}.`);
     return entry;
+  }
+
+  /** The row of the head, as it stands. */
+  protected head(key: Key): Promise<HeadRow> {
+    return inCrew(this.orm, crewOf(key), (sql) => this.row(sql, key), true);
+  }
+
+  /** One query among what a crew has. */
+  protected ask<Row>(crewId: string, query: string, values: readonly unknown[]): Promise<Row[]> {
+    return inCrew(this.orm, crewId, (sql) => sql.all<Row>(query, values), true);
   }
 
   protected async row(sql: Sql, key: Key, isLocked = false): Promise<HeadRow> {

@@ -27,7 +27,7 @@ import { insertDocument } from '../documents/rows.js';
 import type { Key } from '../documents/shelf.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
-import { inTransaction, plainSql } from '../storage/sql.js';
+import { inCrew } from '../storage/sql.js';
 import { HOUSE_SHELF } from './house-shelf.js';
 
 /** Whose house. */
@@ -53,7 +53,8 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
 
   /** Houses of a crew, those changed last first, from a place in that order on. */
   async list(crewId: string, page = { offset: 0, limit: LIMITS.page as number }): Promise<HouseSummary[]> {
-    const rows = await plainSql(this.orm).all<Record<string, string | number | Date>>(
+    const rows = await this.ask<Record<string, string | number | Date>>(
+      crewId,
       `select h.id, h.name, h.base, h.seq, h.changed_at,
          (select count(*)::int from rooms r where r.crew_id = h.crew_id and r.house_id = h.id) as rooms,
          (select count(*)::int from boxes b where b.crew_id = h.crew_id and b.house_id = h.id) as boxes,
@@ -78,7 +79,8 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   }
 
   async count(crewId: string): Promise<number> {
-    const [row] = await plainSql(this.orm).all<{ count: number }>(
+    const [row] = await this.ask<{ count: number }>(
+      crewId,
       'select count(*)::int as count from house where crew_id = ?',
       [crewId],
     );
@@ -101,7 +103,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     also?: (sql: Sql) => Promise<void>,
   ): Promise<'made' | 'there'> {
     try {
-      await inTransaction(this.orm, async (sql) => {
+      await inCrew(this.orm, key.crewId, async (sql) => {
         await insertDocument(sql, this.shelf, keyOf(key), house, this.now());
         await also?.(sql);
       });
@@ -116,7 +118,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   private async insertAs(key: HouseKey, house: House): Promise<'made' | 'there'> {
     const how = await this.insertOnce(key, house);
     if (how === 'made') return how;
-    const row = await this.row(plainSql(this.orm), keyOf(key));
+    const row = await this.head(keyOf(key));
     if (row['name'] === house.head.name) return how;
     throw new HttpProblem(
       409,
@@ -133,7 +135,8 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     const counts = ['boxes', 'devices', 'points', 'runs', 'pulls', 'records'].map(
       (table) => `(select count(*) from ${table} where crew_id = h.crew_id and house_id = h.id)`,
     );
-    const [row] = await plainSql(this.orm).all<{ weight: string }>(
+    const [row] = await this.ask<{ weight: string }>(
+      key.crewId,
       `select ${counts.join(' + ')} as weight from house h where h.crew_id = ? and h.id = ?`,
       [key.crewId, key.houseId],
     );
@@ -147,11 +150,12 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
 
   /** The house as a file, and the number of the journal entry it stands at. */
   async read(key: HouseKey): Promise<{ file: HouseFile; seq: number }> {
-    return inTransaction(
+    return inCrew(
       this.orm,
+      key.crewId,
       async (sql) => {
         const { document: house, seq } = await this.documentIn(sql, keyOf(key));
-        const people = peopleIn(house).size ? await this.crew.people(key.crewId, sql) : [];
+        const people = peopleIn(house).size ? await this.crew.peopleIn(sql, key.crewId) : [];
         return { file: writeHouseFile(house, people), seq };
       },
       true,

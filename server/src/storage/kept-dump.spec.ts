@@ -4,9 +4,11 @@ import type { HouseFile } from '@mule-tally/core';
 import { HouseDiff, applyDiff, houseOf, readHouseFile, upgradeDiff, writeHouseFile } from '@mule-tally/core';
 import pg from 'pg';
 import { HouseStore, houseKey } from '../houses/house-store.js';
+import { OWNER_URL, SERVING_URL } from '../testing/database.js';
 import { LOCAL_CREW } from './local-crew.js';
 import type { Orm } from './orm.js';
-import { connect, migrate } from './orm.js';
+import { migrate } from './migrate.js';
+import { connect } from './orm.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
 
@@ -21,7 +23,8 @@ const upgraded = (version: Version, name: string): HouseFile => {
 
 for (const version of [1, 2] as const)
   describe(`A database of version ${version}, as it was dumped`, () => {
-    const url = new URL(process.env['TEST_DATABASE_URL']!);
+    const url = new URL(OWNER_URL);
+    const serving = new URL(SERVING_URL);
     let orm: Orm;
     beforeAll(async () => {
       const admin = new pg.Client({ connectionString: url.href });
@@ -33,9 +36,10 @@ for (const version of [1, 2] as const)
       await client.connect();
       await client.query(kept(version, 'database.sql'));
       await client.end();
-      orm = await connect(url.href);
-      await migrate(orm, url.href);
-      await migrate(orm, url.href);
+      serving.pathname = url.pathname;
+      await migrate(url.href, serving.href);
+      await migrate(url.href, serving.href);
+      orm = await connect(serving.href);
     });
     afterAll(() => orm.close());
 

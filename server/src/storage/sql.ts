@@ -1,7 +1,7 @@
 import type { Transaction } from '@mikro-orm/core';
 import type { Orm } from './orm.js';
 
-/** Runs SQL, within a transaction or by itself. Placeholders are question marks; rows come back as plain objects. */
+/** Runs SQL within a transaction. Placeholders are question marks; rows come back as plain objects. */
 export interface Sql {
   all<Row = Record<string, unknown>>(sql: string, values?: readonly unknown[]): Promise<Row[]>;
 }
@@ -10,7 +10,7 @@ export interface Sql {
  * Values travel beside the text, as parameters of the protocol: the connection's own way of writing them into the text would
  * cost seconds for a large change.
  */
-const sqlOf = (orm: Orm, transaction?: Transaction): Sql => ({
+export const sqlOf = (orm: Orm, transaction?: Transaction): Sql => ({
   async all<Row>(sql: string, values: readonly unknown[] = []): Promise<Row[]> {
     const query = orm.em
       .getConnection()
@@ -21,11 +21,21 @@ const sqlOf = (orm: Orm, transaction?: Transaction): Sql => ({
   },
 });
 
-/** SQL outside of any transaction. */
-export const plainSql = (orm: Orm): Sql => sqlOf(orm);
-
-/** One transaction; what it throws rolls it back. */
-export const inTransaction = <T>(orm: Orm, work: (sql: Sql) => Promise<T>, reading = false): Promise<T> =>
-  orm.em.getConnection().transactional((transaction) => work(sqlOf(orm, transaction)), {
-    ...(reading && { isolationLevel: 'repeatable read' as never, readOnly: true }),
-  });
+/**
+ * The one way to what a crew has: a transaction whose connection says which crew it is, so that the policies of the database
+ * show the rows of this crew and of no other. What it throws rolls it back. Queries name their crew all the same.
+ */
+export const inCrew = <T>(
+  orm: Orm,
+  crewId: string,
+  work: (sql: Sql) => Promise<T>,
+  reading = false,
+): Promise<T> =>
+  orm.em.getConnection().transactional(
+    async (transaction) => {
+      const sql = sqlOf(orm, transaction);
+      await sql.all("select set_config('app.crew', ?, true)", [crewId]);
+      return work(sql);
+    },
+    { ...(reading && { isolationLevel: 'repeatable read' as never, readOnly: true }) },
+  );
