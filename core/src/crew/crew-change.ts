@@ -112,12 +112,21 @@ const RULES: ChangeRules<typeof CREW_LISTS, CrewHead> = {
   },
 };
 
+/** Whether somebody is a lead of this crew: from when it is set up on there always is. */
+export const hasLead = (crew: CrewBook): boolean =>
+  rowsOf(crew, 'people').some(({ record }) => record.role === 'lead' && !record.left);
+
 /** Applies a change of the crew book whole or not at all; the same on the screen and on the server. */
 export const applyCrewChange = (
   crew: CrewBook,
   body: CrewChangeBody,
   history: HistoryOf<CrewList> = () => undefined,
-): CrewApplied => applyBodies(crew, body, RULES, history);
+): CrewApplied => {
+  const applied = applyBodies(crew, body, RULES, history);
+  if (!applied.ok || !hasLead(crew) || hasLead(applied.document)) return applied;
+  const message = 'A crew has a lead: make somebody else one first.';
+  return { ok: false, refusal: { code: 'crew.last-lead', message } };
+};
 
 /** The change with what its maker saw in every field that it writes. */
 export function crewChangeWithWas(crew: CrewBook, body: CrewChangeBody): CrewChangeBody {

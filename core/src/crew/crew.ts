@@ -4,6 +4,7 @@ import { emptyDocument, rowsOf, withRow } from '../documents/document.js';
 import { danglingIn } from '../documents/integrity.js';
 import { Person, Reel } from '../house/model.js';
 import { HeightReference, RoomKind } from '../vocabulary/kinds.js';
+import { Role, RoleInHouse } from '../vocabulary/roles.js';
 import { RoomKit } from '../vocabulary/room-kit-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import type { Problem } from '../vocabulary/problem.js';
@@ -26,6 +27,10 @@ export const Member = Person.extend({
   language: SpokenLanguage.optional(),
   /** No longer with the crew: not offered any more, and still named where their work stands. */
   left: z.boolean().optional(),
+  /** What they are to the crew, once it has been set up: a hand, where nothing is said. */
+  role: Role.optional(),
+  /** Houses in which they are something else. */
+  roleIn: z.array(RoleInHouse).max(1000).optional(),
 });
 export type Member = z.infer<typeof Member>;
 
