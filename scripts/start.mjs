@@ -67,6 +67,10 @@ await main(async () => {
     const started = await step('server, migrations', () => startServer({ urls, port }));
     server = started;
     if (started.demo) console.log(`  demo house loaded: ${started.demo}`);
+    if (started.setUp)
+      console.log(
+        `  no crew yet: whoever opens this machine works as a demo person. To set yours up, once:\n    http://127.0.0.1:${port}/set-up#${started.setUp}`,
+      );
     console.log(
       `\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s. Open http://127.0.0.1:${port}/  (Ctrl-C stops)`,
     );

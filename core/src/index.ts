@@ -1,12 +1,17 @@
 /** What the server and the screens may use of the core. */
 export * from './changes/apply.js';
+export * from './changes/rights.js';
 export * from './changes/change.js';
 export * from './changes/seen.js';
 export * from './changes/diff.js';
 export * from './contracts/api.js';
+export * from './contracts/sign-in.js';
 export * from './crew/crew.js';
 export * from './crew/crew-at-work.js';
 export * from './crew/crew-change.js';
+export * from './crew/crew-rights.js';
+export type { NoRight } from './documents/rights.js';
+export * from './vocabulary/roles.js';
 export * from './derive/derivations.js';
 export type { AppliedTo, HistoryOf, Refusal as RefusalIn } from './documents/apply.js';
 export type { Conflict as ConflictIn, Diff, RowDiff as RowDiffOf } from './documents/diff.js';

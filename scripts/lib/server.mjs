@@ -31,7 +31,7 @@ export async function startServer({ urls, port, env = {} }) {
   });
   /** @type {Promise<number>} */
   const ended = new Promise((resolve) => child.on('exit', (code) => resolve(code ?? 1)));
-  /** @type {{ ready?: boolean, demo?: string }} */
+  /** @type {{ ready?: boolean, demo?: string, setUp?: string }} */
   const first = await Promise.race([
     new Promise((/** @type {(message: any) => void} */ resolve) => child.once('message', resolve)),
     ended.then(() => ({})),
@@ -46,6 +46,7 @@ export async function startServer({ urls, port, env = {} }) {
   }
   return {
     demo: first.demo,
+    setUp: first.setUp,
     child,
     ended,
     async stop() {

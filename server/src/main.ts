@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import { createApp } from './api/app.js';
 import { HttpProblem } from './api/problem.js';
 import { HouseStore } from './houses/house-store.js';
+import { Door } from './people/door.js';
 import { LOCAL_CREW } from './storage/local-crew.js';
 import { migrate, whyNotServing } from './storage/migrate.js';
 import { connect } from './storage/orm.js';
@@ -37,8 +38,12 @@ if (why) {
 }
 const houses = new HouseStore(orm, randomUUID);
 const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
+const door = new Door(orm, houses.crew);
+const setUp = (await door.isSetUp()) ? undefined : await door.linkToSetUp();
 const webFolder = process.env['WEB_FOLDER'];
-const server = createServer(createApp({ orm, log, databaseUrl, houses, ...(webFolder && { webFolder }) }));
+const server = createServer(
+  createApp({ orm, log, databaseUrl, houses, door, ...(webFolder && { webFolder }) }),
+);
 // What is no HTTP at all is told so in the same words as everything else.
 server.on('clientError', (_error, socket) => {
   if (!socket.writable) return;
@@ -70,4 +75,4 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message);
   process.exit(1);
 });
-server.listen(port, '127.0.0.1', () => process.send?.({ ready: true, demo }));
+server.listen(port, '127.0.0.1', () => process.send?.({ ready: true, demo, setUp }));

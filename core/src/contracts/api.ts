@@ -63,6 +63,10 @@ export const journalEntryOf = <D>(diff: z.ZodType<D>) =>
     deviceId: Id.optional(),
     /** By the clock of the device that it was made on, ISO 8601. */
     madeAt: z.string().optional(),
+    /** How it is known who made it: signed in, by PIN on a shared device, brought by a lead or in a file; else it is not. */
+    proof: z.enum(['verified', 'pin', 'imported']).optional(),
+    /** The device's clock less the server's, in milliseconds. */
+    clockOffsetMs: z.int().optional(),
     /** Server's time, ISO 8601. */
     at: z.string(),
     /** Left out where only diffs were asked for. */

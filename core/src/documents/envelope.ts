@@ -19,6 +19,8 @@ export interface EnvelopeOf<B = unknown> {
   readonly actorId: string;
   readonly deviceId?: string | undefined;
   readonly madeAt?: string | undefined;
+  /** The device's clock less the server's when they last spoke, in milliseconds. */
+  readonly clockOffsetMs?: number | undefined;
 }
 
 export const envelopeSchema = <B>(body: z.ZodType<B>): z.ZodType<EnvelopeOf<B>> =>
@@ -27,6 +29,7 @@ export const envelopeSchema = <B>(body: z.ZodType<B>): z.ZodType<EnvelopeOf<B>> 
     actorId: Id,
     deviceId: Id.optional(),
     madeAt: z.iso.datetime({ offset: true }).optional(),
+    clockOffsetMs: z.int().min(-2_147_483_648).max(2_147_483_647).optional(),
   }) as unknown as z.ZodType<EnvelopeOf<B>>;
 
 /** What was sent as a change: the change, or why it is none. */

@@ -60,7 +60,9 @@ export function rightsProblem<L extends Lists>(
       const diff = history((one as unknown as { of: string }).of);
       // What nobody remembers is refused for that, where it is applied.
       if (!diff) return true;
-      return Object.keys(diff.head).length === 0 && diff.rows.every((row) => mayTakeBack(hand[row.table], row));
+      return (
+        Object.keys(diff.head).length === 0 && diff.rows.every((row) => mayTakeBack(hand[row.table], row))
+      );
     }
     const target = kinds.targetOf(one.kind);
     if (!target) return false;

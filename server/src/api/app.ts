@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import type { CrewFile, Member } from '@mule-tally/core';
 import {
   DuplicateHouse,
   Id,
@@ -10,7 +11,6 @@ import {
   OnExisting,
   houseFileJsonSchema,
   personOfVersion1,
-  problemsOf,
   readCrewChange,
 } from '@mule-tally/core';
 import compression from 'compression';
@@ -22,14 +22,19 @@ import { pinoHttp } from 'pino-http';
 import * as z from 'zod';
 import type { HouseKey } from '../houses/house-store.js';
 import { HouseStore, houseKey } from '../houses/house-store.js';
-import { LOCAL_CREW } from '../storage/local-crew.js';
+import type { Caller } from '../people/caller.js';
+import { asLead, asMember } from '../people/caller.js';
+import { Door } from '../people/door.js';
 import type { Orm } from '../storage/orm.js';
 import { isReachable } from '../storage/migrate.js';
 import { HeavyWork } from '../work/heavy.js';
 import type { Job } from '../work/job.js';
-import { batchIn, doJob, textOf } from '../work/job.js';
+import { batchIn, doJob, textOf, withWord } from '../work/job.js';
 import { isHeavy } from '../work/weight.js';
 import type { JournalQuery } from '../documents/journal.js';
+import { checked } from './checked.js';
+import { callerOf, identify, onlyKnown } from './identify.js';
+import { peopleRoutes } from './people-routes.js';
 import { HttpProblem, problemFor } from './problem.js';
 import { onlyLoopback, onlyOwnPages } from './same-origin.js';
 
@@ -39,6 +44,7 @@ export interface AppOptions {
   /** Where the workers for large requests find the database. */
   readonly databaseUrl: string;
   readonly houses?: HouseStore;
+  readonly door?: Door;
   /** Folder of the built web app; without it only the API is served. */
   readonly webFolder?: string;
 }
@@ -58,19 +64,6 @@ const HousesQuery = z.object({
   limit: z.coerce.number().int().min(1).max(LIMITS.page).default(LIMITS.page),
 });
 
-/** What was sent, checked against its schema; else a problem that lists everything wrong. */
-function checked<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
-  const parsed = schema.safeParse(input, { reportInput: true });
-  if (parsed.success) return parsed.data;
-  const problems = problemsOf(parsed.error.issues).map((problem) => ({
-    ...problem,
-    code: problem.code.replace('file.', 'request.'),
-  }));
-  throw new HttpProblem(400, 'request.invalid', problems[0]?.message ?? 'This request is not understood.', {
-    problems,
-  });
-}
-
 /** An error for the log: its kind and where it was, never what it says, which may hold what somebody entered. */
 function plainError(error: unknown): Record<string, unknown> {
   const { name, code, stack } = error as Error & { code?: string };
@@ -84,16 +77,14 @@ function plainError(error: unknown): Record<string, unknown> {
   };
 }
 
-/** The place of sign-in: everything below asks for the crew of the request and nothing else. */
-const identify: RequestHandler = (_request, response, next) => {
-  response.locals['crewId'] = LOCAL_CREW;
-  next();
-};
-const crewOf = (response: Response): string => response.locals['crewId'] as string;
+const crewOf = (response: Response): string => callerOf(response).crewId;
 const keyOf = (request: Request, response: Response): HouseKey => {
   const id = Uuid.safeParse(request.params['houseId']);
-  if (!id.success) throw new HttpProblem(404, 'house.unknown', 'There is no such house here.');
-  return { crewId: crewOf(response), houseId: id.data };
+  const { crewId, houseId } = callerOf(response);
+  // Whoever has a link to one house sees no other: it answers like one that does not exist.
+  if (!id.success || (houseId !== undefined && houseId !== id.data))
+    throw new HttpProblem(404, 'house.unknown', 'There is no such house here.');
+  return { crewId, houseId: id.data };
 };
 
 const changeIdOf = (request: Request, noun: string): string => {
@@ -112,7 +103,27 @@ const pageOf = (request: Request): JournalQuery => {
   };
 };
 
-export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: AppOptions): Express {
+/** People as a viewer reads of them: by name. */
+const peopleFor = (caller: Caller, people: readonly Member[]): Member[] =>
+  caller.standing === 'viewer' ? people.map(({ id, name }) => ({ id, name })) : [...people];
+/** What a viewer reads of the crew book: who is who, and nothing of what the crew has or pays. */
+const bookFor = (caller: Caller, { id, name, format, version, ...lists }: CrewFile): CrewFile =>
+  caller.standing === 'viewer'
+    ? {
+        ...{ format, version, id, name, people: peopleFor(caller, lists.people) },
+        ...{ stock: [], kits: [], habits: [], prices: [], roomKits: [] },
+        connectorNames: lists.connectorNames,
+      }
+    : { format, version, id, name, ...lists };
+
+export function createApp({
+  orm,
+  log,
+  databaseUrl,
+  webFolder,
+  houses: given,
+  door: givenDoor,
+}: AppOptions): Express {
   const houses = given ?? new HouseStore(orm, randomUUID);
   const heavy = new HeavyWork(databaseUrl);
   /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
@@ -195,24 +206,36 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
     response.json({ status: 'ready' });
   });
   api.get('/house-file.schema.json', (_request, response) => void response.json(houseFileJsonSchema()));
-  api.use(identify);
+  const door = givenDoor ?? new Door(orm, houses.crew);
+  api.use(identify(door));
+  api.use(peopleRoutes(door));
+  api.use(onlyKnown);
 
   api.get('/crew', async (_request, response) => {
     const { id, name, people } = (await houses.crew.read(crewOf(response))).file;
-    response.json({ id, name, people });
+    response.json({ id, name, people: peopleFor(callerOf(response), people) });
   });
   api.post('/crew/people', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
+    asLead(callerOf(response));
     const person = checked(NewPerson, request.body);
     const [known] = await houses.crew.join(crewOf(response), [person]);
     response.status(201).json(known && { id: known.id, name: known.name });
   });
   api.get('/crew/book', async (_request, response) => {
-    response.json(await houses.crew.read(crewOf(response)));
+    const { file, seq } = await houses.crew.read(crewOf(response));
+    response.json({ file: bookFor(callerOf(response), file), seq });
   });
   api.post('/crew/book/changes', raw(LIMITS.crewBytes), async (request, response) => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-    const changes = batchIn(new TextDecoder().decode(body)).map(readCrewChange);
+    const caller = callerOf(response);
+    const changes = batchIn(new TextDecoder().decode(body))
+      .map(readCrewChange)
+      .map((read) => withWord(caller, read));
     response.json(await houses.crew.apply([crewOf(response)], changes, () => request.socket.destroyed));
+  });
+  api.use('/crew/book/journal', (_request, response, next) => {
+    asMember(callerOf(response));
+    next();
   });
   api.get('/crew/book/journal/:changeId', async (request, response) => {
     const entry = await houses.crew.entry([crewOf(response)], changeIdOf(request, 'crew'));
@@ -225,20 +248,25 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
 
   api.get('/houses', async (request, response) => {
     const page = checked(HousesQuery, request.query);
-    const crewId = crewOf(response);
-    response.setHeader('X-Total-Count', await houses.count(crewId));
-    response.json(await houses.list(crewId, page));
+    const { crewId, houseId } = callerOf(response);
+    response.setHeader('X-Total-Count', houseId ? 1 : await houses.count(crewId));
+    response.json(await houses.list(crewId, page, houseId));
   });
   api.post('/houses', express.json({ limit: LIMITS.requestBytes }), async (request, response) => {
+    asLead(callerOf(response));
     const head = checked(NewHouse, request.body);
     const how = await houses.create(crewOf(response), head);
     response.status(how === 'made' ? 201 : 200).json({ id: head.id, how });
   });
   api.post('/houses/import', raw(LIMITS.fileBytes), async (request, response) => {
+    const caller = callerOf(response);
+    asLead(caller);
     const onExisting = checked(OnExisting, request.query['onExisting'] ?? 'refuse');
-    const actorId = checked(Id.default(personOfVersion1(IMPORT)), request.query['actorId']);
-    if (request.query['actorId'] === undefined) await houses.crew.know(crewOf(response), new Set([IMPORT]));
-    await doing({ kind: 'import', crewId: crewOf(response), actorId, onExisting }, request, response);
+    const own = caller.actor?.id;
+    const actorId = own ?? checked(Id.default(personOfVersion1(IMPORT)), request.query['actorId']);
+    if (!own && request.query['actorId'] === undefined)
+      await houses.crew.know(crewOf(response), new Set([IMPORT]));
+    await doing({ kind: 'import', caller, actorId, onExisting }, request, response);
   });
   api.get('/houses/:houseId', async (request, response) => {
     await doing({ kind: 'read', key: keyOf(request, response) }, request, response);
@@ -250,12 +278,14 @@ export function createApp({ orm, log, databaseUrl, webFolder, houses: given }: A
     '/houses/:houseId/duplicate',
     express.json({ limit: LIMITS.requestBytes }),
     async (request, response) => {
+      asLead(callerOf(response));
       const { id, name } = checked(DuplicateHouse, request.body);
       await doing({ kind: 'duplicate', key: keyOf(request, response), id, name }, request, response);
     },
   );
   api.post('/houses/:houseId/changes', raw(LIMITS.changeBytes), async (request, response) => {
-    await doing({ kind: 'changes', key: keyOf(request, response) }, request, response);
+    const key = keyOf(request, response);
+    await doing({ kind: 'changes', key, caller: callerOf(response) }, request, response);
   });
   api.get('/houses/:houseId/journal/:changeId', async (request, response) => {
     const id = changeIdOf(request, 'house');

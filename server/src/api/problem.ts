@@ -31,12 +31,14 @@ export class HttpProblem extends Error {
 
 const TITLES: Record<number, string> = {
   400: 'Not understood',
+  401: 'Not signed in',
   403: 'Not allowed',
   404: 'Not found',
   409: 'Conflict',
   413: 'Too large',
   415: 'Not JSON',
   422: 'Not accepted',
+  429: 'Too many tries',
   500: 'Our mistake',
   503: 'Not available',
 };

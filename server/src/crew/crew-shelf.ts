@@ -1,5 +1,12 @@
 import type { CREW_LISTS, CrewChangeBody, CrewDiff, CrewHead as Head } from '@mule-tally/core';
-import { CREW, CrewHead, applyCrewChange, storedCrewBody, withoutErasable } from '@mule-tally/core';
+import {
+  CREW,
+  CrewHead,
+  applyCrewChange,
+  mayChangeCrew,
+  storedCrewBody,
+  withoutErasable,
+} from '@mule-tally/core';
 import type { Shelf } from '../documents/shelf.js';
 import { CREW_COLUMNS } from '../storage/entities.js';
 
@@ -20,6 +27,7 @@ export const CREW_SHELF: Shelf<typeof CREW_LISTS, Head, CrewChangeBody> = {
   hasNames: false,
   folds: false,
   apply: applyCrewChange,
+  mayChange: (actor, body, _crew, history) => mayChangeCrew(actor, body, history),
   isIdle: () => false,
   stored: (body, diff) => ({ body: storedCrewBody(body), diff: withoutErasable(CREW, diff) }),
   changeFrom: (change) => change,

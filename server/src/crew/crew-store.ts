@@ -16,6 +16,7 @@ import {
 } from '@mule-tally/core';
 import type { Asked } from '../documents/document-store.js';
 import type { Roster } from '../documents/in-the-way.js';
+import { HttpProblem } from '../api/problem.js';
 import { DocumentStore } from '../documents/document-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';
@@ -87,6 +88,22 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
         return { ok: true, envelope };
       });
     if (asked.length) await this.applyIn(sql, [crewId], asked, false);
+  }
+
+  /** Changes of the book that come with something else, in its transaction; all of them, or it fails. */
+  async changeIn(
+    sql: Sql,
+    crewId: string,
+    actorId: string,
+    bodies: readonly CrewChangeBody[],
+  ): Promise<void> {
+    const asked = bodies.map((body): Asked<CrewChangeBody> => {
+      const change = { id: this.newId(), version: CHANGE_VERSION, body } as const;
+      return { ok: true, envelope: { change, actorId }, word: { proof: 'verified' } };
+    });
+    const { answers } = await this.applyIn(sql, [crewId], asked, false);
+    const refused = answers.find((answer) => answer.status === 'refused');
+    if (refused) throw new HttpProblem(409, refused.code, refused.message);
   }
 
   /** Puts people on the list. Gives them as they stand there. */

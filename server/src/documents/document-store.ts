@@ -15,6 +15,7 @@ import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inCrew } from '../storage/sql.js';
+import type { NoWord, Proof, Word } from '../people/caller.js';
 import type { Roster } from './in-the-way.js';
 import { InTheWay } from './in-the-way.js';
 import type { JournalQuery } from './journal.js';
@@ -44,7 +45,11 @@ interface HeadRow {
 }
 
 /** A change that was sent; `with` is written in the same transaction, after it, where it is taken. */
-export type Asked<B> = ReadEnvelope<B> & { readonly with?: (sql: Sql) => Promise<void> };
+export type Asked<B> = ReadEnvelope<B> & {
+  readonly with?: (sql: Sql) => Promise<void>;
+  /** On whose rights it is judged; or why it is taken from nobody here. */
+  readonly word?: Word | NoWord;
+};
 
 /** What a document has become, with the answers to what made it so. */
 export interface Outcome<L extends Lists, H extends { id: string }> {
@@ -54,7 +59,6 @@ export interface Outcome<L extends Lists, H extends { id: string }> {
   readonly epoch: string;
 }
 
-/** Until people sign in, whoever is on the crew's list may be spoken for by any device. */
 const NOBODY = {
   code: 'person.unknown',
   message: 'Whoever made this is not on the list of the crew.',
@@ -185,11 +189,22 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         );
         continue;
       }
+      const { word = {} } = read;
+      if ('code' in word) {
+        answers.push({ id: change.id, status: 'refused', ...word });
+        continue;
+      }
       if (!crew.has(actorId) && !shelf.knows(document, change.body, actorId)) {
         answers.push({ id: change.id, status: 'refused', ...NOBODY });
         continue;
       }
-      const applied = shelf.apply(document, change.body, (id) => history.get(id)?.diff);
+      const undone = (id: string): Diff<ListName<L>> | undefined => history.get(id)?.diff;
+      const noRight = word.actor && shelf.mayChange(word.actor, change.body, document, undone);
+      if (noRight) {
+        answers.push({ id: change.id, status: 'refused', ...noRight });
+        continue;
+      }
+      const applied = shelf.apply(document, change.body, undone);
       if (!applied.ok) {
         answers.push(await this.tellers.refusal(sql, key, document, change, applied.refusal, history));
         continue;
@@ -203,7 +218,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       const over = await this.tellers.overwritten(sql, key, document, read.envelope, applied.overwrote);
       try {
         if (asked.length > 1) await sql.all('savepoint one_change');
-        await this.write(sql, key, read.envelope, applied.diff, seq + 1);
+        await this.write(sql, key, read.envelope, word.proof, applied.diff, seq + 1);
         await read.with?.(sql);
       } catch (error) {
         // What the database cannot do at all fails the request; what it will not write, this change alone.
@@ -253,7 +268,8 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
   private async write(
     sql: Sql,
     key: Key,
-    { change, actorId, deviceId, madeAt }: EnvelopeOf<B>,
+    { change, actorId, deviceId, madeAt, clockOffsetMs }: EnvelopeOf<B>,
+    proof: Proof | undefined,
     diff: Diff<ListName<L>>,
     seq: number,
   ): Promise<void> {
@@ -265,8 +281,8 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     ];
     await sql.all(
       `insert into ${this.shelf.journal} (${this.shelf.rowKey.join(', ')}, seq, change_id, actor_id, device_id, made_at,
-         version, "at", change, diff, change_bytes, diff_bytes)
-       values (${key.map(() => '?').join(', ')}, ?, ?, ?, ?, ?, ${CHANGE_VERSION}, ?, ?::jsonb, ?::jsonb, ?, ?)`,
+         proof, clock_offset_ms, version, "at", change, diff, change_bytes, diff_bytes)
+       values (${key.map(() => '?').join(', ')}, ?, ?, ?, ?, ?, ?, ?, ${CHANGE_VERSION}, ?, ?::jsonb, ?::jsonb, ?, ?)`,
       [
         ...key,
         seq,
@@ -274,6 +290,8 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         actorId,
         deviceId ?? null,
         madeAt ?? null,
+        proof ?? null,
+        clockOffsetMs ?? null,
         this.now(),
         changeText,
         diffText,

@@ -1,6 +1,7 @@
 import type { Diff, JournalEntry, ListName, Lists, StoredChange } from '@mule-tally/core';
 import { LIMITS, personOfVersion1 } from '@mule-tally/core';
 import { columnName } from '../storage/entities.js';
+import type { Proof } from '../people/caller.js';
 import type { Sql } from '../storage/sql.js';
 import { isOf } from './rows.js';
 import type { Key, Shelf } from './shelf.js';
@@ -43,7 +44,18 @@ export class Journal<L extends Lists, H extends { id: string }, B> {
 
   /** Columns of an entry without its change, which may be large. */
   private columns(alias = ''): string {
-    const own = ['seq', 'change_id', 'actor_id', 'device_id', 'made_at', 'version', '"at"', 'diff'];
+    const own = [
+      'seq',
+      'change_id',
+      'actor_id',
+      'device_id',
+      'made_at',
+      'proof',
+      'clock_offset_ms',
+      'version',
+      '"at"',
+      'diff',
+    ];
     return [...own, ...(this.shelf.hasNames ? ['"by"'] : [])]
       .map((column) => `${alias && `${alias}.`}${column}`)
       .join(', ');
@@ -204,6 +216,8 @@ export class Journal<L extends Lists, H extends { id: string }, B> {
       actorId: actorFrom(row),
       ...(row.device_id !== null && { deviceId: row.device_id }),
       ...(row['made_at'] !== null && { madeAt: new Date(row['made_at'] as string).toISOString() }),
+      ...(row['proof'] !== null && { proof: row['proof'] as Proof }),
+      ...(row['clock_offset_ms'] !== null && { clockOffsetMs: Number(row['clock_offset_ms']) }),
       at: new Date(row['at'] as string).toISOString(),
       ...(!diffsOnly && { change: this.shelf.changeFrom(row['change']) as StoredChange }),
       diff: this.shelf.diffFrom(row.diff, row.version),

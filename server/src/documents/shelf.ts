@@ -1,4 +1,14 @@
-import type { AppliedTo, Diff, Document, DocumentKind, HistoryOf, ListName, Lists } from '@mule-tally/core';
+import type {
+  Actor,
+  AppliedTo,
+  Diff,
+  Document,
+  DocumentKind,
+  HistoryOf,
+  ListName,
+  Lists,
+  NoRight,
+} from '@mule-tally/core';
 import type { Column } from '../storage/entities.js';
 
 /** Ids that name a document in the database: crew and house, or the crew alone. */
@@ -23,6 +33,13 @@ export interface Shelf<L extends Lists, H extends { id: string }, B> {
   /** Whether what stands in the journal is all that is needed to bring an older version up. */
   readonly folds: boolean;
   apply(document: Document<L, H>, body: B, history: HistoryOf<ListName<L>>): AppliedTo<L, H>;
+  /** Why somebody may not make a change; nothing where they may. */
+  mayChange(
+    actor: Actor,
+    body: B,
+    document: Document<L, H>,
+    history: HistoryOf<ListName<L>>,
+  ): NoRight | undefined;
   /** Whether a change that does nothing is not to be journaled. */
   isIdle(body: B): boolean;
   /** Body and diff as they are journaled, and as they are read again, of whatever version. */

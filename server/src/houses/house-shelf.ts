@@ -1,5 +1,5 @@
 import type { ChangeBody, HouseDiff, HouseHead as Head, TABLES } from '@mule-tally/core';
-import { HOUSE, HouseHead, applyChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
+import { HOUSE, HouseHead, applyChange, mayChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
 import type { Shelf } from '../documents/shelf.js';
 import { COLUMNS } from '../storage/entities.js';
 
@@ -23,6 +23,7 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   hasNames: true,
   folds: true,
   apply: applyChange,
+  mayChange,
   isIdle: (body) => body.kind === 'house.replace',
   stored: (body, diff) => ({ body, diff }),
   changeFrom: upgradeChange,

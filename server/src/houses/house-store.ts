@@ -7,7 +7,6 @@ import type {
   HouseFile,
   HouseHead,
   HouseSummary,
-  ReadChange,
   TABLES,
 } from '@mule-tally/core';
 import {
@@ -21,6 +20,8 @@ import {
 } from '@mule-tally/core';
 import { HttpProblem, isTaken } from '../api/problem.js';
 import { CrewStore } from '../crew/crew-store.js';
+import type { Word } from '../people/caller.js';
+import type { Asked } from '../documents/document-store.js';
 import { DocumentStore } from '../documents/document-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import { insertDocument } from '../documents/rows.js';
@@ -52,7 +53,11 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   }
 
   /** Houses of a crew, those changed last first, from a place in that order on. */
-  async list(crewId: string, page = { offset: 0, limit: LIMITS.page as number }): Promise<HouseSummary[]> {
+  async list(
+    crewId: string,
+    page = { offset: 0, limit: LIMITS.page as number },
+    only?: string,
+  ): Promise<HouseSummary[]> {
     const rows = await this.ask<Record<string, string | number | Date>>(
       crewId,
       `select h.id, h.name, h.base, h.seq, h.changed_at,
@@ -61,9 +66,9 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
          (select count(*)::int from runs r where r.crew_id = h.crew_id and r.house_id = h.id) as runs,
          (select count(distinct p.run_id)::int from pulls p
             where p.crew_id = h.crew_id and p.house_id = h.id and p.state = 'in') as runs_in
-       from (select * from house where crew_id = ? order by changed_at desc, id limit ? offset ?) h
+       from (select * from house where crew_id = ? and (?::uuid is null or id = ?) order by changed_at desc, id limit ? offset ?) h
        order by h.changed_at desc, h.id`,
-      [crewId, page.limit, page.offset],
+      [crewId, only ?? null, only ?? null, page.limit, page.offset],
     );
     return rows.map((row) => ({
       id: String(row['id']),
@@ -168,6 +173,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     { people, ...lists }: HouseFile,
     actorId: string,
     onExisting: 'refuse' | 'copy' | 'replace',
+    word: Word = {},
   ): Promise<{ id: string; how: string }> {
     const file = { ...lists, people: [] };
     // Those whose work the file tells of come on the crew's list with it, in one transaction: house first, then crew.
@@ -194,7 +200,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
       change: { id: this.newId(), version: CHANGE_VERSION, body: { kind: 'house.replace', file } },
       actorId,
     };
-    const { answers } = await this.apply(keyOf(key), [{ ok: true, envelope, with: also }]);
+    const { answers } = await this.apply(keyOf(key), [{ ok: true, envelope, with: also, word }]);
     const [answer] = answers;
     if (answer!.status === 'refused') throw new HttpProblem(422, answer!.code, answer!.message);
     return { id: file.id, how: answer!.status === 'applied' ? 'replaced' : 'unchanged' };
@@ -210,7 +216,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   /** Applies an ordered batch of changes of a house. */
   async applyBatch(
     key: HouseKey,
-    changes: readonly ReadChange[],
+    changes: readonly Asked<ChangeBody>[],
     isGone?: () => boolean,
   ): Promise<BatchAnswer> {
     return this.apply(keyOf(key), changes, isGone);

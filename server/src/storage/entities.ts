@@ -2,6 +2,7 @@ import { EntitySchema } from '@mikro-orm/core';
 import type { CrewList, Lists, TableName } from '@mule-tally/core';
 import { CREW_LISTS, CREW_LIST_NAMES, TABLE_NAMES, TABLES } from '@mule-tally/core';
 import type * as z from 'zod';
+import { SIGN_IN_ENTITIES } from './sign-in-tables.js';
 
 /**
  * The database as MikroORM sees it. Every primary key leads with the crew and the house, so that it can be partitioned.
@@ -11,6 +12,10 @@ import type * as z from 'zod';
 export interface CrewRow {
   id: string;
   name: string;
+  /** Told to whoever signs in on a device that the crew does not know. */
+  code: string | null;
+  /** When its first lead set it up; until then whoever sits at the machine works for it. */
+  setUpAt: Date | null;
   /** Number of the last entry of its journal; 0 before the first. */
   seq: number;
   changedAt: Date;
@@ -21,9 +26,12 @@ export const CrewEntity = new EntitySchema<CrewRow>({
   properties: {
     id: { type: 'uuid', primary: true },
     name: { type: 'text' },
+    code: { type: 'text', nullable: true },
+    setUpAt: { type: 'datetime', fieldName: 'set_up_at', nullable: true },
     seq: { type: 'integer' },
     changedAt: { type: 'datetime', fieldName: 'changed_at' },
   },
+  uniques: [{ name: 'crew_code', properties: ['code'] }],
 });
 
 export interface HouseRow {
@@ -63,6 +71,10 @@ export interface JournalRow {
   deviceId: string | null;
   /** By the clock of the device. */
   madeAt: Date | null;
+  /** How it is known who made it; nothing where it is not. */
+  proof: string | null;
+  /** The device's clock less the server's, in ms. */
+  clockOffsetMs: number | null;
   at: Date;
   /** The version of change and diff. */
   version: number;
@@ -78,6 +90,8 @@ const ENTRY = {
   actorId: { type: 'uuid', fieldName: 'actor_id', nullable: true },
   deviceId: { type: 'uuid', fieldName: 'device_id', nullable: true },
   madeAt: { type: 'datetime', fieldName: 'made_at', nullable: true },
+  proof: { type: 'text', nullable: true },
+  clockOffsetMs: { type: 'integer', fieldName: 'clock_offset_ms', nullable: true },
   version: { type: 'integer' },
   at: { type: 'datetime' },
   change: { type: 'json' },
@@ -208,6 +222,7 @@ const recordEntity = (
   });
 
 export const ENTITIES = [
+  ...SIGN_IN_ENTITIES,
   CrewEntity,
   CrewJournalEntity,
   HouseEntity,

@@ -1,6 +1,7 @@
 import pg from 'pg';
 import type { Orm } from './orm.js';
 import { connect } from './orm.js';
+import { BEFORE_CREW } from './sign-in-tables.js';
 import { sqlOf } from './sql.js';
 
 /** Any number: those who migrate this database wait for each other on it. */
@@ -39,6 +40,7 @@ export async function migrate(ownerUrl: string, servingUrl: string): Promise<voi
       await client.query(
         `grant select, insert, update, delete on ${client.escapeIdentifier(table)} to ${role}`,
       );
+    for (const made of BEFORE_CREW) await client.query(`grant execute on function ${made} to ${role}`);
     const { rows } = await client.query<{ name: string }>('select quote_ident(current_database()) as name');
     for (const [setting, value] of Object.entries(PATIENCE))
       await client.query(`alter role ${role} in database ${rows[0]!.name} set ${setting} = '${value}'`);

@@ -1,17 +1,20 @@
-import type { OnExisting } from '@mule-tally/core';
+import type { OnExisting, ReadEnvelope } from '@mule-tally/core';
 import { ChangeBatch, Name, problemsOf, readChange, readHouseFile } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
+import type { Asked } from '../documents/document-store.js';
+import type { Caller } from '../people/caller.js';
+import { wordOf } from '../people/caller.js';
 import type { HouseKey, HouseStore } from '../houses/house-store.js';
 
 /** What a request with a large body asks for. */
 export type Job =
   | {
       readonly kind: 'import';
-      readonly crewId: string;
+      readonly caller: Caller;
       readonly actorId: string;
       readonly onExisting: OnExisting;
     }
-  | { readonly kind: 'changes'; readonly key: HouseKey }
+  | { readonly kind: 'changes'; readonly key: HouseKey; readonly caller: Caller }
   /** A house going out, or copied: its own size decides where that is done. */
   | { readonly kind: 'read'; readonly key: HouseKey }
   | { readonly kind: 'file'; readonly key: HouseKey }
@@ -39,6 +42,10 @@ export function batchIn(text: string): unknown[] {
   }));
   throw new HttpProblem(400, 'request.invalid', problems[0]!.message, { problems });
 }
+
+/** A change with the word on which it is taken. */
+export const withWord = <B>(caller: Caller, read: ReadEnvelope<B>): Asked<B> =>
+  read.ok ? { ...read, word: wordOf(caller, read.envelope) } : read;
 
 /** What a job answers, as it goes out. */
 export interface JobAnswer {
@@ -87,12 +94,18 @@ export async function doJob(
           : `This file has ${count} problems${read.more ? ' and more' : ''}. Nothing was taken in.`;
       throw new HttpProblem(422, first!.code, detail, { problems: read.problems, more: read.more });
     }
-    return { status: 201, body: await houses.import(job.crewId, read.file, job.actorId, job.onExisting) };
+    const said = wordOf(job.caller, job);
+    const word = 'code' in said ? {} : said;
+    return {
+      status: 201,
+      body: await houses.import(job.caller.crewId, read.file, job.actorId, job.onExisting, word),
+    };
   }
   const sent = batchIn(text);
-  const changes = sent.map(readChange);
+  const changes = sent.map(readChange).map((read) => withWord(job.caller, read));
   const names = sent.flatMap((one) => nameOfVersion1(one) ?? []);
   wasRead();
-  if (names.length) await houses.crew.know(job.key.crewId, new Set(names));
+  // Devices of before people had ids do not know of signing in either.
+  if (names.length && job.caller.standing === 'local') await houses.crew.know(job.key.crewId, new Set(names));
   return { status: 200, body: await houses.applyBatch(job.key, changes, isGone) };
 }

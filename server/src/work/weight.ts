@@ -32,7 +32,7 @@ export async function isHeavy(job: Job, body: Uint8Array, houses: HouseStore): P
   const text = new TextDecoder().decode(body);
   switch (job.kind) {
     case 'import':
-      return job.onExisting === 'replace' && isLarge(job.crewId, houseIn(text));
+      return job.onExisting === 'replace' && isLarge(job.caller.crewId, houseIn(text));
     case 'changes':
       return (
         (text.includes('"house.replace"') && (await isLarge(job.key.crewId, job.key.houseId))) ||

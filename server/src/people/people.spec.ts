@@ -1,0 +1,537 @@
+import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
+import type { Server } from 'node:http';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import type { DeviceLine, HouseFile, Me, PairingMade } from '@mule-tally/core';
+import { CREW_CHANGES, adding, setting } from '@mule-tally/core';
+import pg from 'pg';
+import { pino } from 'pino';
+import { createApp } from '../api/app.js';
+import { HouseStore } from '../houses/house-store.js';
+import { LOCAL_CREW } from '../storage/local-crew.js';
+import { migrate, whyNotServing } from '../storage/migrate.js';
+import type { Orm } from '../storage/orm.js';
+import { connect } from '../storage/orm.js';
+import { inCrew, sqlOf } from '../storage/sql.js';
+import { OWNER_URL, SERVING_URL } from '../testing/database.js';
+import { Door } from './door.js';
+
+jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
+
+const PASSWORD = 'wet lath and plaster';
+const empty = (name: string): HouseFile =>
+  ({
+    ...JSON.parse(JSON.stringify(EMPTY)),
+    id: randomUUID(),
+    name,
+    storeys: [{ id: STOREY, name: 'First floor' }],
+    rooms: [{ id: randomUUID(), storeyId: STOREY, name: 'Hall', kind: 'hall', order: 1 }],
+  }) as HouseFile;
+
+/** A browser: it keeps its cookies, as what the server says to keep and to drop. */
+class Browser {
+  private readonly cookies = new Map<string, string>();
+  device = { id: randomUUID(), name: 'A phone' };
+  constructor(private readonly at: () => string) {}
+
+  async ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }> {
+    const response = await fetch(`${this.at()}/api${path}`, {
+      method,
+      headers: {
+        ...(method !== 'GET' && { 'content-type': 'application/json' }),
+        cookie: [...this.cookies].map(([name, value]) => `${name}=${value}`).join('; '),
+      },
+      ...(body !== undefined && { body: JSON.stringify(body) }),
+    });
+    for (const line of response.headers.getSetCookie()) {
+      const [, name, value] = /^([^=]+)=([^;]*)/.exec(line)!;
+      expect(line).toContain('HttpOnly');
+      expect(line).toContain('SameSite=Lax');
+      if (value) this.cookies.set(name!, value);
+      else this.cookies.delete(name!);
+    }
+    return { status: response.status, body: (await response.json()) as never };
+  }
+  async code(method: string, path: string, body?: unknown): Promise<string | number> {
+    const { status, body: answer } = await this.ask(method, path, body);
+    return (answer as { code?: string }).code ?? status;
+  }
+  me = async (): Promise<Me> => (await this.ask('GET', '/me')).body;
+  get session(): string | undefined {
+    return this.cookies.get('mule-tally');
+  }
+  set session(value: string | undefined) {
+    if (value) this.cookies.set('mule-tally', value);
+    else this.cookies.delete('mule-tally');
+  }
+  copy(): Browser {
+    const copy = new Browser(this.at);
+    for (const [name, value] of this.cookies) copy.cookies.set(name, value);
+    copy.device = this.device;
+    return copy;
+  }
+}
+
+/** A database of its own: the crew of the machine is set up in it, beside another crew. */
+describe('People', () => {
+  const now = { at: Date.now() };
+  let orm: Orm;
+  let server: Server;
+  let owner: pg.Client;
+  let houses: HouseStore;
+  let door: Door;
+  const otherCrew = randomUUID();
+  const browser = (): Browser =>
+    new Browser(() => `http://127.0.0.1:${(server.address() as AddressInfo).port}`);
+  let lead: Browser;
+  let stranger: Browser;
+  const leadId = randomUUID();
+  const strangerId = randomUUID();
+
+  const setUp = async (token: string, personId: string, login: string, by = browser()) => {
+    const asked = {
+      token,
+      crewName: `Crew of ${login}`,
+      person: { id: personId, name: login },
+      login,
+      password: PASSWORD,
+      device: by.device,
+    };
+    return { by, answer: await by.code('POST', '/set-up', asked) };
+  };
+  const invite = async (asked: object, by = lead): Promise<PairingMade> =>
+    (await by.ask('POST', '/pairings', asked)).body as PairingMade;
+  const hand = async (name: string): Promise<{ phone: Browser; id: string }> => {
+    const phone = browser();
+    const id = randomUUID();
+    const { code } = await invite({ for: 'hand' });
+    const asked = { secret: code, person: { id, name }, device: phone.device };
+    expect(await phone.code('POST', '/pair', asked)).toBe(201);
+    return { phone, id };
+  };
+  const send = async (by: Browser, path: string, actorId: string, body: unknown, version = 3) => {
+    const changes = [{ change: { id: randomUUID(), version, body }, actorId }];
+    const { status, body: answer } = await by.ask('POST', `${path}/changes`, { changes });
+    const [first] = (answer as { answers?: { status: string; code?: string }[] }).answers ?? [];
+    return first ? (first.code ?? first.status) : (((answer as { code?: string }).code ?? status) as string);
+  };
+
+  beforeAll(async () => {
+    const name = `people_${randomUUID().slice(0, 8)}`;
+    const admin = new pg.Client({ connectionString: OWNER_URL });
+    await admin.connect();
+    await admin.query(`create database ${name}`);
+    await admin.end();
+    const [ownerUrl, serving] = [OWNER_URL, SERVING_URL].map((url) => {
+      const own = new URL(url);
+      own.pathname = `/${name}`;
+      return own.href;
+    }) as [string, string];
+    await migrate(ownerUrl, serving);
+    owner = new pg.Client({ connectionString: ownerUrl });
+    await owner.connect();
+    await owner.query('insert into crew (id, name, seq, changed_at) values ($1, $2, 0, now())', [
+      otherCrew,
+      'Others',
+    ]);
+    orm = await connect(serving);
+    houses = new HouseStore(orm, randomUUID);
+    door = new Door(orm, houses.crew, () => new Date(now.at));
+    server = createServer(
+      createApp({ orm, databaseUrl: serving, log: pino({ level: 'silent' }), houses, door }),
+    ).listen(0, '127.0.0.1');
+    await once(server, 'listening');
+
+    const before = browser();
+    expect((await before.me()).standing).toBe('local');
+    const early = empty('Before anybody');
+    expect(await before.code('POST', '/houses/import', early)).toBe(201);
+    const old = await door.linkToSetUp();
+    const token = await door.linkToSetUp();
+    expect((await setUp(old, leadId, 'odile')).answer).toBe('pairing.unknown');
+    const { by, answer } = await setUp(token, leadId, 'odile');
+    expect(answer).toBe(201);
+    lead = by;
+    expect((await setUp(token, randomUUID(), 'mallory')).answer).toBe('pairing.unknown');
+    stranger = (await setUp(await door.linkToSetUp(otherCrew), strangerId, 'odile')).by;
+    // The houses of before are the crew's, its old names too; nobody works for it unsigned any more.
+    expect(await before.code('GET', '/houses')).toBe('session.none');
+    expect((await lead.ask('GET', `/houses/${early.id}`)).status).toBe(200);
+    expect(await lead.me()).toEqual(jasmine.objectContaining({ standing: 'person', role: 'lead' }));
+  });
+  afterAll(async () => {
+    server.close();
+    await owner.end();
+    await orm.close();
+  });
+
+  it('signs in by password: the same answer for every reason, and a common one is never taken', async () => {
+    const phone = browser();
+    const { code } = (await lead.me()).crew!;
+    const asked = { crew: code!, login: 'Odile', password: PASSWORD, device: phone.device };
+    for (const wrong of [
+      { login: 'nobody' },
+      { password: 'something else' },
+      { crew: 'zzzzzz' },
+      { login: '?' },
+    ])
+      expect(await phone.code('POST', '/sign-in', { ...asked, ...wrong })).toBe('sign-in.refused');
+    expect(await phone.code('POST', '/sign-in', asked)).toBe(200);
+    expect((await phone.me()).person).toEqual({ id: leadId, name: 'odile' });
+    for (const password of ['password123', 'aaaaaaaaaaaa', 'odile98765432'])
+      expect(await phone.code('POST', '/account', { login: 'odile', password, current: PASSWORD })).toBe(
+        'password.common',
+      );
+    const fresh = { login: 'odile', password: 'dry lath, wet plaster', current: 'wrong' };
+    expect(await phone.code('POST', '/account', fresh)).toBe('sign-in.refused');
+    // Two tabs sign out.
+    const other = phone.copy();
+    expect(await phone.code('POST', '/sign-out')).toBe(200);
+    expect(await other.code('POST', '/sign-out')).toBe(200);
+    expect((await phone.me()).standing).toBe('nobody');
+    // A device that the crew knows needs no code of the crew.
+    expect(await phone.code('POST', '/sign-in', { ...asked, crew: '' })).toBe(200);
+  });
+
+  it('lets nobody lock others out: tries are counted where they come from', async () => {
+    const thief = browser();
+    const { code } = (await stranger.me()).crew!;
+    const asked = { crew: code!, login: 'odile', password: 'guess after guess', device: thief.device };
+    const answers = [];
+    for (let n = 0; n < 12; n++) answers.push(await thief.code('POST', '/sign-in', asked));
+    expect(answers.at(0)).toBe('sign-in.refused');
+    expect(answers.at(-1)).toBe('sign-in.wait');
+    // The one whose name was tried, on a device that the crew knows, and from the same address at that.
+    const own = stranger.copy();
+    await own.ask('POST', '/sign-out');
+    expect(
+      await own.code('POST', '/sign-in', { ...asked, crew: '', password: PASSWORD, device: stranger.device }),
+    ).toBe(200);
+    stranger = own;
+  });
+
+  it('pairs by a code, once and for ten minutes; guessing it is stopped, and stops no link', async () => {
+    const first = await invite({ for: 'hand' });
+    const phone = browser();
+    const offer = await phone.ask('POST', '/pair/look', { secret: first.code });
+    expect((offer.body as { people: { name: string }[] }).people.map(({ name }) => name).sort()).toEqual([
+      'Hand',
+      'Lead',
+    ]);
+    const taken = { secret: first.code, person: { id: leadId, name: 'odile' }, device: phone.device };
+    expect(await phone.code('POST', '/pair', taken)).toBe('person.taken');
+    const asked = { ...taken, person: { id: randomUUID(), name: 'Basil' } };
+    expect(await phone.code('POST', '/pair', asked)).toBe(201);
+    expect(await browser().code('POST', '/pair', asked)).toBe('pairing.unknown');
+    expect((await lead.ask('GET', `/pairings/${first.id}`)).body).toEqual({
+      isOpen: false,
+      by: 'Basil',
+    } as never);
+    expect((await phone.me()).role).toBe('hand');
+    expect(await phone.code('POST', '/pairings', { for: 'hand' })).toBe('rights.lead-only');
+
+    const late = await invite({ for: 'hand' });
+    now.at += 11 * 60_000;
+    await owner.query("update pairing set ends_at = now() - interval '1 second' where id = $1", [late.id]);
+    expect(await browser().code('POST', '/pair/look', { secret: late.code })).toBe('pairing.unknown');
+
+    const open = await invite({ for: 'hand' });
+    const guesses = [];
+    for (let n = 0; n < 25; n++)
+      guesses.push(await browser().code('POST', '/pair/look', { secret: String(n).padStart(6, '0') }));
+    expect(guesses.at(-1)).toBe('sign-in.wait');
+    expect(await browser().code('POST', '/pair/look', { secret: open.token })).toBe(200);
+    await owner.query('delete from attempt');
+  });
+
+  it('judges a change on the rights of whoever made it, and says how that is known', async () => {
+    const { phone, id } = await hand('Clement');
+    const file = empty('Lot 1');
+    expect(await phone.code('POST', '/houses/import', file)).toBe('rights.lead-only');
+    expect(await lead.code('POST', '/houses/import', file)).toBe(201);
+    const at = `/houses/${file.id}`;
+    const reel = { id: randomUUID(), name: 'Reel 1', kind: 'reel', cable: '14/2', lengthIn: 3000 } as const;
+    const rename = setting('rooms', file.rooms[0]!.id, { name: 'Landing' });
+    expect(await send(phone, at, id, adding('reels', reel))).toBe('applied');
+    expect(await send(phone, at, id, rename)).toBe('rights.lead-only');
+    expect(
+      await send(phone, at, id, {
+        kind: 'group',
+        changes: [setting('reels', reel.id, { name: 'R' }), rename],
+      }),
+    ).toBe('rights.lead-only');
+    // Nobody speaks for a lead, nor makes themselves one.
+    expect(await send(phone, at, leadId, rename)).toBe('person.not-here');
+    const crown = CREW_CHANGES.setting('people', id, { role: 'lead' });
+    expect(await send(phone, '/crew/book', id, crown)).toBe('rights.lead-only');
+    expect(await send(phone, '/crew/book', id, CREW_CHANGES.setting('people', id, { language: 'es' }))).toBe(
+      'applied',
+    );
+    // A role of its own in one house.
+    const roleIn = [{ houseId: file.id, role: 'lead' as const }];
+    expect(await send(lead, '/crew/book', leadId, CREW_CHANGES.setting('people', id, { roleIn }))).toBe(
+      'applied',
+    );
+    expect(await send(phone, at, id, rename)).toBe('applied');
+    // What a hand did before anybody signed in comes on a lead's word.
+    expect(await send(lead, at, id, setting('reels', reel.id, { name: 'Reel one' }))).toBe('applied');
+    const { entries } = (await lead.ask('GET', `${at}/journal?after=0`)).body as {
+      entries: { actorId: string; proof?: string }[];
+    };
+    expect(entries.map(({ actorId, proof }) => [actorId, proof])).toEqual([
+      [id, 'verified'],
+      [id, 'verified'],
+      [id, 'imported'],
+    ]);
+    // The last lead stays one.
+    for (const body of [
+      CREW_CHANGES.setting('people', leadId, { role: 'hand' }),
+      CREW_CHANGES.setting('people', leadId, { left: true }),
+      CREW_CHANGES.removing('people', leadId),
+    ])
+      expect(await send(lead, '/crew/book', leadId, body)).toBe('crew.last-lead');
+  });
+
+  it('shares a tablet by PIN, and a device that is not shared speaks for one person', async () => {
+    const { phone: tablet, id } = await hand('Desmond');
+    const file = empty('Lot 2');
+    await lead.ask('POST', '/houses/import', file);
+    const at = `/houses/${file.id}`;
+    const reel = () =>
+      adding('reels', { id: randomUUID(), name: 'R', kind: 'reel', cable: '14/2', lengthIn: 1 });
+    const join = async (name: string): Promise<string> => {
+      const other = randomUUID();
+      const { token } = await invite({ for: 'hand' });
+      const asked = { secret: token, person: { id: other, name }, device: tablet.device };
+      expect(await tablet.code('POST', '/pair', asked)).toBe(201);
+      return other;
+    };
+    const second = await join('Edgar');
+    expect((await tablet.me()).person!.id).toBe(second);
+    expect(await send(tablet, at, id, reel())).toBe('person.not-here');
+    const device = (await tablet.me()).deviceId!;
+    expect(await tablet.code('POST', `/devices/${device}`, { isShared: true })).toBe('rights.lead-only');
+    expect(await lead.code('POST', `/devices/${device}`, { isShared: true, name: 'Truck tablet' })).toBe(200);
+    const third = await join('Felix');
+    expect((await tablet.me()).speakers!.map(({ name }) => name).sort()).toEqual(['Edgar', 'Felix']);
+    expect(await send(tablet, at, second, reel())).toBe('applied');
+    expect(await send(tablet, at, third, reel())).toBe('applied');
+    const { entries } = (await lead.ask('GET', `${at}/journal?after=0`)).body as {
+      entries: { proof: string }[];
+    };
+    expect(entries.map(({ proof }) => proof)).toEqual(['pin', 'verified']);
+    // Another phone that calls itself by the same id is another one.
+    const claim = browser();
+    claim.device = tablet.device;
+    const { token } = await invite({ for: 'hand' });
+    await claim.ask('POST', '/pair', {
+      secret: token,
+      person: { id: randomUUID(), name: 'Gaspard' },
+      device: claim.device,
+    });
+    expect((await claim.me()).deviceId).not.toBe(device);
+    expect((await tablet.me()).person!.id).toBe(third);
+  });
+
+  it('ends what a lost phone, somebody who has left, or a guest may do, at once', async () => {
+    const { phone, id } = await hand('Hilary');
+    const lines = (await lead.ask('GET', '/devices')).body as DeviceLine[];
+    const device = lines.find(({ people }) => people.some((person) => person.id === id))!;
+    expect(await lead.code('DELETE', `/devices/${device.id}`)).toBe(200);
+    expect(await phone.code('GET', '/houses')).toBe('session.none');
+    const again = await invite({ for: 'person', personId: id });
+    expect(await phone.code('POST', '/pair', { secret: again.token, device: phone.device })).toBe(201);
+    expect((await phone.me()).person!.name).toBe('Hilary');
+    await send(lead, '/crew/book', leadId, CREW_CHANGES.setting('people', id, { left: true }));
+    expect(await phone.code('GET', '/houses')).toBe('session.none');
+
+    const [shown, hidden] = [empty('Shown'), empty('Hidden')];
+    for (const file of [shown, hidden]) await lead.ask('POST', '/houses/import', file);
+    const link = await invite({ for: 'viewer', houseId: shown.id, days: 3 });
+    expect(link.code).toBeUndefined();
+    const guest = browser();
+    expect(await guest.code('POST', '/pair', { secret: link.token, device: guest.device })).toBe(201);
+    expect(((await guest.ask('GET', '/houses')).body as { id: string }[]).map((one) => one.id)).toEqual([
+      shown.id,
+    ]);
+    expect(await guest.code('GET', `/houses/${hidden.id}`)).toBe('house.unknown');
+    expect(await guest.code('GET', '/devices')).toBe('rights.viewer');
+    expect(await guest.code('GET', '/crew/book/journal?after=0')).toBe('rights.viewer');
+    const { file } = (await guest.ask('GET', '/crew/book')).body as {
+      file: { people: object[]; prices: object[] };
+    };
+    expect(file.people.every((person) => Object.keys(person).join() === 'id,name')).toBeTrue();
+    expect(await send(guest, `/houses/${shown.id}`, leadId, { kind: 'house.set', name: 'Mine' })).toBe(
+      'rights.viewer',
+    );
+    expect(await lead.code('DELETE', `/pairings/${link.id}`)).toBe(200);
+    expect(await guest.code('GET', '/houses')).toBe('session.none');
+  });
+
+  it('changes the id of a session daily, and an answer that is lost locks nobody out', async () => {
+    const { phone } = await hand('Ignace');
+    const first = phone.session!;
+    await phone.me();
+    expect(phone.session).toBe(first);
+    await owner.query("update session set made_at = now() - interval '2 days'");
+    now.at = Date.now();
+    // Two requests at once, of which one answer never arrives; then the old cookie once more.
+    const [one, two] = [phone.copy(), phone.copy()];
+    await Promise.all([one.me(), two.me()]);
+    expect(one.session).not.toBe(first);
+    expect(one.session).toBe(two.session);
+    expect((await phone.me()).standing).toBe('person');
+    expect(phone.session).toBe(one.session);
+    // Once the new one is used, the old one is over.
+    await phone.me();
+    const old = browser();
+    old.session = first;
+    expect(await old.code('GET', '/houses')).toBe('session.none');
+    await owner.query("update session set used_at = now() - interval '61 days'");
+    expect((await phone.me()).standing).toBe('nobody');
+    await owner.query('update session set used_at = now()');
+    await owner.query(
+      "update session set ends_at = now() - interval '1 second' where id_hash = sha256($1::bytea)",
+      [Buffer.from(one.session!)],
+    );
+    expect((await phone.me()).standing).toBe('nobody');
+  });
+
+  it('keeps crews apart, whatever a route or a query says', async () => {
+    const file = empty('Ours');
+    await lead.ask('POST', '/houses/import', file);
+    await lead.ask('POST', '/pairings', { for: 'hand' });
+    await send(lead, `/houses/${file.id}`, leadId, { kind: 'house.set', name: 'Ours, renamed' });
+    const device = (await lead.me()).deviceId!;
+    const nowhere = randomUUID();
+    // Every route answers to another crew as it does to an id that is nowhere.
+    for (const [method, path, body] of [
+      ['GET', '/houses/ID'],
+      ['GET', '/houses/ID/file'],
+      ['POST', '/houses/ID/duplicate', { id: randomUUID(), name: 'Copy' }],
+      [
+        'POST',
+        '/houses/ID/changes',
+        {
+          changes: [
+            {
+              change: { id: nowhere, version: 3, body: { kind: 'house.set', name: 'x' } },
+              actorId: strangerId,
+            },
+          ],
+        },
+      ],
+      ['GET', '/houses/ID/journal'],
+      ['GET', `/houses/ID/journal/${nowhere}`],
+      ['POST', '/pairings', { for: 'viewer', houseId: 'ID', days: 1 }],
+      ['POST', '/pairings', { for: 'person', personId: 'PERSON' }],
+      ['DELETE', '/devices/DEVICE'],
+      ['POST', '/devices/DEVICE', { name: 'x' }],
+    ] as const) {
+      const as = async (id: string, person: string, own: string) => {
+        const put = (text: string) => text.replace('ID', id).replace('PERSON', person).replace('DEVICE', own);
+        const { status, body: answer } = await stranger.ask(
+          method,
+          put(path.replace('/DEVICE', `/${own}`)),
+          body && JSON.parse(put(JSON.stringify(body))),
+        );
+        const { requestId: _, ...rest } = answer as { requestId?: string };
+        return { status, ...rest };
+      };
+      const theirs = await as(file.id, leadId, device);
+      expect(theirs)
+        .withContext(`${method} ${path}`)
+        .toEqual(await as(nowhere, nowhere, nowhere));
+      expect(theirs.status).withContext(`${method} ${path}`).toBe(404);
+    }
+    expect(((await stranger.ask('GET', '/houses')).body as unknown[]).length).toBe(0);
+    // A house that another crew has is taken in as one's own, and theirs stays as it is.
+    expect(await stranger.code('POST', '/houses/import', { ...file, name: 'Taken' })).toBe(201);
+    expect(((await lead.ask('GET', `/houses/${file.id}`)).body as { file: HouseFile }).file.name).toBe(
+      'Ours, renamed',
+    );
+
+    const { rows } = await owner.query<{ table: string }>(
+      `select table_name as "table" from information_schema.tables
+       where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not like 'mikro%'`,
+    );
+    expect(rows.length).toBeGreaterThan(30);
+    for (const { table } of rows) {
+      const column = table === 'crew' ? 'id' : 'crew_id';
+      // Without a crew nothing is there; nor where the crew is made up.
+      for (const crew of [undefined, otherCrew, nowhere]) {
+        const read = (sql: string, values: unknown[] = []) =>
+          crew ? inCrew(orm, crew, (own) => own.all(sql, values)) : sqlOf(orm).all(sql, values);
+        if (table === 'attempt') {
+          await expectAsync(read('select * from attempt')).toBeRejectedWithError(/permission denied/);
+          continue;
+        }
+        const all = await read(`select ${column} as crew from "${table}"`);
+        expect(all.every((row) => row['crew'] === crew))
+          .withContext(`${table} as ${crew}`)
+          .toBeTrue();
+        expect(await read(`select 1 from "${table}" where ${column} = ?`, [LOCAL_CREW])).toEqual([]);
+        expect(
+          await read(`update "${table}" set ${column} = ${column} where ${column} = ? returning 1`, [
+            LOCAL_CREW,
+          ]),
+        ).toEqual([]);
+        expect(await read(`delete from "${table}" where ${column} = ? returning 1`, [LOCAL_CREW])).toEqual(
+          [],
+        );
+      }
+    }
+    // Nor is anything written into another crew.
+    await expectAsync(
+      inCrew(orm, otherCrew, (sql) =>
+        sql.all(
+          "insert into house (crew_id, id, name, base, overrides, seq, changed_at) values (?, ?, 'x', 'x', '{}', 0, now())",
+          [LOCAL_CREW, randomUUID()],
+        ),
+      ),
+    ).toBeRejectedWithError(/row-level security/);
+    // Three functions look things up before a crew is known, and no more.
+    const functions = await owner.query<{ proname: string }>(
+      "select proname from pg_proc where prosecdef and pronamespace = 'public'::regnamespace order by 1",
+    );
+    expect(functions.rows.map(({ proname }) => proname)).toEqual([
+      'find_login',
+      'find_pairing',
+      'find_session',
+    ]);
+    await expectAsync(sqlOf(orm).all("select too_many('x', 1)")).toBeRejectedWithError(/permission denied/);
+  });
+
+  it('does not serve as a role that the policies do not hold', async () => {
+    expect(await whyNotServing(orm)).toBeUndefined();
+    const above = await connect(OWNER_URL, 1);
+    expect(await whyNotServing(above)).toContain('above the policies');
+    await above.close();
+  });
+});
+
+const STOREY = randomUUID();
+const EMPTY = {
+  format: 'mule-tally-house',
+  version: 3,
+  rulebook: { base: 'us-2020', overrides: {} },
+  ...Object.fromEntries(
+    [
+      ...[
+        'storeys',
+        'rooms',
+        'openings',
+        'bands',
+        'circuits',
+        'boxes',
+        'devices',
+        'points',
+        'controls',
+        'runs',
+        'pulls',
+      ],
+      ...['reels', 'people', 'catalogueBoxes', 'catalogueDevices', 'records', 'asks', 'drafts'],
+    ].map((list) => [list, []]),
+  ),
+};
