@@ -45,7 +45,7 @@ const WEB_ROOMS = [
   'state',
   'work',
   'parts',
-  '(pull|lay-out|make-up|check|truck|jobs|crew)',
+  '(pull|lay-out|make-up|check|truck|jobs|crew|door)',
   'frame',
 ];
 

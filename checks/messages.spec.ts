@@ -2,7 +2,7 @@ import { SPANISH_MESSAGES } from '../web/src/app/language/spanish/messages.js';
 import { screenMessages, screenSources } from './screen-messages.js';
 
 /** Sheets that Spanish is complete for: pulling, making up, what was found, and all that stands around them. */
-const COMPLETE = /^(pull|make-up|check|parts|frame|state|sync)\//;
+const COMPLETE = /^(pull|make-up|check|parts|frame|state|sync|door)\//;
 
 /** What is put into a message: "{}", "{1}", "<strong>". */
 const putIn = (text: string): string[] => (text.match(/\{\d*\}|<\/?\w+>/g) ?? []).sort();

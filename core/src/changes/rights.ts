@@ -15,8 +15,10 @@ const handRights = (house: House): HandRights<typeof TABLES> => ({
   pulls: { add: true, set: true, remove: true },
   records: { add: true, set: true, remove: true },
   reels: { add: true, set: true, remove: true },
-  boxes: { set: ['asBuilt'] },
-  asks: { set: ['doneAt', 'doneBy'] },
+  // How it was made up, where along the wall it was nailed up, what stood in the way.
+  boxes: { set: ['asBuilt', 'alongIn', 'placeNote'] },
+  // What stands in the way, and that it has been seen to.
+  asks: { add: true, set: ['doneAt', 'doneBy'] },
   runs: {
     set: ['measuredLengthIn', 'from', 'to'],
     // Through which hole a cable has come in; not from where to where it goes.

@@ -1,19 +1,44 @@
 import type { Routes } from '@angular/router';
+import { onlyKnown } from './door/only-known';
 
 export const routes: Routes = [
-  { path: '', title: 'Jobs · Mule Tally', loadComponent: () => import('./jobs/jobs').then((m) => m.Jobs) },
+  {
+    path: 'sign-in',
+    title: 'Sign in · Mule Tally',
+    loadComponent: () => import('./door/sign-in').then((m) => m.SignInPage),
+  },
+  {
+    path: 'join',
+    title: 'Join · Mule Tally',
+    loadComponent: () => import('./door/join').then((m) => m.JoinPage),
+  },
+  {
+    path: 'set-up',
+    title: 'Set up · Mule Tally',
+    loadComponent: () => import('./door/set-up').then((m) => m.SetUpPage),
+  },
+  {
+    path: '',
+    pathMatch: 'full',
+    canActivate: [onlyKnown],
+    title: 'Jobs · Mule Tally',
+    loadComponent: () => import('./jobs/jobs').then((m) => m.Jobs),
+  },
   {
     path: 'new',
+    canActivate: [onlyKnown],
     title: 'New house · Mule Tally',
     loadComponent: () => import('./jobs/new-house').then((m) => m.NewHousePage),
   },
   {
     path: 'crew',
+    canActivate: [onlyKnown],
     title: 'Crew book · Mule Tally',
     loadComponent: () => import('./crew/crew-page').then((m) => m.CrewPage),
   },
   {
     path: 'house/:houseId',
+    canActivate: [onlyKnown],
     loadComponent: () => import('./frame/frame').then((m) => m.Frame),
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'pull' },

@@ -1,5 +1,25 @@
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
 const TEXTS: Readonly<Record<string, string>> = {
+  // Entrar, y lo que puede cambiar quién.
+  'The crew, the name or the password is not right.':
+    'La cuadrilla, el nombre o la contraseña no son correctos.',
+  'Too many tries. Wait a quarter of an hour, or let a lead pair this device.':
+    'Demasiados intentos. Espere un cuarto de hora, o deje que un encargado empareje este aparato.',
+  'This code opens nothing: it was used, it is over, or it is another one. Ask for a new one.':
+    'Este código no abre nada: ya se usó, se venció o es otro. Pida uno nuevo.',
+  'This name cannot be picked with this code. Ask a lead.':
+    'Este nombre no se puede elegir con este código. Pregunte a un encargado.',
+  'This password is one of those that are tried first. Take another: a few words in a row are easy to keep in mind.':
+    'Esta contraseña es de las que se prueban primero. Tome otra: unas palabras seguidas son fáciles de recordar.',
+  'Only a lead of the crew may change this.': 'Solo un encargado de la cuadrilla puede cambiar esto.',
+  'You may read this, not change it.': 'Puede leer esto, no cambiarlo.',
+  'Whoever made this has not signed in on this device.': 'Quien hizo esto no ha entrado en este aparato.',
+  'Nobody is signed in on this device.': 'Nadie ha entrado en este aparato.',
+  'A sign-in name is 2 to 80 letters, figures, dots or dashes.':
+    'El nombre para entrar tiene de 2 a 80 letras, cifras, puntos o guiones.',
+  'A password has at least 10 characters.': 'Una contraseña tiene al menos 10 caracteres.',
+  'A crew has a lead: make somebody else one first.':
+    'Una cuadrilla tiene un encargado: nombre primero a otra persona.',
   // Cajas.
   'Plastic round': 'Plástica redonda',
   'Fan-rated round': 'Redonda para ventilador',

@@ -25,7 +25,9 @@ import { HouseEvents } from '../state/document.events';
 import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import { Crew } from '../state/crew';
+import { Identity } from '../state/identity';
 import { Session } from '../state/session';
+import { Api } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
 import { Workbench } from '../work/workbench';
@@ -68,6 +70,14 @@ export class Frame {
   /** What of the header is open, on a phone. */
   protected readonly panel = signal<'rooms' | 'stages' | 'menu' | undefined>(undefined);
   protected readonly screen = inject(Screen);
+  protected readonly identity = inject(Identity);
+  private readonly api = inject(Api);
+  /** By how many minutes this device's clock is off, from two on; asked with every answer of the server. */
+  protected readonly clockOff = computed(() => {
+    this.state();
+    const minutes = Math.round(Math.abs(this.api.clockOffsetMs ?? 0) / 60_000);
+    return minutes >= 2 ? minutes : undefined;
+  });
   private readonly path = toSignal(
     this.router.events.pipe(
       filter((event) => event instanceof NavigationEnd),
@@ -210,6 +220,19 @@ export class Frame {
   protected async help(): Promise<void> {
     const { ShortcutSheet } = await import('./shortcut-sheet');
     this.modal.open(ShortcutSheet, { scrollable: true, ariaLabelledBy: 'keys' });
+  }
+
+  /** Somebody else of those who share this device takes their turn, with their PIN. */
+  protected async takeTurn(event: Event): Promise<void> {
+    const field = event.target as HTMLSelectElement;
+    const { value } = field;
+    const before = this.session.who().id;
+    const { PinSheet } = await import('./pin-sheet');
+    const opened = this.modal.open(PinSheet, { centered: true, ariaLabelledBy: 'pin' });
+    (opened.componentInstance as InstanceType<typeof PinSheet>).personId.set(value);
+    const isTheirs = (await opened.result.catch(() => false)) === true;
+    if (isTheirs) this.crew.be(value);
+    else field.value = before;
   }
 
   protected async pickWho(event: Event): Promise<void> {

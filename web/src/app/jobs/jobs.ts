@@ -6,6 +6,7 @@ import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
 import { LIMITS, editionName, megabytes } from '@mule-tally/core';
 import { TallyMarks } from '../parts/tally-marks';
+import { Identity } from '../state/identity';
 import { Session } from '../state/session';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
@@ -40,6 +41,7 @@ export class Jobs {
   /** A file of a house that is here already waits for a decision. */
   protected readonly waiting = signal<string | undefined>(undefined);
 
+  protected readonly identity = inject(Identity);
   protected readonly edition = editionName;
   constructor() {
     void this.read();

@@ -2,6 +2,7 @@ import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Tabs } from '../parts/tabs';
 import { Derived } from '../state/derived';
+import { Rights } from '../state/rights';
 import { AsksSheet } from './asks-sheet';
 import { CircuitsEditor } from './circuits-editor';
 import { ControlsEditor } from './controls-editor';
@@ -31,6 +32,11 @@ import { SetSheet } from './set-sheet';
   ],
   template: `
     <h1>{{ ['boxes', 'controls', 'set'].includes(shown()!) ? roomName() : ('Whole house' | words) }}</h1>
+    @if (!rights.isLead() && !['set', 'asks'].includes(shown()!)) {
+      <p i18n class="strip note">
+        <strong>To look at.</strong> Only a lead changes what the house is to become.
+      </p>
+    }
     <mt-tabs [tabs]="tabs" [shown]="shown()" param="of" i18n-label label="Parts of the lay-out">
       @switch (shown()) {
         @case ('boxes') {
@@ -76,6 +82,7 @@ import { SetSheet } from './set-sheet';
 })
 export class LayOut {
   private readonly derived = inject(Derived);
+  protected readonly rights = inject(Rights);
   readonly room = input<string>();
   readonly box = input<string>();
   readonly of = input<string>();

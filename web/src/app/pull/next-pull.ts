@@ -7,6 +7,7 @@ import { sentence } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { loggedPull } from './log-pull';
 import { slotsOf } from './slots-of';
@@ -67,18 +68,20 @@ import { slotsOf } from './slots-of';
           </button>
         </div>
       }
-      <div class="act-bar">
-        <button
-          i18n
-          type="button"
-          class="btn btn-line"
-          [attr.aria-expanded]="isWrong()"
-          (click)="isWrong.set(!isWrong())"
-        >
-          Problem
-        </button>
-        <button i18n type="button" class="btn btn-main" (click)="log('in')">In</button>
-      </div>
+      @if (!rights.isViewer()) {
+        <div class="act-bar">
+          <button
+            i18n
+            type="button"
+            class="btn btn-line"
+            [attr.aria-expanded]="isWrong()"
+            (click)="isWrong.set(!isWrong())"
+          >
+            Problem
+          </button>
+          <button i18n type="button" class="btn btn-main" (click)="log('in')">In</button>
+        </div>
+      }
     }
   `,
   styles: `
@@ -148,6 +151,7 @@ export class NextPull {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
+  protected readonly rights = inject(Rights);
   readonly listed = input.required<ListedRun>();
   /** Which one it is, of how many, in its circuit. */
   readonly number = input.required<number>();

@@ -23,6 +23,7 @@ import { Screen, staysAwake } from '../parts/screen';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
+import { Rights } from '../state/rights';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
 import { NextPull } from './next-pull';
@@ -131,6 +132,7 @@ export class PullSheet {
     return this.isWhole() ? this.groups() : firstOf(this.groups(), 'lines', FIRST);
   });
   protected readonly screen = inject(Screen);
+  protected readonly rights = inject(Rights);
   /** Runs that are to come later, in the order in which that was said. */
   private readonly put = signal<readonly string[]>([]);
   /** The run that is pulled next: the first that is not in, those put off last. */

@@ -9,7 +9,13 @@ import { OpenCrew } from './open-crew';
 import { Session, forgetUnsentPeople, unsentPeople } from './session';
 
 /** What a device keeps of whoever works on it. */
-const asWorker = ({ id, name, language }: Member): Member => ({ id, name, ...(language && { language }) });
+const asWorker = ({ id, name, language, role, roleIn }: Member): Member => ({
+  id,
+  name,
+  ...(language && { language }),
+  ...(role && { role }),
+  ...(roleIn && { roleIn }),
+});
 
 /** The people of the crew, as the crew book has them. */
 @Injectable({ providedIn: 'root' })
@@ -42,7 +48,7 @@ export class Crew {
       const who = this.session.who();
       const known = this.everybody().find(({ id }) => id === who.id);
       // Another language draws the page anew: only once what was entered is kept.
-      const isOther = known && (known.name !== who.name || known.language !== who.language);
+      const isOther = known && JSON.stringify(asWorker(known)) !== JSON.stringify(asWorker(who));
       if (isOther && this.unkept() === 0) this.session.who.set(asWorker(known));
     });
     effect(() => {

@@ -1,5 +1,6 @@
 import { Injectable, inject, signal } from '@angular/core';
 import type {
+  Actor,
   CREW_LISTS,
   ChangeBody,
   CrewChangeBody,
@@ -12,12 +13,13 @@ import type {
   RefusalIn,
   TABLES,
 } from '@mule-tally/core';
-import { CHANGE_VERSION, isEmptyDiff } from '@mule-tally/core';
+import { CHANGE_VERSION, isEmptyDiff, mayChange, mayChangeCrew } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Api } from '../sync/api';
 import type { DocumentEvents, Step } from './document.events';
 import { CrewEvents, HouseEvents } from './document.events';
 import { crewFeature, houseFeature } from './document.feature';
+import { Identity } from './identity';
 import { OpenCrew } from './open-crew';
 import type { OpenDocument } from './open-document';
 import { OpenHouse } from './open-house';
@@ -28,6 +30,7 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
   protected readonly store = inject(Store);
   private readonly session = inject(Session);
   private readonly api = inject(Api);
+  private readonly identity = inject(Identity);
   protected abstract readonly open: OpenDocument<L, H, B>;
   protected abstract readonly events: DocumentEvents;
   protected abstract readonly state: () => {
@@ -49,6 +52,11 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
     if (!tried)
       return { code: 'document.closed', message: $localize`This is not here yet. Try again in a moment.` };
     const { applied, body } = tried;
+    const noRight = this.noRight(body, actorId);
+    if (noRight) {
+      this.store.dispatch(this.events.changeNotMade({ refusal: noRight, step }));
+      return noRight;
+    }
     if (!applied.ok) {
       this.store.dispatch(this.events.changeNotMade({ refusal: applied.refusal, step }));
       return applied.refusal;
@@ -60,6 +68,7 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
       actorId,
       deviceId: this.session.deviceId,
       madeAt: new Date().toISOString(),
+      ...(this.api.clockOffsetMs !== undefined && { clockOffsetMs: this.api.clockOffsetMs }),
     };
     this.open.made(envelope, applied);
     this.lastMade.set(step === 'do' ? { body } : undefined);
@@ -67,10 +76,18 @@ abstract class DocumentDesk<L extends Lists, H extends { id: string }, B> {
     return undefined;
   }
 
+  /** Why whoever works here may not make a change; nothing where they may. Somebody else's is the server's to judge. */
+  private noRight(body: B, actorId: string): RefusalIn | undefined {
+    const actor = this.identity.actor();
+    return actor?.id === actorId ? this.rightsProblem(actor, body) : undefined;
+  }
+  protected abstract rightsProblem(actor: Actor, body: B): RefusalIn | undefined;
+
   /** What a change would be refused with as things stand; nothing is made, nothing shown. */
   refusalOf(asked: B): RefusalIn | undefined {
-    const applied = this.open.tried(asked)?.applied;
-    return applied && !applied.ok ? applied.refusal : undefined;
+    const tried = this.open.tried(asked);
+    const noRight = tried && this.noRight(tried.body, this.session.who().id);
+    return noRight ?? (tried && !tried.applied.ok ? tried.applied.refusal : undefined);
   }
 
   undo(): void {
@@ -114,6 +131,10 @@ export class Desk extends DocumentDesk<typeof TABLES, HouseHead, ChangeBody> {
   protected revertOf(of: string): ChangeBody {
     return { kind: 'revert', of };
   }
+  protected rightsProblem(actor: Actor, body: ChangeBody): RefusalIn | undefined {
+    const house = this.open.view();
+    return house && mayChange(actor, body, house, (id) => this.open.did(id));
+  }
 }
 
 /** Changes of the crew book. */
@@ -124,5 +145,8 @@ export class CrewDesk extends DocumentDesk<typeof CREW_LISTS, CrewHead, CrewChan
   protected readonly state = this.store.selectSignal(crewFeature.selectCrewState);
   protected revertOf(of: string): CrewChangeBody {
     return { kind: 'revert', of };
+  }
+  protected rightsProblem(actor: Actor, body: CrewChangeBody): RefusalIn | undefined {
+    return mayChangeCrew(actor, body, (id) => this.open.did(id));
   }
 }

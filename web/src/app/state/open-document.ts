@@ -92,6 +92,11 @@ export abstract class OpenDocument<L extends Lists, H extends { id: string }, B>
     return this.history.has(changeId);
   }
 
+  /** What a change did, as far as it is known here. */
+  did(changeId: string): Diff<ListName<L>> | undefined {
+    return this.history.get(changeId);
+  }
+
   remember(changeId: string, diff: Diff<ListName<L>>): void {
     this.history.set(changeId, diff);
   }

@@ -37,13 +37,20 @@ export const DRAW_ANEW = new InjectionToken<() => void>('draw anew', {
   factory: () => () => location.reload(),
 });
 
-/** Who works on this device and how it looks. Sign-in will take the place of the picked name. */
+/** Who works on this device and how it looks: whoever is signed in, and before a crew is set up a picked name. */
 @Injectable({ providedIn: 'root' })
 export class Session {
   readonly who = signal<Member>(lastPerson());
   /** This browser, as changes say where they were made. */
-  readonly deviceId = ownDevice();
+  deviceId = ownDevice();
   readonly theme = signal((kept('theme') as Theme | null) ?? 'paper');
+
+  /** The server knows this browser under another id. */
+  deviceIs(id: string): void {
+    if (id === this.deviceId) return;
+    this.deviceId = id;
+    keep('device', id);
+  }
 
   private readonly drawAnew = inject(DRAW_ANEW);
 

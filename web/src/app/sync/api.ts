@@ -1,12 +1,16 @@
 import { Injectable } from '@angular/core';
 import type { DuplicateHouse, EnvelopeOf, HouseFile, OnExisting } from '@mule-tally/core';
 import { BatchAnswer, CrewEntry, HouseSummary, JournalEntry, LIMITS, ProblemDetails } from '@mule-tally/core';
+import { Subject } from 'rxjs';
 import * as z from 'zod';
 import { CREW_BOOK } from './outbox';
 import type { Entry, JournalPage, Transport } from './transport';
 
 /** The server, or its database, cannot be reached: nothing is known about what was sent. */
 export class ServerAway extends Error {}
+
+/** Nobody is signed in on this device any more: what was sent is kept, and goes out once somebody is. */
+export class SignedOut extends ServerAway {}
 
 /** The server answered that it will not do this. */
 export class Refused extends Error {
@@ -48,6 +52,10 @@ function jsonOf(text: string): unknown {
 export class Api implements Transport {
   /** Which database the last answer was of; empty before the first that said so. */
   epoch = '';
+  /** This device's clock less the server's, in ms, as the last quick answer told it; the server's is told in seconds. */
+  clockOffsetMs: number | undefined;
+  /** The server knows nobody on this device any more. */
+  readonly signedOut = new Subject<void>();
 
   houses(offset = 0, limit: number = LIMITS.page): Promise<HouseSummary[]> {
     return this.ask('GET', `/houses?offset=${offset}&limit=${limit}`, z.array(HouseSummary));
@@ -90,7 +98,8 @@ export class Api implements Transport {
     return this.ask('GET', `${path}/journal?${text}`, Page);
   }
 
-  private async ask<S extends z.ZodType>(
+  /** What the server answers, checked. */
+  async ask<S extends z.ZodType>(
     method: string,
     path: string,
     answer: S,
@@ -108,6 +117,7 @@ export class Api implements Transport {
     patience: number,
   ): Promise<{ text: string; json: unknown }> {
     let response: Response;
+    const asked = Date.now();
     try {
       response = await fetch(`/api${path}`, {
         method,
@@ -119,6 +129,7 @@ export class Api implements Transport {
       throw new ServerAway($localize`The server cannot be reached.`);
     }
     this.epoch = response.headers.get('x-epoch') ?? this.epoch;
+    this.lookAtClock(asked, response.headers.get('date'));
     const text = await response.text().catch(() => '');
     const json = jsonOf(text);
     if (response.ok) {
@@ -131,6 +142,19 @@ export class Api implements Transport {
     if (!problem.success || problem.data.status >= 500) {
       throw new ServerAway(problem.success ? problem.data.detail : $localize`The server cannot be reached.`);
     }
+    if (problem.data.code === 'session.none') {
+      this.signedOut.next();
+      throw new SignedOut(problem.data.detail);
+    }
     throw new Refused(problem.data);
+  }
+
+  private lookAtClock(asked: number, told: string | null): void {
+    const now = Date.now();
+    const server = told ? Date.parse(told) : NaN;
+    if (now - asked > 2000 || Number.isNaN(server)) return;
+    const offset = Math.round((asked + now) / 2 - (server + 500));
+    // Within the second that the server's clock is told to, they agree.
+    this.clockOffsetMs = Math.abs(offset) <= 1000 ? 0 : offset;
   }
 }

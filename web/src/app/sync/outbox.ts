@@ -11,11 +11,12 @@ export interface OutboxItem<Body = unknown> extends EnvelopeOf<Body> {
 }
 
 /** The change as it travels. */
-export const envelopeOf = ({ change, actorId, deviceId, madeAt }: OutboxItem): EnvelopeOf => ({
+export const envelopeOf = ({ change, actorId, deviceId, madeAt, clockOffsetMs }: OutboxItem): EnvelopeOf => ({
   change,
   actorId,
   ...(deviceId && { deviceId }),
   ...(madeAt && { madeAt }),
+  ...(clockOffsetMs !== undefined && { clockOffsetMs }),
 });
 
 /** Where unsent changes are kept. */

@@ -2,6 +2,62 @@ import type { Messages } from '../messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  // Entrar.
+  'Join a crew': 'Unirse a una cuadrilla',
+  '<strong>{}</strong> lets you look at one house. You can read everything in it and change nothing.':
+    '<strong>{}</strong> le deja ver una casa. Puede leer todo lo que hay en ella y no cambiar nada.',
+  'Crew: <strong>{}</strong>': 'Cuadrilla: <strong>{}</strong>',
+  'Who are you?': '¿Quién es usted?',
+  'Not on the list? Your name': '¿No está en la lista? Su nombre',
+  Start: 'Empezar',
+  'Point the camera at a lead’s screen (Crew book, People, Let a hand in), or touch the six figures that stand there.':
+    'Apunte la cámara a la pantalla de un encargado (Libro de la cuadrilla, Gente, Dejar entrar a un ayudante), o toque las seis cifras que están ahí.',
+  'Another code': 'Otro código',
+  'Sign in by name and password instead': 'Mejor entrar con nombre y contraseña',
+  'That did not work. Try again.': 'No se pudo. Inténtelo otra vez.',
+  'The link to set the crew up is missing: it stands where the server was started.':
+    'Falta el enlace para crear la cuadrilla: está donde se inició el servidor.',
+  'The crew needs a name.': 'La cuadrilla necesita un nombre.',
+  'Your name is needed.': 'Hace falta su nombre.',
+  'Set up your crew': 'Crear su cuadrilla',
+  'Everything that is here becomes your crew’s: houses, crew book, logs. You become its lead; the others come in with their phones afterwards.':
+    'Todo lo que hay aquí pasa a ser de su cuadrilla: casas, libro de la cuadrilla, bitácoras. Usted es su encargado; los demás entran después con sus teléfonos.',
+  'What stands behind the # of the link': 'Lo que está detrás del # del enlace',
+  'Name of the crew': 'Nombre de la cuadrilla',
+  'Your name': 'Su nombre',
+  'You take over the entries of this name.': 'Usted toma las entradas de este nombre.',
+  'Name you sign in with': 'Nombre con el que entra',
+  'Password (ten characters or more; a few words are best)':
+    'Contraseña (diez caracteres o más; lo mejor son unas palabras)',
+  'Set up': 'Crear',
+  'Back to the jobs': 'Volver a las obras',
+  'Sign in': 'Entrar',
+  'Join by a lead’s phone': 'Unirse con el teléfono de un encargado',
+  'Or by name and password': 'O con nombre y contraseña',
+  Password: 'Contraseña',
+  'Code of the crew (only on a new device)': 'Código de la cuadrilla (solo en un aparato nuevo)',
+  '1 entry on this device is kept; it goes out once you are in.':
+    '1 entrada de este aparato está guardada; sale cuando usted entre.',
+  '{} entries on this device are kept; they go out once you are in.':
+    '{} entradas de este aparato están guardadas; salen cuando usted entre.',
+  'You look, and change nothing': 'Usted mira y no cambia nada',
+  'Whose turn it is': 'De quién es el turno',
+  'The clock of this device is off by <span>{}</span> min. What you enter is taken; its times are set right by the server’s clock.':
+    'El reloj de este aparato está mal por <span>{}</span> min. Lo que anote se toma; sus horas se corrigen con el reloj del servidor.',
+  'PIN of {}': 'PIN de {}',
+  PIN: 'PIN',
+  Stay: 'Quedarse',
+  'Take the turn': 'Tomar el turno',
+  '{} has no PIN on this device yet. They sign in on it once, or a lead lets them in, and set one in the crew book.':
+    '{} todavía no tiene PIN en este aparato. Entra en él una vez, o un encargado le deja entrar, y lo pone en el libro de la cuadrilla.',
+  'Too many wrong ones: wait half a minute, or longer.':
+    'Demasiados equivocados: espere medio minuto, o más.',
+  'That is not it.': 'No es ese.',
+  Back: 'Atrás',
+  'A PIN has four to eight figures.': 'Un PIN tiene de cuatro a ocho cifras.',
+  Tablet: 'Tableta',
+  Phone: 'Teléfono',
+  Computer: 'Computadora',
   // Plano.
   'built-in': 'mueble fijo',
   '{} Changed since: {1}.': '{} Cambiado desde entonces: {1}.',
