@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { CREW } from './screens';
+import { settled } from '../scripts/lib/settled.mjs';
 import { expect, test } from './stack';
 
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
@@ -205,7 +206,7 @@ for (const language of ['en', 'es'])
     await page.addInitScript((spoken) => localStorage.setItem('mule-tally.language', spoken), language);
     const house = await demo.open(page, 'pull', 'Hall');
     const look = async (where: string): Promise<void> => {
-      await page.waitForLoadState('networkidle');
+      await settled(page);
       const { small, overhang } = await firstScreen(page);
       expect([overhang, small], where).toEqual([0, []]);
     };

@@ -2,6 +2,7 @@ import { expect } from '@playwright/test';
 import type { Page } from '@playwright/test';
 import type { HouseFile } from '../core/src/house/house-file.js';
 import type { HousePage } from './house-page';
+import { settled } from '../scripts/lib/settled.mjs';
 
 type Query = Record<string, string>;
 
@@ -57,7 +58,7 @@ export async function eachScreen(
   look: (where: string) => Promise<void>,
 ): Promise<void> {
   const seen = async (where: string): Promise<void> => {
-    await page.waitForLoadState('networkidle');
+    await settled(page);
     await look(where);
   };
   for (const path of ['/', '/new', ...CREW, `/house/${crypto.randomUUID()}/pull`]) {

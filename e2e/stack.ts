@@ -26,6 +26,11 @@ export class Stack {
     return stack;
   }
 
+  /** The link by which the crew is set up, once. */
+  get linkToSetUp(): string {
+    return `${this.url}/set-up#${this.server?.setUp}`;
+  }
+
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
   }

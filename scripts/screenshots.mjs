@@ -6,6 +6,7 @@ import { buildAll } from './build.mjs';
 import { CHROMIUM } from './lib/browser.mjs';
 import { ROOT } from './lib/run.mjs';
 import { startServer } from './lib/server.mjs';
+import { settled } from './lib/settled.mjs';
 import { main } from './lib/steps.mjs';
 import { anyFreePort, ensureChromium } from './lib/system.mjs';
 import { startTestDatabase } from './lib/test-database.mjs';
@@ -144,7 +145,7 @@ await main(async () => {
       page.on('pageerror', (error) => console.log(`${name}: ${error.message}`));
       await page.goto(base + path);
       await page.getByRole('heading', { level: 1 }).first().waitFor();
-      await page.waitForLoadState('networkidle');
+      await settled(page);
       await page.evaluate(() => document.fonts.ready);
       await prepare?.(page);
       await page.screenshot({ path: join(folder, `${name}.png`) });

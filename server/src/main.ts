@@ -6,7 +6,9 @@ import { pino } from 'pino';
 import { createApp } from './api/app.js';
 import { HttpProblem } from './api/problem.js';
 import { HouseStore } from './houses/house-store.js';
+import { Live } from './live/live.js';
 import { Door } from './people/door.js';
+import { Channel } from './storage/channel.js';
 import { LOCAL_CREW } from './storage/local-crew.js';
 import { migrate, whyNotServing } from './storage/migrate.js';
 import { connect } from './storage/orm.js';
@@ -40,9 +42,11 @@ const houses = new HouseStore(orm, randomUUID);
 const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
 const door = new Door(orm, houses.crew);
 const setUp = (await door.isSetUp()) ? undefined : await door.linkToSetUp();
+const channel = new Channel(databaseUrl);
+const live = new Live(channel, houses, door);
 const webFolder = process.env['WEB_FOLDER'];
 const server = createServer(
-  createApp({ orm, log, databaseUrl, houses, door, ...(webFolder && { webFolder }) }),
+  createApp({ orm, log, databaseUrl, houses, door, live, ...(webFolder && { webFolder }) }),
 );
 // What is no HTTP at all is told so in the same words as everything else.
 server.on('clientError', (_error, socket) => {
@@ -60,6 +64,8 @@ let stopping = false;
 function stop(): void {
   if (stopping) return;
   stopping = true;
+  live.close();
+  void channel.close();
   server.close(() => void orm.close().finally(() => process.exit(0)));
   server.closeIdleConnections();
   setTimeout(() => server.closeAllConnections(), 3000).unref();

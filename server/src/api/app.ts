@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { CrewFile, Member } from '@mule-tally/core';
 import {
   DuplicateHouse,
+  HereAsked,
   Id,
   LIMITS,
   NewHouse,
@@ -22,6 +23,7 @@ import { pinoHttp } from 'pino-http';
 import * as z from 'zod';
 import type { HouseKey } from '../houses/house-store.js';
 import { HouseStore, houseKey } from '../houses/house-store.js';
+import type { Live } from '../live/live.js';
 import type { Caller } from '../people/caller.js';
 import { asLead, asMember } from '../people/caller.js';
 import { Door } from '../people/door.js';
@@ -45,6 +47,8 @@ export interface AppOptions {
   readonly databaseUrl: string;
   readonly houses?: HouseStore;
   readonly door?: Door;
+  /** Tells open browsers what was written; without it they look by themselves. */
+  readonly live?: Live;
   /** Folder of the built web app; without it only the API is served. */
   readonly webFolder?: string;
 }
@@ -123,9 +127,10 @@ export function createApp({
   webFolder,
   houses: given,
   door: givenDoor,
+  live,
 }: AppOptions): Express {
   const houses = given ?? new HouseStore(orm, randomUUID);
-  const heavy = new HeavyWork(databaseUrl);
+  const heavy = new HeavyWork(databaseUrl, (key, seq) => houses.onWrittenElsewhere(key, seq));
   /** Small things are done here, large ones in a worker; either way the answer says which database it is of. */
   const doing = async (job: Job, request: Request, response: Response): Promise<void> => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
@@ -185,7 +190,10 @@ export function createApp({
     }),
   );
   app.use(onlyLoopback);
-  app.use(compression());
+  // A stream of events goes out as it comes.
+  const isNoStream = (request: Request, response: Response): boolean =>
+    !/^\/api\/live\b/.test(request.path) && compression.filter(request, response);
+  app.use(compression({ filter: isNoStream }));
 
   const api = express.Router();
   api.use((_request, response, next) => {
@@ -294,7 +302,14 @@ export function createApp({
   api.get('/houses/:houseId/journal', async (request, response) => {
     response.json(await houses.journal(houseKey(keyOf(request, response)), pageOf(request)));
   });
-  // Live updates (server-sent events fed by LISTEN/NOTIFY) get their route here.
+  if (live) {
+    api.get('/live', (request, response) => live.open(callerOf(response), request, response));
+    api.post('/houses/:houseId/here', express.json({ limit: LIMITS.requestBytes }), (request, response) => {
+      const { houseId } = keyOf(request, response);
+      live.here(callerOf(response), houseId, checked(HereAsked, request.body).roomId ?? undefined);
+      response.json({});
+    });
+  }
   api.use(() => {
     throw new HttpProblem(404, 'request.unknown', 'There is nothing at this address.');
   });

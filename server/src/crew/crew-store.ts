@@ -108,11 +108,18 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
 
   /** Puts people on the list. Gives them as they stand there. */
   async join(crewId: string, people: readonly Person[]): Promise<Member[]> {
-    return inCrew(this.orm, crewId, async (sql) => {
+    const members = await inCrew(this.orm, crewId, async (sql) => {
       await this.joinIn(sql, crewId, people);
       const ids = new Set(people.map(({ id }) => id));
       return (await this.peopleIn(sql, crewId)).filter(({ id }) => ids.has(id));
     });
+    await this.announce(crewId);
+    return members;
+  }
+
+  /** Tells of what was written in a transaction of somebody else, once that is committed. */
+  async announce(crewId: string): Promise<void> {
+    this.onWritten([crewId], (await this.head([crewId])).seq);
   }
 
   /** Those whom devices of version 1 still send by name. */

@@ -93,6 +93,8 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
   private readonly tellers: InTheWay<L, H, B>;
   /** Of the database as it was last seen. */
   epoch = '';
+  /** Told after a commit: of which document, and the number of its last entry. */
+  onWritten: (key: Key, seq: number) => void = () => undefined;
 
   constructor(
     protected readonly orm: Orm,
@@ -138,8 +140,9 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
 
   private async applyTogether(key: Key, asked: readonly Asked<B>[]): Promise<ChangeAnswer[]> {
     const outcome = await inCrew(this.orm, crewOf(key), async (sql) => this.applyIn(sql, key, asked));
-    // Only what has been committed is remembered. Live updates will be announced from here (NOTIFY) when they come.
+    // Only what has been committed is remembered, and announced.
     this.kept.keep(nameOfKey(key), outcome);
+    if (outcome.answers.some(({ status }) => status === 'applied')) this.onWritten(key, outcome.seq);
     return outcome.answers;
   }
 

@@ -7,6 +7,7 @@ import type {
   HouseFile,
   HouseHead,
   HouseSummary,
+  LiveNumbers,
   TABLES,
 } from '@mule-tally/core';
 import {
@@ -112,6 +113,8 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
         await insertDocument(sql, this.shelf, keyOf(key), house, this.now());
         await also?.(sql);
       });
+      this.onWritten(keyOf(key), 0);
+      if (also) await this.crew.announce(key.crewId);
       return 'made';
     } catch (error) {
       if (isTaken(error)) return 'there';
@@ -151,6 +154,23 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   /** Bytes that the journal keeps of what these changes did. */
   async weightOfChanges(key: HouseKey, changeIds: readonly string[]): Promise<number> {
     return this.weightOfDiffs(keyOf(key), changeIds);
+  }
+
+  /** Another thread of this process has written: a house by crew and id, or a crew book. */
+  onWrittenElsewhere(key: Key, seq: number): void {
+    (key.length === 1 ? this.crew : this).onWritten(key, seq);
+  }
+
+  /** Where the journals of a crew stand: of its book, and of these houses, those that are there. */
+  async numbers(crewId: string, houseIds: readonly string[]): Promise<LiveNumbers> {
+    const rows = await this.ask<{ id: string | null; seq: number }>(
+      crewId,
+      `select null::uuid as id, seq from crew where id = ? union all
+       select id, seq from house where crew_id = ? and id = any(?::uuid[])`,
+      [crewId, crewId, `{${houseIds.join(',')}}`],
+    );
+    const houses = Object.fromEntries(rows.flatMap(({ id, seq }) => (id ? [[id, seq]] : [])));
+    return { crew: rows.find(({ id }) => id === null)?.seq ?? 0, houses };
   }
 
   /** The house as a file, and the number of the journal entry it stands at. */

@@ -192,6 +192,7 @@ export class Door {
       return this.sessions.open(sql, crewId, asked.person.id, asked.device, deviceKey);
     });
     this.setUpSeen = undefined;
+    await this.crew.announce(crewId);
     return kept;
   }
 
@@ -338,7 +339,7 @@ export class Door {
   /** Comes in by a code or a link. Somebody who is on no list yet enters themselves, as a hand. */
   async pair({ secret, person, device }: PairIn, source: string, deviceKey?: string): Promise<Kept> {
     const { crewId, id } = await this.opened(secret, source);
-    return inCrew(this.orm, crewId, async (sql) => {
+    const kept = await inCrew(this.orm, crewId, async (sql) => {
       const row = await this.held(sql, crewId, id);
       if (row.kind === 'viewer')
         return this.sessions.openViewer(sql, crewId, row.house_id!, new Date(row.ends_at));
@@ -348,6 +349,8 @@ export class Door {
       await this.use(sql, crewId, id, personId);
       return this.sessions.open(sql, crewId, personId, device, deviceKey);
     });
+    await this.crew.announce(crewId);
+    return kept;
   }
 
   private async picked(sql: Sql, crewId: string, person: Person | undefined): Promise<string> {

@@ -56,6 +56,11 @@ export class Sessions {
     return { caller: await this.callerOf(found), ...(renewed && { renewed }) };
   }
 
+  /** Whether a session still opens anything. */
+  async isOpen(secret: string): Promise<boolean> {
+    return (await findSession(this.orm, hashOf(secret))) !== undefined;
+  }
+
   private async callerOf(found: FoundSession): Promise<Caller> {
     const { crew_id: crewId, device_id: deviceId, person_id: id, house_id: houseId } = found;
     const role = found.role as Role | null;

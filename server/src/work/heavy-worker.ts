@@ -12,6 +12,9 @@ const port = parentPort!;
 const orm = await connect(databaseUrl, 1);
 try {
   const houses = new HouseStore(orm, randomUUID);
+  const written = (key: readonly string[], seq: number): void => port.postMessage({ written: key, seq });
+  houses.onWritten = written;
+  houses.crew.onWritten = written;
   port.postMessage('ready');
   const answer = await doJob(job, bytes, houses, { wasRead: () => port.postMessage('read') });
   const { status, name } = answer;

@@ -1,6 +1,7 @@
 import type { WorkerOptions } from 'node:worker_threads';
 import { Worker } from 'node:worker_threads';
 import { HttpProblem } from '../api/problem.js';
+import type { Key } from '../documents/shelf.js';
 import type { Job } from './job.js';
 
 /** Large requests at once; those that only read wait for their turn, so many of them. */
@@ -23,6 +24,7 @@ type Message =
   | 'ready'
   | 'read'
   | HeavyAnswer
+  | { readonly written: Key; readonly seq: number }
   | { readonly problem: { status: number; code: string; detail: string; more: Record<string, unknown> } };
 
 const tooHeavy = (): HttpProblem =>
@@ -48,7 +50,10 @@ function workerOf(options: WorkerOptions): Worker {
 export class HeavyWork {
   private running = 0;
 
-  constructor(private readonly databaseUrl: string) {}
+  constructor(
+    private readonly databaseUrl: string,
+    private readonly onWritten: (key: Key, seq: number) => void,
+  ) {}
 
   private readonly waiting: (() => void)[] = [];
 
@@ -91,6 +96,8 @@ export class HeavyWork {
         void worker.terminate();
       };
       worker.on('message', (message: Message) => {
+        if (typeof message === 'object' && 'written' in message)
+          return this.onWritten(message.written, message.seq);
         clearTimeout(timer);
         if (message === 'ready' || message === 'read') {
           timer = setTimeout(() => stop(tooHeavy()), message === 'ready' ? READING : WHOLE);

@@ -3,6 +3,7 @@ import { Router, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { CrewEvents } from './state/document.events';
 import { Identity } from './state/identity';
+import { Live } from './sync/live';
 import { CREW_BOOK } from './sync/outbox';
 
 @Component({
@@ -14,6 +15,7 @@ import { CREW_BOOK } from './sync/outbox';
 export class App {
   private readonly store = inject(Store);
   private isOpen = false;
+  private readonly live = inject(Live);
 
   constructor() {
     const identity = inject(Identity);
@@ -36,6 +38,7 @@ export class App {
   private openBook(): void {
     if (this.isOpen) return;
     this.isOpen = true;
+    this.live.start();
     this.store.dispatch(CrewEvents.opened({ documentId: CREW_BOOK }));
   }
 }

@@ -133,7 +133,7 @@ export class JoinPage {
         device: await this.device.asked(),
         ...(person && { person }),
       });
-      const me = await this.identity.refresh();
+      const me = await this.identity.refresh({ cameIn: true });
       startAnew(me?.houseId ? `/house/${me.houseId}` : '/');
     });
   }

@@ -123,7 +123,7 @@ export class SetUpPage {
     this.problem.set(undefined);
     try {
       await this.api.setUp(SetUp.parse({ ...asked, person, device: await this.device.asked() }));
-      await this.identity.refresh();
+      await this.identity.refresh({ cameIn: true });
       startAnew('/crew?part=people');
     } catch (error) {
       this.problem.set(toldWhy(error));

@@ -94,7 +94,7 @@ export class SignInPage {
     this.problem.set(undefined);
     try {
       await this.api.signIn({ ...this.form.getRawValue(), device: await this.device.asked() });
-      await this.identity.refresh();
+      await this.identity.refresh({ cameIn: true });
       startAnew();
     } catch (error) {
       this.problem.set(toldWhy(error));

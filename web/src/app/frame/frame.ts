@@ -25,15 +25,18 @@ import { HouseEvents } from '../state/document.events';
 import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import { Crew } from '../state/crew';
+import { Here } from '../state/here';
 import { Identity } from '../state/identity';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
+import { Live } from '../sync/live';
 import { DeviceStore } from '../sync/device-store';
 import { inSlices } from '../state/slices';
 import { Workbench } from '../work/workbench';
 import { changeText } from '../parts/change-text';
 import { Keys } from '../parts/keys';
 import { Screen } from '../parts/screen';
+import { PinSheet } from './pin-sheet';
 import { STAGES } from '../parts/shortcuts';
 
 /** How long the bar that takes the last change back is shown. */
@@ -72,6 +75,10 @@ export class Frame {
   protected readonly screen = inject(Screen);
   protected readonly identity = inject(Identity);
   private readonly api = inject(Api);
+  private readonly live = inject(Live);
+  private readonly presence = inject(Here);
+  /** Who else is in which room. */
+  protected readonly others = this.presence.byRoom;
   /** By how many minutes this device's clock is off, from two on; asked with every answer of the server. */
   protected readonly clockOff = computed(() => {
     this.state();
@@ -164,7 +171,10 @@ export class Frame {
     });
     effect(() => {
       const houseId = this.houseId();
-      untracked(() => this.store.dispatch(HouseEvents.opened({ documentId: houseId })));
+      untracked(() => {
+        this.live.want(houseId);
+        this.store.dispatch(HouseEvents.opened({ documentId: houseId }));
+      });
     });
     // A sheet is about a room; where none is chosen it is the first one on the walk.
     effect(() => {
@@ -172,13 +182,17 @@ export class Frame {
       const first = this.rooms()[0]?.room.id;
       if (first && !this.here()) untracked(() => void this.goTo(first, true));
     });
+    effect(() => this.presence.is(this.houseId(), this.room() ?? null));
     effect((onCleanup) => {
       const made = this.desk.lastMade();
       this.justMade.set(made && { text: changeText(made.body) });
       const timer = made && setTimeout(() => this.justMade.set(undefined), UNDO_SHOWN_MS);
       onCleanup(() => clearTimeout(timer));
     });
-    inject(DestroyRef).onDestroy(() => this.store.dispatch(HouseEvents.closed()));
+    inject(DestroyRef).onDestroy(() => {
+      this.live.want(null);
+      this.store.dispatch(HouseEvents.closed());
+    });
   }
 
   protected toggle(panel: 'rooms' | 'stages' | 'menu'): void {
@@ -227,9 +241,8 @@ export class Frame {
     const field = event.target as HTMLSelectElement;
     const { value } = field;
     const before = this.session.who().id;
-    const { PinSheet } = await import('./pin-sheet');
     const opened = this.modal.open(PinSheet, { centered: true, ariaLabelledBy: 'pin' });
-    (opened.componentInstance as InstanceType<typeof PinSheet>).personId.set(value);
+    (opened.componentInstance as PinSheet).personId.set(value);
     const isTheirs = (await opened.result.catch(() => false)) === true;
     if (isTheirs) this.crew.be(value);
     else field.value = before;

@@ -2,7 +2,8 @@ import { Injectable, inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { Store } from '@ngrx/store';
-import { exhaustMap, filter, from, merge, mergeMap } from 'rxjs';
+import { Observable, exhaustMap, merge, tap } from 'rxjs';
+import type { Hint } from '../sync/live';
 import { Api } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import type { OpenAt } from '../sync/exchange';
@@ -37,6 +38,11 @@ export class ExchangeEffects {
     },
   ];
 
+  /** Something is to be sent, or it is time to look. */
+  private isDue = false;
+  /** What the server told of: the last number of each document. */
+  private readonly told = new Map<string, number>();
+
   readonly exchange = createEffect(() =>
     merge(
       this.actions.pipe(
@@ -44,14 +50,44 @@ export class ExchangeEffects {
       ),
       this.look$,
     ).pipe(
-      filter(
-        () =>
-          this.documents.every(({ state }) => state().phase !== 'loading') &&
-          document.visibilityState === 'visible',
-      ),
-      exhaustMap(() => from(this.exchanged()).pipe(mergeMap((events) => events))),
+      tap((hints) => {
+        if (Array.isArray(hints))
+          for (const { documentId, seq } of hints as readonly Hint[]) this.told.set(documentId, seq);
+        else this.isDue = true;
+      }),
+      // What comes while an exchange goes on is seen to after it.
+      exhaustMap(() => this.untilDone()),
     ),
   );
+
+  /** Whether there is anything to exchange, as far as is known. */
+  private hasWork(): boolean {
+    const isReady =
+      this.documents.every(({ state }) => state().phase !== 'loading') &&
+      document.visibilityState === 'visible';
+    const isBehind = this.documents.some(({ state }) => {
+      const { documentId, phase, seq } = state();
+      return phase === 'ready' && (this.told.get(documentId ?? '') ?? 0) > seq;
+    });
+    return isReady && (this.isDue || isBehind);
+  }
+
+  private untilDone(): Observable<Action> {
+    return new Observable((out) => {
+      const run = async (): Promise<void> => {
+        while (!out.closed && this.hasWork()) {
+          this.isDue = false;
+          const told = [...this.told];
+          const events = await this.exchanged();
+          // What was told of and did not come is another database's, or comes by and by: it is not asked for in a circle.
+          for (const [id, seq] of told) if (this.told.get(id) === seq) this.told.delete(id);
+          for (const event of events) out.next(event);
+        }
+        out.complete();
+      };
+      run().catch((error: unknown) => out.error(error));
+    });
+  }
 
   private async exchanged(): Promise<Action[]> {
     const open = this.documents.flatMap((one) => {

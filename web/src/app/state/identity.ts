@@ -46,10 +46,15 @@ export class Identity {
     this.follow();
   }
 
-  /** Asks the server; what it said before stands where it cannot be asked. */
-  async refresh(): Promise<Me | undefined> {
+  /**
+   * Asks the server; what it said before stands where it cannot be asked. Somebody who has just come in works here now, whoever
+   * had the turn before.
+   */
+  async refresh({ cameIn = false } = {}): Promise<Me | undefined> {
     try {
       this.set(await this.api.me());
+      const { person, role } = this.known()!;
+      if (cameIn && person) this.session.who.set({ ...person, ...(role && { role }) });
     } catch (error) {
       if (!(error instanceof ServerAway)) throw error;
     }

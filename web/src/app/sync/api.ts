@@ -98,6 +98,11 @@ export class Api implements Transport {
     return this.ask('GET', `${path}/journal?${text}`, Page);
   }
 
+  /** Says in which room somebody is, for the others' screens. */
+  async here(houseId: string, roomId: string | null): Promise<void> {
+    await this.ask('POST', `/houses/${houseId}/here`, Anything, { roomId });
+  }
+
   /** What the server answers, checked. */
   async ask<S extends z.ZodType>(
     method: string,

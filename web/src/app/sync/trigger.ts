@@ -1,17 +1,27 @@
-import { InjectionToken } from '@angular/core';
+import { InjectionToken, inject } from '@angular/core';
 import type { Observable } from 'rxjs';
-import { fromEvent, merge, timer } from 'rxjs';
+import { filter, fromEvent, map, merge, timer } from 'rxjs';
+import type { Hint } from './live';
+import { Live } from './live';
 
-/** How often other people's changes are fetched, until the server announces them. Milliseconds. */
+/** How often it is asked what others did while the server does not tell. Milliseconds. */
 const LOOK_EVERY = 4000;
 
-/** When to exchange besides after a change that was made here. */
-export const LOOK = new InjectionToken<Observable<unknown>>('when to look for what others did', {
-  providedIn: 'root',
-  factory: () =>
-    merge(
-      timer(LOOK_EVERY, LOOK_EVERY),
-      fromEvent(window, 'online'),
-      fromEvent(document, 'visibilitychange'),
-    ),
-});
+/** When to exchange besides after a change that was made here: what the server told of, or nothing where it is only time to look. */
+export const LOOK = new InjectionToken<Observable<readonly Hint[] | undefined>>(
+  'when to look for what others did',
+  {
+    providedIn: 'root',
+    factory: () => {
+      const live = inject(Live);
+      return merge(
+        live.hints,
+        merge(
+          timer(LOOK_EVERY, LOOK_EVERY).pipe(filter(() => !live.isConnected())),
+          fromEvent(window, 'online'),
+          fromEvent(document, 'visibilitychange'),
+        ).pipe(map(() => undefined)),
+      );
+    },
+  },
+);

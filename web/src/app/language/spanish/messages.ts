@@ -3,6 +3,7 @@ import type { Messages } from '../messages';
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
   // Entrar.
+  '{} is here': '{} está aquí',
   'Join a crew': 'Unirse a una cuadrilla',
   '<strong>{}</strong> lets you look at one house. You can read everything in it and change nothing.':
     '<strong>{}</strong> le deja ver una casa. Puede leer todo lo que hay en ella y no cambiar nada.',
