@@ -9,7 +9,15 @@ import { Sentence, main, step } from './lib/steps.mjs';
 
 const INPUTS = {
   server: ['core/src', 'server/src', 'package-lock.json', 'scripts/build.mjs'],
-  web: ['core/src', 'web/src', 'web/angular.json', 'web/tsconfig.app.json', 'package-lock.json'],
+  web: [
+    'core/src',
+    'web/src',
+    'web/public',
+    'web/ngsw-config.json',
+    'web/angular.json',
+    'web/tsconfig.app.json',
+    'package-lock.json',
+  ],
 };
 
 /** What the first visit may cost in JavaScript, gzipped: the page's own scripts and all that they load at once. */

@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import type { CrewFile, Member } from '@mule-tally/core';
 import {
+  CHANGE_VERSION,
   DuplicateHouse,
   HereAsked,
   Id,
@@ -198,6 +199,8 @@ export function createApp({
   const api = express.Router();
   api.use((_request, response, next) => {
     response.setHeader('Cache-Control', 'no-store');
+    // A page that is older keeps what it has, and loads anew.
+    response.setHeader('X-Change-Version', CHANGE_VERSION);
     // Which database the answer is of, as it is known when the answer goes out.
     const send = response.send.bind(response);
     response.send = (body) => {

@@ -1,6 +1,7 @@
 import type { ApplicationConfig } from '@angular/core';
-import { provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
+import { isDevMode, provideBrowserGlobalErrorListeners, provideZonelessChangeDetection } from '@angular/core';
 import { provideRouter, withComponentInputBinding, withInMemoryScrolling } from '@angular/router';
+import { provideServiceWorker } from '@angular/service-worker';
 import { provideEffects } from '@ngrx/effects';
 import { provideState, provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
@@ -21,6 +22,11 @@ export const appConfig: ApplicationConfig = {
     provideStore({}, { runtimeChecks: { strictStateImmutability: false, strictActionImmutability: false } }),
     provideState(houseFeature),
     provideState(crewFeature),
+    // The shell comes at the first visit; all the rest of the app is fetched and kept once the page has come to rest.
+    provideServiceWorker('ngsw-worker.js', {
+      enabled: !isDevMode(),
+      registrationStrategy: 'registerWhenStable:10000',
+    }),
     provideEffects(HouseEffects, CrewEffects, ExchangeEffects),
   ],
 };

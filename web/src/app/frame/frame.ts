@@ -28,6 +28,8 @@ import { Crew } from '../state/crew';
 import { Here } from '../state/here';
 import { Identity } from '../state/identity';
 import { Session } from '../state/session';
+import { Keeping } from '../state/keeping';
+import { Version } from '../state/version';
 import { Api } from '../sync/api';
 import { Live } from '../sync/live';
 import { DeviceStore } from '../sync/device-store';
@@ -74,6 +76,7 @@ export class Frame {
   protected readonly panel = signal<'rooms' | 'stages' | 'menu' | undefined>(undefined);
   protected readonly screen = inject(Screen);
   protected readonly identity = inject(Identity);
+  protected readonly version = inject(Version);
   private readonly api = inject(Api);
   private readonly live = inject(Live);
   private readonly presence = inject(Here);
@@ -182,6 +185,8 @@ export class Frame {
       const first = this.rooms()[0]?.room.id;
       if (first && !this.here()) untracked(() => void this.goTo(first, true));
     });
+    // A house that was opened is there without a network too: the browser is asked to keep it.
+    void inject(Keeping).ask();
     effect(() => this.presence.is(this.houseId(), this.room() ?? null));
     effect((onCleanup) => {
       const made = this.desk.lastMade();

@@ -26,6 +26,8 @@ export class Jobs {
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
   private readonly router = inject(Router);
+  /** How much is unsent of each house. */
+  protected readonly unsent = signal<ReadonlyMap<string, number>>(new Map());
   private readonly session = inject(Session);
 
   protected readonly houses = signal<readonly HouseSummary[] | undefined>(undefined);
@@ -48,6 +50,7 @@ export class Jobs {
   }
 
   protected async read(): Promise<void> {
+    void this.device.unsentCounts().then((counts) => this.unsent.set(counts));
     try {
       const shown = Math.max(PAGE, this.houses()?.length ?? 0);
       const houses = await this.api.houses(0, Math.min(LIMITS.page, shown + 1));

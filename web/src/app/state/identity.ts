@@ -3,6 +3,7 @@ import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { Actor } from '@mule-tally/core';
 import { Me } from '@mule-tally/core';
 import { Api, ServerAway } from '../sync/api';
+import { worksFor } from '../sync/own-database';
 import { SignInApi } from '../sync/sign-in-api';
 import { Session } from './session';
 
@@ -63,6 +64,7 @@ export class Identity {
 
   private set(me: Me): void {
     localStorage.setItem(NAME, JSON.stringify(me));
+    if (me.crew) worksFor(me.crew.id);
     this.known.set(me);
     this.follow();
   }

@@ -1,6 +1,14 @@
-import { Injectable } from '@angular/core';
+import { Injectable, signal } from '@angular/core';
 import type { DuplicateHouse, EnvelopeOf, HouseFile, OnExisting } from '@mule-tally/core';
-import { BatchAnswer, CrewEntry, HouseSummary, JournalEntry, LIMITS, ProblemDetails } from '@mule-tally/core';
+import {
+  BatchAnswer,
+  CHANGE_VERSION,
+  CrewEntry,
+  HouseSummary,
+  JournalEntry,
+  LIMITS,
+  ProblemDetails,
+} from '@mule-tally/core';
 import { Subject } from 'rxjs';
 import * as z from 'zod';
 import { CREW_BOOK } from './outbox';
@@ -54,6 +62,8 @@ export class Api implements Transport {
   epoch = '';
   /** This device's clock less the server's, in ms, as the last quick answer told it; the server's is told in seconds. */
   clockOffsetMs: number | undefined;
+  /** The server speaks a newer version of changes than this page. */
+  readonly isTooOld = signal(false);
   /** The server knows nobody on this device any more. */
   readonly signedOut = new Subject<void>();
 
@@ -134,6 +144,12 @@ export class Api implements Transport {
       throw new ServerAway($localize`The server cannot be reached.`);
     }
     this.epoch = response.headers.get('x-epoch') ?? this.epoch;
+    if (Number(response.headers.get('x-change-version') ?? 0) > CHANGE_VERSION) {
+      this.isTooOld.set(true);
+      throw new ServerAway(
+        $localize`This page is older than the server: load it anew. What you entered is kept.`,
+      );
+    }
     this.lookAtClock(asked, response.headers.get('date'));
     const text = await response.text().catch(() => '');
     const json = jsonOf(text);

@@ -5,6 +5,7 @@ import type { DBSchema, IDBPDatabase, IDBPTransaction, StoreNames } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
 import { CREW_BOOK } from './outbox';
+import { databaseName } from './own-database';
 import type { Entry } from './transport';
 
 export interface UndoStacks {
@@ -105,7 +106,7 @@ const IN_MEMORY = 2 ** 40;
  */
 @Injectable({ providedIn: 'root' })
 export class DeviceStore implements Outbox {
-  private readonly opened = openDevice('mule-tally');
+  private readonly opened = openDevice(databaseName());
   private readonly memory = new Map<number, OutboxItem>();
   private nextInMemory = IN_MEMORY;
 
@@ -145,6 +146,15 @@ export class DeviceStore implements Outbox {
     }, []);
     const own = [...this.memory].filter(([, item]) => item.documentId === documentId);
     return [...found, ...own.map(([key, item]) => ({ key, item }))].sort((a, b) => a.key - b.key);
+  }
+
+  /** How much is unsent of each document, what was refused and waits for a person among it. */
+  async unsentCounts(): Promise<ReadonlyMap<string, number>> {
+    const found = await this.tried((db) => db.getAll('outbox'), []);
+    const counts = new Map<string, number>();
+    for (const { documentId } of [...found, ...this.memory.values()])
+      counts.set(documentId, (counts.get(documentId) ?? 0) + 1);
+    return counts;
   }
 
   async unsentDocuments(): Promise<string[]> {

@@ -27,6 +27,9 @@ function keepDraft(name: string, draft: unknown): void {
   }
 }
 
+/** Whether anything half entered is kept on this device. */
+export const hasAnyDraft = (): boolean => Object.keys(localStorage).some((name) => name.startsWith(PREFIX));
+
 /** Whether something half entered is kept under this name. */
 export const hasDraft = (name: string): boolean => keptDraft(name) !== undefined;
 

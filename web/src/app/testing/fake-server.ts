@@ -1,3 +1,5 @@
+import { signal } from '@angular/core';
+import { Subject } from 'rxjs';
 import type {
   AppliedTo,
   BatchAnswer,
@@ -60,6 +62,9 @@ class FakeDocument<L extends Lists, H extends { id: string }, B> {
 /** A house and a crew book on a server, in memory. It loses, delays and refuses what it is told to. */
 export class FakeServer implements Transport {
   epoch = 'first';
+  readonly signedOut = new Subject<void>();
+  readonly isTooOld = signal(false);
+  clockOffsetMs: number | undefined;
   readonly requests: number[] = [];
   /** Documents in the order in which something was sent for them. */
   readonly asked: string[] = [];

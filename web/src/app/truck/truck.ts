@@ -3,7 +3,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { SpokenLanguage } from '@mule-tally/core';
-import { PowerState } from '@mule-tally/core';
+import { PowerState, megabytes } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
 import { Desk } from '../state/desk';
@@ -12,6 +12,8 @@ import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import type { Theme } from '../state/session';
 import { Crew } from '../state/crew';
+import { Keeping } from '../state/keeping';
+import { Version } from '../state/version';
 import { Session } from '../state/session';
 import { SPOKEN } from '../state/spoken';
 import { Tabs } from '../parts/tabs';
@@ -37,6 +39,9 @@ export class Truck {
   protected readonly desk = inject(Desk);
   protected readonly crew = inject(Crew);
   protected readonly session = inject(Session);
+  protected readonly keeping = inject(Keeping);
+  protected readonly version = inject(Version);
+  protected readonly megabytes = megabytes;
   readonly tab = input<string>();
 
   protected readonly state = this.store.selectSignal(houseFeature.selectHouseState);

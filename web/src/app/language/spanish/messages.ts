@@ -3,6 +3,12 @@ import type { Messages } from '../messages';
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
   // Entrar.
+  'A new version of Mule Tally is here.': 'Hay una nueva versión de Mule Tally.',
+  '<strong>The server is newer than this page.</strong> What you enter is kept on this device and goes out once the page is loaded anew.':
+    '<strong>El servidor es más nuevo que esta página.</strong> Lo que anote queda en este aparato y sale cuando la página se cargue de nuevo.',
+  'Load it now': 'Cargarla ahora',
+  'This page is older than the server: load it anew. What you entered is kept.':
+    'Esta página es más vieja que el servidor: cárguela de nuevo. Lo que anotó está guardado.',
   '{} is here': '{} está aquí',
   'Join a crew': 'Unirse a una cuadrilla',
   '<strong>{}</strong> lets you look at one house. You can read everything in it and change nothing.':

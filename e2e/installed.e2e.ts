@@ -1,0 +1,72 @@
+import { HousePage } from './house-page';
+import { expect, test } from './stack';
+
+// The one place where the page may keep itself.
+test.use({ serviceWorkers: 'allow' });
+
+test('a phone whose server is gone opens again, all sheets of a house too, takes the work of a day and sends it in order', async ({
+  browser,
+  demo,
+  stack,
+}) => {
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    hasTouch: true,
+    isMobile: true,
+    serviceWorkers: 'allow',
+  });
+  const page = await context.newPage();
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  const house = new HousePage(page, demo.file, stack.url);
+  await house.open('pull', 'Laundry');
+  const manifest = await page.evaluate(async () => {
+    const link = document.querySelector<HTMLLinkElement>('link[rel=manifest]')!;
+    return (await (await fetch(link.href)).json()) as { icons: { src: string }[]; display: string };
+  });
+  expect(manifest.display).toBe('standalone');
+  for (const { src } of manifest.icons)
+    expect((await page.request.get(`${stack.url}/${src}`)).status()).toBe(200);
+  // The rest of the app is fetched once the page has come to rest.
+  const missing = () =>
+    page.evaluate(async () => {
+      const worker = await navigator.serviceWorker.getRegistration();
+      if (!worker?.active) return ['the worker'];
+      const { assetGroups } = (await (await fetch('/ngsw.json')).json()) as {
+        assetGroups: { urls: string[] }[];
+      };
+      const wanted = assetGroups.flatMap(({ urls }) => urls);
+      const there = await Promise.all(wanted.map((url) => caches.match(url)));
+      return wanted.filter((_, at) => !there[at]);
+    });
+  await expect.poll(missing, { timeout: 60_000 }).toEqual([]);
+
+  await stack.stopServer();
+  try {
+    await page.reload();
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await expect(page.getByText('The server is away.')).toBeVisible();
+    for (let done = 1; done <= 3; done++) {
+      await page.getByRole('button', { name: 'In', exact: true }).tap();
+      await expect(page.getByText(`${done} of 4 runs in`).first()).toBeAttached();
+    }
+    await expect(page.getByText('3 unsent.')).toBeVisible();
+    // Sheets that this phone has never shown.
+    for (const stage of ['make-up', 'check', 'lay-out', 'truck']) {
+      await house.open(stage, 'Laundry');
+      await expect(page.getByText('3 unsent.')).toBeVisible();
+    }
+    await house.open('lay-out', 'Laundry', { of: 'plan' });
+    await expect(page.locator('mt-plan-sheet svg').first()).toBeVisible();
+    await page.goto(stack.url);
+    await expect(page.getByText('3 unsent on this device')).toBeVisible();
+  } finally {
+    await stack.startServer();
+  }
+  await house.open('pull', 'Laundry');
+  await house.sent();
+  const pulls = async () => (await stack.stored(demo.file.id)).pulls.length;
+  await expect.poll(pulls).toBe(demo.file.pulls.length + 3);
+  expect(errors).toEqual([]);
+  await context.close();
+});
