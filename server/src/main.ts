@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import { randomUUID } from 'node:crypto';
 import { readHouseFile } from '@mule-tally/core';
 import { pino } from 'pino';
@@ -19,6 +20,10 @@ if (!databaseUrl) {
   process.exit(1);
 }
 const port = Number(process.env['PORT'] ?? 4310);
+const host = process.env['HOST'] ?? '127.0.0.1';
+const isLocal = /^(127\.|localhost$|::1$)/.test(host);
+/** Key and certificate, where it is served with TLS. */
+const tls = { key: process.env['TLS_KEY'], cert: process.env['TLS_CERT'] };
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
 /** Puts the demo house in when there is no house at all. */
@@ -42,12 +47,30 @@ const houses = new HouseStore(orm, randomUUID);
 const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
 const door = new Door(orm, houses.crew);
 const setUp = (await door.isSetUp()) ? undefined : await door.linkToSetUp();
+// Beyond this machine nothing is served without sign-in, and nothing in the clear.
+if (!isLocal && (setUp || !tls.key || !tls.cert)) {
+  console.error(
+    setUp
+      ? 'Phones are served once the crew is set up: run npm start, open the link that it prints, then come back.'
+      : 'Beyond this machine only TLS is served: npm run site makes the certificate.',
+  );
+  process.exit(1);
+}
 const channel = new Channel(databaseUrl);
 const live = new Live(channel, houses, door);
 const webFolder = process.env['WEB_FOLDER'];
-const server = createServer(
-  createApp({ orm, log, databaseUrl, houses, door, live, ...(webFolder && { webFolder }) }),
-);
+const hosts = (process.env['HOST_NAMES'] ?? '').split(',').filter(Boolean);
+const app = createApp({ orm, log, databaseUrl, houses, door, live, hosts, ...(webFolder && { webFolder }) });
+const certificate = async () => ({ key: await readFile(tls.key!), cert: await readFile(tls.cert!) });
+const secure = tls.key && tls.cert ? createSecureServer(await certificate(), app) : undefined;
+const server = secure ?? createServer(app);
+// One that is made anew, before the old one is over, is taken while the server runs.
+if (secure)
+  setInterval(() => {
+    certificate()
+      .then((now) => secure.setSecureContext(now))
+      .catch((error: unknown) => log.error(error));
+  }, 3_600_000).unref();
 // What is no HTTP at all is told so in the same words as everything else.
 server.on('clientError', (_error, socket) => {
   if (!socket.writable) return;
@@ -81,4 +104,4 @@ server.on('error', (error: NodeJS.ErrnoException) => {
   console.error(error.code === 'EADDRINUSE' ? `Port ${port} is in use.` : error.message);
   process.exit(1);
 });
-server.listen(port, '127.0.0.1', () => process.send?.({ ready: true, demo, setUp }));
+server.listen(port, host, () => process.send?.({ ready: true, demo, setUp }));

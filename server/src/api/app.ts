@@ -39,7 +39,7 @@ import { checked } from './checked.js';
 import { callerOf, identify, onlyKnown } from './identify.js';
 import { peopleRoutes } from './people-routes.js';
 import { HttpProblem, problemFor } from './problem.js';
-import { onlyLoopback, onlyOwnPages } from './same-origin.js';
+import { onlyOwnHosts, onlyOwnPages } from './same-origin.js';
 
 export interface AppOptions {
   readonly orm: Orm;
@@ -50,6 +50,8 @@ export interface AppOptions {
   readonly door?: Door;
   /** Tells open browsers what was written; without it they look by themselves. */
   readonly live?: Live;
+  /** Names that it is served under besides those of this machine. */
+  readonly hosts?: readonly string[];
   /** Folder of the built web app; without it only the API is served. */
   readonly webFolder?: string;
 }
@@ -129,6 +131,7 @@ export function createApp({
   houses: given,
   door: givenDoor,
   live,
+  hosts,
 }: AppOptions): Express {
   const houses = given ?? new HouseStore(orm, randomUUID);
   const heavy = new HeavyWork(databaseUrl, (key, seq) => houses.onWrittenElsewhere(key, seq));
@@ -190,7 +193,7 @@ export function createApp({
       },
     }),
   );
-  app.use(onlyLoopback);
+  app.use(onlyOwnHosts(hosts));
   // A stream of events goes out as it comes.
   const isNoStream = (request: Request, response: Response): boolean =>
     !/^\/api\/live\b/.test(request.path) && compression.filter(request, response);

@@ -3,13 +3,15 @@ import { HttpProblem } from './problem.js';
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]']);
 
-/** Until people sign in this serves this machine only, whatever name a web page elsewhere gives it. */
-export const onlyLoopback: RequestHandler = (request, _response, next) => {
-  const host = (request.headers.host ?? '').replace(/:\d+$/, '');
-  if (!LOOPBACK.has(host))
-    throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
-  next();
-};
+/** Answers to this machine and to the names that it is served under, whatever name a web page elsewhere gives it. */
+export const onlyOwnHosts =
+  (names: readonly string[] = []): RequestHandler =>
+  (request, _response, next) => {
+    const host = (request.headers.host ?? '').replace(/:\d+$/, '').toLowerCase();
+    if (!LOOPBACK.has(host) && !names.includes(host))
+      throw new HttpProblem(403, 'request.other-host', 'Mule Tally answers on this machine only.');
+    next();
+  };
 
 /**
  * Writes come from this program's own pages, or from no browser at all. A page of another origin in the same browser says so
