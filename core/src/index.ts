@@ -1,6 +1,7 @@
 /** What the server and the screens may use of the core. */
 export * from './changes/apply.js';
 export * from './changes/rights.js';
+export * from './changes/in-the-wall.js';
 export * from './changes/change.js';
 export * from './changes/seen.js';
 export * from './changes/diff.js';

@@ -94,9 +94,24 @@ export const ChangeAnswer = z.discriminatedUnion('status', [
     code: z.string(),
     message: z.string(),
     path: z.string().optional(),
+    /** It is kept on the server for a lead to decide: whoever sent it has done their part. */
+    isHeld: z.literal(true).optional(),
   }),
 ]);
 export type ChangeAnswer = z.infer<typeof ChangeAnswer>;
+
+/** What a hand did and the plan could not take, waiting for a lead. */
+export const HeldChange = z.strictObject({
+  changeId: z.string(),
+  actorId: Id,
+  madeAt: z.string().optional(),
+  body: z.looseObject({ kind: z.string() }),
+  code: z.string(),
+  message: z.string(),
+  at: z.string(),
+});
+export type HeldChange = z.infer<typeof HeldChange>;
+export const HeldDecision = z.strictObject({ take: z.boolean() });
 
 export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;

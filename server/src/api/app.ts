@@ -5,6 +5,7 @@ import type { CrewFile, Member } from '@mule-tally/core';
 import {
   CHANGE_VERSION,
   DuplicateHouse,
+  HeldDecision,
   HereAsked,
   Id,
   LIMITS,
@@ -308,6 +309,22 @@ export function createApp({
   api.get('/houses/:houseId/journal', async (request, response) => {
     response.json(await houses.journal(houseKey(keyOf(request, response)), pageOf(request)));
   });
+  api.get('/houses/:houseId/held', async (request, response) => {
+    asMember(callerOf(response));
+    response.json(await houses.heldChanges(keyOf(request, response)));
+  });
+  api.post(
+    '/houses/:houseId/held/:changeId',
+    express.json({ limit: LIMITS.requestBytes }),
+    async (request, response) => {
+      const caller = callerOf(response);
+      asLead(caller);
+      const { take } = checked(HeldDecision, request.body);
+      const word = caller.actor ? { actor: caller.actor } : {};
+      const changeId = String(request.params['changeId']);
+      response.json((await houses.decide(keyOf(request, response), changeId, take, word)) ?? {});
+    },
+  );
   if (live) {
     api.get('/live', (request, response) => live.open(callerOf(response), request, response));
     api.post('/houses/:houseId/here', express.json({ limit: LIMITS.requestBytes }), (request, response) => {

@@ -4,6 +4,7 @@ import {
   CrewHead,
   applyCrewChange,
   mayChangeCrew,
+  sameJson,
   storedCrewBody,
   withoutErasable,
 } from '@mule-tally/core';
@@ -27,6 +28,7 @@ export const CREW_SHELF: Shelf<typeof CREW_LISTS, Head, CrewChangeBody> = {
   hasNames: false,
   folds: false,
   apply: applyCrewChange,
+  isSame: sameJson,
   mayChange: (actor, body, _crew, history) => mayChangeCrew(actor, body, history),
   isIdle: () => false,
   stored: (body, diff) => ({ body: storedCrewBody(body), diff: withoutErasable(CREW, diff) }),

@@ -10,7 +10,7 @@ import type {
   Lists,
   ReadEnvelope,
 } from '@mule-tally/core';
-import { CHANGE_VERSION, applyDiff, isEmptyDiff, sameJson, undoneBy } from '@mule-tally/core';
+import { CHANGE_VERSION, applyDiff, isEmptyDiff, undoneBy } from '@mule-tally/core';
 import { HttpProblem, isDatabaseAway, isHouseHeld } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
@@ -71,8 +71,9 @@ function repeated(
   change: ChangeOf<unknown>,
   earlier: { seq: number; body: unknown },
   noun: string,
+  isSame: (stored: unknown, sent: unknown) => boolean,
 ): ChangeAnswer {
-  if (sameJson(earlier.body, change.body))
+  if (isSame(earlier.body, change.body))
     return { id: change.id, status: 'already applied', seq: earlier.seq };
   return {
     id: change.id,
@@ -188,7 +189,12 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       const known = earlier.get(change.id);
       if (known) {
         answers.push(
-          repeated({ ...change, body: shelf.stored(change.body, NOTHING).body }, known, this.noun),
+          repeated(
+            { ...change, body: shelf.stored(change.body, NOTHING).body },
+            known,
+            this.noun,
+            shelf.isSame,
+          ),
         );
         continue;
       }
@@ -207,9 +213,21 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         answers.push({ id: change.id, status: 'refused', ...noRight });
         continue;
       }
-      const applied = shelf.apply(document, change.body, undone);
+      let { envelope } = read;
+      let applied = shelf.apply(document, change.body, undone);
+      let over: string | undefined;
+      if (!applied.ok && word.actor) {
+        const rescued = await this.rescued(sql, key, document, change.body);
+        const again = rescued && shelf.apply(document, rescued.body, undone);
+        if (again?.ok) {
+          applied = again;
+          envelope = { ...envelope, change: { ...change, body: rescued!.body } };
+          over = rescued!.said;
+        }
+      }
       if (!applied.ok) {
-        answers.push(await this.tellers.refusal(sql, key, document, change, applied.refusal, history));
+        const answer = await this.tellers.refusal(sql, key, document, change, applied.refusal, history);
+        answers.push(await this.held(sql, key, read.envelope, word, answer));
         continue;
       }
       if (isEmptyDiff(applied.diff) && shelf.isIdle(change.body)) {
@@ -218,10 +236,10 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         continue;
       }
       // Asked before the row has a new writer.
-      const over = await this.tellers.overwritten(sql, key, document, read.envelope, applied.overwrote);
+      over ??= await this.tellers.overwritten(sql, key, document, read.envelope, applied.overwrote);
       try {
         if (asked.length > 1) await sql.all('savepoint one_change');
-        await this.write(sql, key, read.envelope, word.proof, applied.diff, seq + 1);
+        await this.write(sql, key, envelope, word.proof, applied.diff, seq + 1);
         await read.with?.(sql);
       } catch (error) {
         // What the database cannot do at all fails the request; what it will not write, this change alone.
@@ -237,7 +255,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       }
       seq += 1;
       document = applied.document;
-      earlier.set(change.id, { seq, body: shelf.stored(change.body, NOTHING).body });
+      earlier.set(change.id, { seq, body: shelf.stored(envelope.change.body, NOTHING).body });
       history.set(change.id, { diff: applied.diff, seq });
       answers.push({
         id: change.id,
@@ -249,6 +267,27 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     }
     if (seq !== row.seq) await this.writeHead(sql, key, document, start, seq);
     return { answers, document, seq, epoch: row.epoch };
+  }
+
+  /** What a change brings back that was taken out meanwhile, where what is in the wall beats the plan. */
+  protected rescued(
+    _sql: Sql,
+    _key: Key,
+    _document: Document<L, H>,
+    _body: B,
+  ): Promise<{ readonly body: B; readonly said: string } | undefined> {
+    return Promise.resolve(undefined);
+  }
+
+  /** A refused change, kept for a lead where it can be. */
+  protected held(
+    _sql: Sql,
+    _key: Key,
+    _envelope: EnvelopeOf<B>,
+    _word: Word,
+    answer: ChangeAnswer,
+  ): Promise<ChangeAnswer> {
+    return Promise.resolve(answer);
   }
 
   private async writeHead(

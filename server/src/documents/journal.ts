@@ -1,4 +1,4 @@
-import type { Diff, JournalEntry, ListName, Lists, StoredChange } from '@mule-tally/core';
+import type { Diff, JournalEntry, ListName, Lists, RowDiffOf, StoredChange } from '@mule-tally/core';
 import { LIMITS, personOfVersion1 } from '@mule-tally/core';
 import { columnName } from '../storage/entities.js';
 import type { Proof } from '../people/caller.js';
@@ -94,6 +94,24 @@ export class Journal<L extends Lists, H extends { id: string }, B> {
     return new Map(
       rows.map((row) => [row.change_id, { diff: this.shelf.diffFrom(row.diff, row.version), seq: row.seq }]),
     );
+  }
+
+  /** Records of these ids as they last stood before they were removed. */
+  async removed(sql: Sql, key: Key, ids: readonly string[]): Promise<RowDiffOf<ListName<L>>[]> {
+    const found: RowDiffOf<ListName<L>>[] = [];
+    for (const id of ids.slice(0, 20)) {
+      const rows = await sql.all<{ diff: unknown; version: number }>(
+        `select diff, version from ${this.shelf.journal} where ${this.of} and diff @> ?::jsonb order by seq desc limit 1`,
+        [...key, JSON.stringify({ rows: [{ id }] })],
+      );
+      for (const row of rows)
+        found.push(
+          ...this.shelf
+            .diffFrom(row.diff, row.version)
+            .rows.filter((one) => one.id === id && one.removed !== undefined),
+        );
+    }
+    return found;
   }
 
   /** Entries after a number up to another, unless they are more than so many bytes. */

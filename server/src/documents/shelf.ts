@@ -44,6 +44,8 @@ export interface Shelf<L extends Lists, H extends { id: string }, B> {
   isIdle(body: B): boolean;
   /** Body and diff as they are journaled, and as they are read again, of whatever version. */
   stored(body: B, diff: Diff<ListName<L>>): { readonly body: unknown; readonly diff: Diff<ListName<L>> };
+  /** Whether what stands in the journal is this change. */
+  isSame(stored: unknown, sent: unknown): boolean;
   changeFrom(stored: unknown): unknown;
   diffFrom(stored: unknown, version: number): Diff<ListName<L>>;
   /** Whether the document itself has somebody on its list, or they may enter themselves with this. */

@@ -1,5 +1,13 @@
 import type { ChangeBody, HouseDiff, HouseHead as Head, TABLES } from '@mule-tally/core';
-import { HOUSE, HouseHead, applyChange, mayChange, upgradeChange, upgradeDiff } from '@mule-tally/core';
+import {
+  HOUSE,
+  HouseHead,
+  applyChange,
+  isAsSent,
+  mayChange,
+  upgradeChange,
+  upgradeDiff,
+} from '@mule-tally/core';
 import type { Shelf } from '../documents/shelf.js';
 import { COLUMNS } from '../storage/entities.js';
 
@@ -24,6 +32,7 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   folds: true,
   apply: applyChange,
   mayChange,
+  isSame: isAsSent,
   isIdle: (body) => body.kind === 'house.replace',
   stored: (body, diff) => ({ body, diff }),
   changeFrom: upgradeChange,

@@ -1,6 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type {
   BatchAnswer,
+  ChangeAnswer,
+  Gone,
+  HeldChange,
   ChangeBody,
   EnvelopeOf,
   House,
@@ -17,6 +20,8 @@ import {
   emptyHouse,
   houseOf,
   peopleIn,
+  rescue,
+  roleOf,
   writeHouseFile,
 } from '@mule-tally/core';
 import { HttpProblem, isTaken } from '../api/problem.js';
@@ -30,6 +35,7 @@ import type { Key } from '../documents/shelf.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inCrew } from '../storage/sql.js';
+import { canBeHeld, decided, heldChange, heldOf, hold } from './held.js';
 import { HOUSE_SHELF } from './house-shelf.js';
 
 /** Whose house. */
@@ -156,6 +162,68 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     return this.weightOfDiffs(keyOf(key), changeIds);
   }
 
+  protected override async rescued(
+    sql: Sql,
+    key: Key,
+    house: House,
+    body: ChangeBody,
+  ): Promise<{ body: ChangeBody; said: string } | undefined> {
+    const gone = new Map<string, Gone>();
+    // A run hangs on boxes, which hang on rooms, which hang on storeys.
+    for (let depth = 0; depth < 5; depth++) {
+      const found = rescue(house, body, gone);
+      if (!found) return undefined;
+      if ('body' in found) return { body: found.body, said: toldBack(found.back) };
+      for (const { table, id, removed } of await this.entries.removed(sql, key, found.needs))
+        gone.set(id, { table, record: removed!.record });
+      if (!found.needs.every((id) => gone.has(id))) return undefined;
+    }
+    return undefined;
+  }
+
+  protected override async held(
+    sql: Sql,
+    [crewId, houseId]: Key,
+    envelope: EnvelopeOf<ChangeBody>,
+    word: Word,
+    answer: ChangeAnswer,
+  ): Promise<ChangeAnswer> {
+    if (answer.status !== 'refused' || !word.actor || roleOf(word.actor, houseId) === 'lead') return answer;
+    if (!canBeHeld(answer.code)) return answer;
+    await hold(sql, { crewId: crewId!, houseId: houseId! }, envelope, answer, this.now());
+    return { ...answer, isHeld: true };
+  }
+
+  /** What hands did and the plan could not take, for a lead. */
+  async heldChanges(key: HouseKey): Promise<HeldChange[]> {
+    return inCrew(this.orm, key.crewId, (sql) => heldOf(sql, key), true);
+  }
+
+  /** A lead decides: it is taken, on their word, or left out. Where it still does not fit it stays, and says why. */
+  async decide(
+    key: HouseKey,
+    changeId: string,
+    take: boolean,
+    word: Word,
+  ): Promise<ChangeAnswer | undefined> {
+    const by = word.actor?.id;
+    if (!take) {
+      await inCrew(this.orm, key.crewId, async (sql) => {
+        await heldChange(sql, key, changeId);
+        await decided(sql, key, changeId, by, false, this.now());
+      });
+      return undefined;
+    }
+    const envelope = await inCrew(this.orm, key.crewId, (sql) => heldChange(sql, key, changeId));
+    const asked = {
+      ok: true as const,
+      envelope,
+      word: { ...word, proof: 'imported' as const },
+      with: (sql: Sql) => decided(sql, key, changeId, by, true, this.now()),
+    };
+    return (await this.apply(keyOf(key), [asked])).answers[0]!;
+  }
+
   /** Another thread of this process has written: a house by crew and id, or a crew book. */
   onWrittenElsewhere(key: Key, seq: number): void {
     (key.length === 1 ? this.crew : this).onWritten(key, seq);
@@ -244,3 +312,11 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
 }
 
 export const houseKey = keyOf;
+
+/** "Run PANEL to S1 had been taken out of the plan; it stands again, because it is in the wall." */
+function toldBack(back: readonly Gone[]): string {
+  const [first] = back;
+  const name = (first?.record as { tag?: string; name?: string } | undefined)?.tag;
+  const what = back.some(({ table }) => table === 'runs') ? 'The run' : `The box${name ? ` ${name}` : ''}`;
+  return `${what} had been taken out of the plan meanwhile. It stands again, because it is in the wall.`;
+}

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -397,6 +398,89 @@ describe('People', () => {
     expect((await phone.me()).standing).toBe('nobody');
   });
 
+  it('takes what is in the wall whatever has become of the plan, once; the rest waits for a lead, and nothing is dropped', async () => {
+    const file = { ...(JSON.parse(DEMO) as HouseFile), id: randomUUID() };
+    await lead.ask('POST', '/houses/import', file);
+    const at = `/houses/${file.id}`;
+    const { phone, id } = await hand('Ludovic');
+    const stored = async (): Promise<HouseFile> =>
+      ((await lead.ask('GET', at)).body as { file: HouseFile }).file;
+    const run = file.runs.find((one) => !file.pulls.some(({ runId }) => runId === one.id))!;
+    const pull = (runId: string) => {
+      const record = {
+        id: randomUUID(),
+        runId,
+        cable: '14/2',
+        at: '2026-11-02T10:00:00Z',
+        by: id,
+        state: 'in',
+      };
+      return {
+        change: { id: randomUUID(), version: 3, body: adding('pulls', record as never) },
+        actorId: id,
+      };
+    };
+    const sent = async (changes: unknown[]) =>
+      ((await phone.ask('POST', `${at}/changes`, { changes })).body as { answers: Record<string, unknown>[] })
+        .answers;
+    // The run, and the box that it goes to, are taken out while the phone is in the basement.
+    expect(
+      await send(lead, at, leadId, { kind: 'box.remove', recordId: run.to.boxId, withDependents: true }),
+    ).toBe('applied');
+    expect((await stored()).runs.some((one) => one.id === run.id)).toBeFalse();
+    const mine = pull(run.id);
+    const [answer] = await sent([mine]);
+    expect([answer!['status'], answer!['overwrote']]).toEqual([
+      'applied',
+      'The run had been taken out of the plan meanwhile. It stands again, because it is in the wall.',
+    ]);
+    const after = await stored();
+    expect(after.runs.find((one) => one.id === run.id)).toEqual(
+      jasmine.objectContaining({ from: run.from, to: run.to }),
+    );
+    expect(after.boxes.some((box) => box.id === run.to.boxId)).toBeTrue();
+    expect((await sent([mine]))[0]!['status']).toBe('already applied');
+    // Its undo takes all of it back.
+    expect(await send(lead, at, leadId, { kind: 'revert', of: mine.change.id })).toBe('applied');
+    expect((await stored()).runs.some((one) => one.id === run.id)).toBeFalse();
+
+    // A run that never was: one for the lead, however often it is sent; the phone's next change is taken all the same.
+    const lost = pull(randomUUID());
+    const reel = { id: randomUUID(), name: 'Reel 9', kind: 'reel', cable: '14/2', lengthIn: 3000 } as const;
+    const next = { change: { id: randomUUID(), version: 3, body: adding('reels', reel) }, actorId: id };
+    for (const expected of ['applied', 'already applied'])
+      expect((await sent([lost, next])).map(({ status, isHeld }) => isHeld ?? status)).toEqual([
+        true,
+        expected,
+      ]);
+    const held = async () =>
+      (await lead.ask('GET', `${at}/held`)).body as { changeId: string; actorId: string }[];
+    expect((await held()).map(({ changeId, actorId }) => [changeId, actorId])).toEqual([
+      [lost.change.id, id],
+    ]);
+    expect(await phone.code('POST', `${at}/held/${lost.change.id}`, { take: true })).toBe('rights.lead-only');
+    // Taking it does not help as long as it does not fit; then it does, and stands as the hand's.
+    expect((await lead.ask('POST', `${at}/held/${lost.change.id}`, { take: true })).body).toEqual(
+      jasmine.objectContaining({ status: 'refused' }) as never,
+    );
+    const missing = (lost.change.body as unknown as { record: { runId: string } }).record.runId;
+    const anew = {
+      ...file.runs.find((one) => one.to.boxId !== run.to.boxId && one.from.boxId !== run.to.boxId)!,
+      id: missing,
+    };
+    expect(await send(lead, at, leadId, adding('runs', anew))).toBe('applied');
+    expect((await lead.ask('POST', `${at}/held/${lost.change.id}`, { take: true })).body).toEqual(
+      jasmine.objectContaining({ status: 'applied' }) as never,
+    );
+    expect(await held()).toEqual([]);
+    expect(await lead.code('POST', `${at}/held/${lost.change.id}`, { take: false })).toBe('held.unknown');
+    expect((await stored()).pulls.find(({ runId }) => runId === missing)!.by).toBe(id);
+    const other = pull(randomUUID());
+    await sent([other]);
+    expect(await lead.code('POST', `${at}/held/${other.change.id}`, { take: false })).toBe(200);
+    expect(await held()).toEqual([]);
+  });
+
   it('keeps crews apart, whatever a route or a query says', async () => {
     const file = empty('Ours');
     await lead.ask('POST', '/houses/import', file);
@@ -510,6 +594,7 @@ describe('People', () => {
   });
 });
 
+const DEMO = readFileSync(new URL('../../../demo/lot-12.house.json', import.meta.url), 'utf8');
 const STOREY = randomUUID();
 const EMPTY = {
   format: 'mule-tally-house',

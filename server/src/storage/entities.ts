@@ -2,6 +2,7 @@ import { EntitySchema } from '@mikro-orm/core';
 import type { CrewList, Lists, TableName } from '@mule-tally/core';
 import { CREW_LISTS, CREW_LIST_NAMES, TABLE_NAMES, TABLES } from '@mule-tally/core';
 import type * as z from 'zod';
+import { HeldEntity } from './held.js';
 import { SIGN_IN_ENTITIES } from './sign-in-tables.js';
 
 /**
@@ -223,6 +224,7 @@ const recordEntity = (
 
 export const ENTITIES = [
   ...SIGN_IN_ENTITIES,
+  HeldEntity,
   CrewEntity,
   CrewJournalEntity,
   HouseEntity,

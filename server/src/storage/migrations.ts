@@ -3,6 +3,7 @@ import { CrewBook } from './crew-book.js';
 import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
 import { CrewsApart } from './crews-apart.js';
+import { Held } from './held.js';
 import { SignInTables } from './sign-in-tables.js';
 import { Version3 } from './version-3.js';
 
@@ -451,4 +452,5 @@ export const MIGRATIONS = [
   { name: '2026-11-version-3', class: Version3 },
   { name: '2026-11-crews-apart', class: CrewsApart },
   { name: '2026-11-sign-in', class: SignInTables },
+  { name: '2026-11-held', class: Held },
 ];

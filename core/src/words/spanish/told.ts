@@ -1,6 +1,8 @@
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
 const TEXTS: Readonly<Record<string, string>> = {
   // Entrar, y lo que puede cambiar quién.
+  'The run had been taken out of the plan meanwhile. It stands again, because it is in the wall.':
+    'Mientras tanto habían quitado la corrida del plan. Vuelve a estar, porque está en el muro.',
   'The crew, the name or the password is not right.':
     'La cuadrilla, el nombre o la contraseña no son correctos.',
   'Too many tries. Wait a quarter of an hour, or let a lead pair this device.':

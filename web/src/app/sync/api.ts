@@ -108,6 +108,20 @@ export class Api implements Transport {
     return this.ask('GET', `${path}/journal?${text}`, Page);
   }
 
+  /** What hands did in a house and the plan could not take, for a lead. */
+  held(houseId: string): Promise<HeldChange[]> {
+    return this.ask('GET', `/houses/${houseId}/held`, z.array(HeldChange));
+  }
+
+  /** Takes it, or leaves it out. Gives why it still cannot be taken. */
+  async decide(houseId: string, changeId: string, take: boolean): Promise<string | undefined> {
+    const Answer = z.object({ status: z.string().optional(), message: z.string().optional() });
+    const { status, message } = await this.ask('POST', `/houses/${houseId}/held/${changeId}`, Answer, {
+      take,
+    });
+    return status === 'refused' ? message : undefined;
+  }
+
   /** Says in which room somebody is, for the others' screens. */
   async here(houseId: string, roomId: string | null): Promise<void> {
     await this.ask('POST', `/houses/${houseId}/here`, Anything, { roomId });

@@ -89,7 +89,11 @@ export class Sender {
       for (const [index, kept] of batch.entries()) {
         const answer = answers[index];
         if (!answer) continue;
-        if (answer.status === 'refused') await refuse(kept, answer.code, answer.message);
+        if (answer.status === 'refused' && answer.isHeld) {
+          done.push(kept.item.change.id);
+          finished.push(kept.key);
+          overwrote.push($localize`${answer.message} It is kept for a lead to decide.`);
+        } else if (answer.status === 'refused') await refuse(kept, answer.code, answer.message);
         else {
           done.push(kept.item.change.id);
           finished.push(kept.key);

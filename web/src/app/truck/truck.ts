@@ -12,6 +12,7 @@ import { houseFeature } from '../state/document.feature';
 import { OpenHouse } from '../state/open-house';
 import type { Theme } from '../state/session';
 import { Crew } from '../state/crew';
+import { Identity } from '../state/identity';
 import { Keeping } from '../state/keeping';
 import { Version } from '../state/version';
 import { Session } from '../state/session';
@@ -22,6 +23,7 @@ import { formOf, problemOf } from '../parts/zod-form';
 import { changeText } from '../parts/change-text';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
+import { HeldList } from './held-list';
 import { RulebookPage } from './rulebook-page';
 
 const POWER_STATES = PowerState.options;
@@ -30,7 +32,17 @@ const POWER_STATES = PowerState.options;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-truck',
-  imports: [ToldPipe, ReactiveFormsModule, RouterLink, Value, RulebookPage, Tabs, JournalList, OutboxList],
+  imports: [
+    ToldPipe,
+    ReactiveFormsModule,
+    RouterLink,
+    Value,
+    RulebookPage,
+    Tabs,
+    JournalList,
+    OutboxList,
+    HeldList,
+  ],
   templateUrl: './truck.html',
 })
 export class Truck {
@@ -62,6 +74,7 @@ export class Truck {
     { id: 'house', name: $localize`House` },
     { id: 'journal', name: $localize`Log` },
     { id: 'unsent', name: $localize`Unsent` },
+    ...(inject(Identity).isLead() ? [{ id: 'decide', name: $localize`To decide` }] : []),
     { id: 'crew', name: $localize`Crew and look` },
   ];
   protected readonly shown = computed(() => {
