@@ -4,6 +4,7 @@ import {
   BatchAnswer,
   CHANGE_VERSION,
   CrewEntry,
+  HeldChange,
   HouseSummary,
   JournalEntry,
   LIMITS,
