@@ -43,8 +43,8 @@ async function listen(houses: string, heard: (houseId: string, seq: number) => v
   const response = await fetch(`${base}/live?houses=${houses}`, { signal: stopping.signal });
   const decoder = new TextDecoder();
   let text = '';
-  for await (const chunk of response.body!) {
-    text += decoder.decode(chunk as Uint8Array, { stream: true });
+  for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
+    text += decoder.decode(chunk, { stream: true });
     const parts = text.split('\n\n');
     text = parts.pop()!;
     for (const part of parts) {
