@@ -67,6 +67,8 @@ export class Stack {
     await client.connect();
     await client.query(sql, values);
     await client.query('vacuum full house');
+    // As with a restore, whoever was connected is not any more.
+    await client.query("select pg_terminate_backend(pid) from pg_stat_activity where query like 'listen%'");
     await client.end();
   }
 

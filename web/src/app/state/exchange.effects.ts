@@ -4,6 +4,7 @@ import type { Action } from '@ngrx/store';
 import { Store } from '@ngrx/store';
 import { Observable, exhaustMap, merge, tap } from 'rxjs';
 import type { Hint } from '../sync/live';
+import { Live } from '../sync/live';
 import { Api } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 import type { OpenAt } from '../sync/exchange';
@@ -37,6 +38,11 @@ export class ExchangeEffects {
       effects: inject(HouseEffects),
     },
   ];
+
+  constructor() {
+    inject(Live).mustLook = () =>
+      this.documents.some(({ state }) => state().away || state().outbox.some(({ refusal }) => !refusal));
+  }
 
   /** Something is to be sent, or it is time to look. */
   private isDue = false;

@@ -31,6 +31,9 @@ export class Live {
   /** Whether the server tells at all; without, it is asked now and then. */
   readonly isConnected = signal(false);
 
+  /** Whether it is to be looked now and then all the same: something is unsent, or the server was away. */
+  mustLook: () => boolean = () => false;
+
   private readonly tab = crypto.randomUUID();
   private readonly tabs = new BroadcastChannel('mule-tally-live');
   /** Which house each tab has open. */

@@ -17,7 +17,7 @@ export const LOOK = new InjectionToken<Observable<readonly Hint[] | undefined>>(
       return merge(
         live.hints,
         merge(
-          timer(LOOK_EVERY, LOOK_EVERY).pipe(filter(() => !live.isConnected())),
+          timer(LOOK_EVERY, LOOK_EVERY).pipe(filter(() => !live.isConnected() || live.mustLook())),
           fromEvent(window, 'online'),
           fromEvent(document, 'visibilitychange'),
         ).pipe(map(() => undefined)),
