@@ -38,8 +38,16 @@ const rename = (houseId: string, name: string): Promise<Response> =>
     ],
   });
 const stopping = new AbortController();
-/** Hears of what is written until it is stopped. */
-async function listen(houses: string, heard: (houseId: string, seq: number) => void): Promise<void> {
+/** Hears of what is written until it is stopped; resolves once it does. */
+const listen = (houses: string, heard: (houseId: string, seq: number) => void): Promise<void> =>
+  new Promise((resolve) => {
+    void hear(houses, resolve, heard).catch(() => undefined);
+  });
+async function hear(
+  houses: string,
+  isOpen: () => void,
+  heard: (houseId: string, seq: number) => void,
+): Promise<void> {
   const response = await fetch(`${base}/live?houses=${houses}`, { signal: stopping.signal });
   const decoder = new TextDecoder();
   let text = '';
@@ -48,6 +56,7 @@ async function listen(houses: string, heard: (houseId: string, seq: number) => v
     const parts = text.split('\n\n');
     text = parts.pop()!;
     for (const part of parts) {
+      if (part.startsWith('event: numbers')) isOpen();
       const data = /^event: written\ndata: (.*)$/.exec(part)?.[1];
       if (data) {
         const { houseId, seq } = JSON.parse(data) as { houseId: string; seq: number };
@@ -65,11 +74,11 @@ try {
     houses.push(file.id);
   }
   const [watched, ...others] = houses as [string, ...string[]];
-  for (const houseId of others) void listen(houseId, () => undefined).catch(() => undefined);
+  await Promise.all(others.map((houseId) => listen(houseId, () => undefined)));
 
   const waiting = new Map<string, (seen: number) => void>();
   let known = 0;
-  void listen(watched, (houseId, seq) => {
+  await listen(watched, (houseId, seq) => {
     if (houseId !== watched || seq <= known) return;
     const after = known;
     known = seq;
@@ -78,7 +87,7 @@ try {
       .then((page: { entries: { change: { body: { name: string } } }[] }) => {
         for (const { change } of page.entries) waiting.get(change.body.name)?.(performance.now());
       });
-  }).catch(() => undefined);
+  });
 
   let isOver = false;
   const busy = others.map(async (houseId, at) => {

@@ -90,6 +90,7 @@ test('two browsers at once see each other, lose nothing, and undo names who is i
   await Promise.all([mine.logPull('PANEL → R5'), theirs.logPull('PANEL → S7', 'Mireille')]);
   await expect(mine.room('Bedroom 1')).toContainText('1 of');
   await expect(theirs.room('Laundry')).toContainText('1 of 4');
-  expect((await stack.stored(demo.file.id)).pulls.length).toBe(demo.file.pulls.length + 2);
+  const pulls = async () => (await stack.stored(demo.file.id)).pulls.length;
+  await expect.poll(pulls).toBe(demo.file.pulls.length + 2);
   await other.context().close();
 });

@@ -6,7 +6,10 @@ import { settled } from '../scripts/lib/settled.mjs';
 
 type Query = Record<string, string>;
 
-/** Parts of the crew book. */
+/** Where one comes in. */
+const DOOR = ['/sign-in', '/join', '/set-up'];
+
+/** Parts of the crew book, and the door. */
 export const CREW = [
   'people',
   'stock',
@@ -17,7 +20,9 @@ export const CREW = [
   'connectors',
   'journal',
   'unsent',
-].map((part) => `/crew?part=${part}`);
+]
+  .map((part) => `/crew?part=${part}`)
+  .concat(DOOR);
 
 const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['pull', 'Hall', {}],
@@ -33,7 +38,7 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Hall', { of: 'asks' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],
-  ...['rulebook', 'house', 'journal', 'unsent', 'crew'].map((tab): [string, string, Query] => [
+  ...['rulebook', 'house', 'journal', 'unsent', 'decide', 'crew'].map((tab): [string, string, Query] => [
     'truck',
     'Hall',
     { tab },

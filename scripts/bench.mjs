@@ -21,6 +21,7 @@ await main(async () => {
     'main-loop',
     'lever-on-screen',
     'screen-tasks',
+    'live',
   ]) {
     console.log(`\n── ${name}`);
     // What measures the core measures it as it ships; the others start the built server.
