@@ -232,7 +232,8 @@ for (const language of ['en', 'es'])
     }
     for (const path of CREW) {
       await page.goto(stack.url + path);
-      await page.getByRole('tabpanel').waitFor();
+      await page.getByRole('heading', { level: 1 }).waitFor();
+      await settled(page);
       expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), path).toBe(0);
     }
   });

@@ -67,7 +67,7 @@ import { OwnDevice, startAnew, toldWhy } from './own-device';
             Point the camera at a lead’s screen (Crew book, People, Let a hand in), or touch the six figures
             that stand there.
           </p>
-          <mt-figure-pad [(value)]="code" label="Code" (entered)="look(code())" />
+          <mt-figure-pad [(value)]="code" i18n-label label="Code" (entered)="look(code())" />
           <button
             i18n
             type="button"

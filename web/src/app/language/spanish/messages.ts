@@ -3,6 +3,7 @@ import type { Messages } from '../messages';
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
   // Entrar.
+  Code: 'Código',
   '{} It is kept for a lead to decide.': '{} Queda guardado para que un encargado decida.',
   'A new version of Mule Tally is here.': 'Hay una nueva versión de Mule Tally.',
   '<strong>The server is newer than this page.</strong> What you enter is kept on this device and goes out once the page is loaded anew.':
