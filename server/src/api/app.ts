@@ -23,7 +23,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import * as z from 'zod';
-import type { HouseKey } from '../houses/house-store.js';
+import type { HouseKey } from '../houses/house-key.js';
 import { HouseStore, houseKey } from '../houses/house-store.js';
 import type { Live } from '../live/live.js';
 import type { Caller } from '../people/caller.js';

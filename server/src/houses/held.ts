@@ -2,7 +2,7 @@ import type { ChangeBody, EnvelopeOf, HeldChange } from '@mule-tally/core';
 import { Id } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 import type { Sql } from '../storage/sql.js';
-import type { HouseKey } from './house-store.js';
+import type { HouseKey } from './house-key.js';
 
 /** Refusals that a lead cannot set right: the change itself is none, or not theirs to have made. */
 const NOT_HELD = /^(change\.(invalid|id-reused|id-fixed)|rights\.|person\.|server\.)/;

@@ -36,13 +36,9 @@ import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inCrew } from '../storage/sql.js';
 import { canBeHeld, decided, heldChange, heldOf, hold } from './held.js';
+import type { HouseKey } from './house-key.js';
 import { HOUSE_SHELF } from './house-shelf.js';
 
-/** Whose house. */
-export interface HouseKey {
-  readonly crewId: string;
-  readonly houseId: string;
-}
 const keyOf = ({ crewId, houseId }: HouseKey): Key => [crewId, houseId];
 
 /** The houses of a crew in the database, beside the crew's own book. Where both are written, the house is locked first. */

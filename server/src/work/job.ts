@@ -4,7 +4,8 @@ import { HttpProblem } from '../api/problem.js';
 import type { Asked } from '../documents/document-store.js';
 import type { Caller } from '../people/caller.js';
 import { wordOf } from '../people/caller.js';
-import type { HouseKey, HouseStore } from '../houses/house-store.js';
+import type { HouseKey } from '../houses/house-key.js';
+import type { HouseStore } from '../houses/house-store.js';
 
 /** What a request with a large body asks for. */
 export type Job =

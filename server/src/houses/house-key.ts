@@ -1,0 +1,5 @@
+/** Whose house. */
+export interface HouseKey {
+  readonly crewId: string;
+  readonly houseId: string;
+}
