@@ -318,7 +318,7 @@ export function createApp({
     express.json({ limit: LIMITS.requestBytes }),
     async (request, response) => {
       const caller = callerOf(response);
-      asLead(caller);
+      asLead(caller, keyOf(request, response).houseId);
       const { take } = checked(HeldDecision, request.body);
       const word = caller.actor ? { actor: caller.actor } : {};
       const changeId = String(request.params['changeId']);

@@ -1,4 +1,5 @@
 import type { Actor, EnvelopeOf, Me, NoRight, Person } from '@mule-tally/core';
+import { roleOf } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 
 /** Who asks. Plain data: it goes to the workers with what it asks for. */
@@ -50,9 +51,9 @@ export function wordOf(caller: Caller, { actorId }: Pick<EnvelopeOf, 'actorId'>)
   return actor.role === 'lead' ? { actor, proof: 'imported' } : NOT_HERE;
 }
 
-/** Refuses whoever is no lead. */
-export function asLead(caller: Caller): void {
-  if (caller.standing === 'local' || caller.actor?.role === 'lead') return;
+/** Refuses whoever is no lead; of a house, where one is named. */
+export function asLead({ standing, actor }: Caller, houseId?: string): void {
+  if (standing === 'local' || (actor && roleOf(actor, houseId) === 'lead')) return;
   throw new HttpProblem(403, 'rights.lead-only', 'Only a lead of the crew may do this.');
 }
 

@@ -346,6 +346,11 @@ describe('People', () => {
     await send(lead, '/crew/book', leadId, CREW_CHANGES.setting('people', id, { left: true }));
     expect(await phone.code('GET', '/houses')).toBe('session.none');
 
+    // Erased, nothing that tells of them is left where people are let in.
+    expect(await send(lead, '/crew/book', leadId, CREW_CHANGES.removing('people', id))).toBe('applied');
+    for (const table of ['account', 'device_person'])
+      expect((await owner.query(`select 1 from ${table} where person_id = $1`, [id])).rowCount).toBe(0);
+
     const [shown, hidden] = [empty('Shown'), empty('Hidden')];
     for (const file of [shown, hidden]) await lead.ask('POST', '/houses/import', file);
     const link = await invite({ for: 'viewer', houseId: shown.id, days: 3 });

@@ -193,6 +193,11 @@ export class SignInTables extends Migration {
     for (const table of ['account', 'device', 'device_person', 'session', 'pairing'])
       for (const sql of apart(table)) this.addSql(sql);
     this.addSql('alter table "attempt" enable row level security');
+    // Whoever is erased from the list has no sign-in name, and no device, left here.
+    for (const table of ['account', 'device_person'])
+      this
+        .addSql(`alter table "${table}" add constraint "${table}_person" foreign key ("crew_id", "person_id")
+        references "people" ("crew_id", "id") on delete cascade`);
     for (const sql of [TOO_MANY, FIND_SESSION, FIND_PAIRING, FIND_LOGIN]) this.addSql(sql);
     for (const made of [...BEFORE_CREW, 'too_many(text, int)'])
       this.addSql(`revoke all on function ${made} from public`);

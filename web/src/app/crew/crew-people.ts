@@ -226,7 +226,7 @@ export class CrewPeople {
 
   protected async erase(person: Member): Promise<void> {
     const isSure = await this.confirm.ask({
-      message: $localize`Erase the name of ${person.name}? Their work stays, as of somebody who is not on the list. This cannot be undone.`,
+      message: $localize`Erase the name of ${person.name}? Their work stays, as of a former hand; how they signed in is gone with the name. This cannot be undone.`,
       yes: $localize`Erase the name`,
     });
     if (isSure) this.desk.make(CREW_CHANGES.removing('people', person.id));

@@ -59,9 +59,9 @@ export class Crew {
     });
   }
 
-  /** The name of a person of the crew; of one who is on no list here, that. */
+  /** The name of a person of the crew; of one whose name was erased, that. */
   nameOf(personId: string): string {
-    return this.names().get(personId) ?? $localize`somebody not on the list`;
+    return this.names().get(personId) ?? $localize`a former hand`;
   }
 
   /** Works as this person from now on. */

@@ -541,7 +541,7 @@ export const SPANISH_MESSAGES: Messages = {
   'Say which wires are in the raceway, such as: 12 BK, 12 WH, 12 RD.':
     'Diga qué alambres van en el tubo, como: 12 BK, 12 WH, 12 RD.',
   // Lo demás que estas hojas dicen.
-  'somebody not on the list': 'alguien que no está en la lista',
+  'a former hand': 'un antiguo ayudante',
   'This is not here yet. Try again in a moment.': 'Esto todavía no está aquí. Intente en un momento.',
   'That could not be undone. Try again.': 'Eso no se pudo deshacer. Intente otra vez.',
   'This {} could not be opened. Try again.': 'No se pudo abrir: {}. Intente otra vez.',
