@@ -1,6 +1,7 @@
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import type { DeviceLine } from '@mule-tally/core';
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
@@ -129,7 +130,7 @@ export class CrewDevices {
       this.devices.set(await this.api.devices());
       await this.identity.refresh();
     } catch (error) {
-      this.problem.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.problem.set(toldWhy(error));
     }
   }
 }

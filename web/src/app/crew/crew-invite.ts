@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import type { PairingAsked, PairingMade } from '@mule-tally/core';
 import { QrPicture } from '../parts/qr-picture';
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
@@ -96,7 +97,6 @@ export class CrewInvite {
   protected readonly link = computed(() => `${location.origin}/join#${this.made()?.token ?? ''}`);
   protected readonly cameIn = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly links = signal<readonly { id: string; houseId: string; endsAt: string }[]>([]);
   protected readonly own = computed(() => this.identity.me()?.person?.id ?? '');
   /** Somebody has come in. */
   readonly came = output<void>();
@@ -139,7 +139,7 @@ export class CrewInvite {
     try {
       await work();
     } catch (error) {
-      this.problem.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.problem.set(toldWhy(error));
     }
   }
 }

@@ -1,3 +1,4 @@
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal, viewChild } from '@angular/core';
@@ -214,7 +215,7 @@ export class CrewPeople {
     try {
       await this.identity.signOut();
     } catch (error) {
-      this.problem.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.problem.set(toldWhy(error));
     }
   }
 

@@ -2,6 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import type { HouseSummary } from '@mule-tally/core';
 import { QrPicture } from '../parts/qr-picture';
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { Api } from '../sync/api';
@@ -137,7 +138,7 @@ export class HouseLinks {
       await work();
       this.links.set(await this.api.links());
     } catch (error) {
-      this.problem.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.problem.set(toldWhy(error));
     }
   }
 }

@@ -2,11 +2,11 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { ReactiveFormsModule } from '@angular/forms';
 import { AccountAsked, Login, Password } from '@mule-tally/core';
 import * as z from 'zod';
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { formOf, problemOf } from '../parts/zod-form';
 import { Identity } from '../state/identity';
-import { hasPin } from '../state/pins';
-import { Pin, setPin } from '../state/pins';
+import { Pin, hasPin, setPin } from '../state/pins';
 import { SignInApi } from '../sync/sign-in-api';
 
 const entry = z.object({ login: Login, password: Password, current: z.string() });
@@ -90,7 +90,7 @@ export class OwnAccount {
       this.form.reset();
       this.said.set($localize`Kept: from now on this is what you sign in with.`);
     } catch (error) {
-      this.said.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.said.set(toldWhy(error));
     }
   }
 

@@ -6,7 +6,8 @@ import { Value } from '../parts/value';
 import { Identity } from '../state/identity';
 import { SignInApi } from '../sync/sign-in-api';
 import { FigurePad } from '../parts/figure-pad';
-import { OwnDevice, startAnew, toldWhy } from './own-device';
+import { toldWhy } from '../parts/told-why';
+import { OwnDevice, startAnew } from './own-device';
 
 /** Joins a crew: the picture on a lead's screen opened this with its secret behind the #, or its six figures are touched here. */
 @Component({

@@ -1,7 +1,6 @@
 import { Injectable, inject } from '@angular/core';
 import type { DeviceAsked } from '@mule-tally/core';
 import { Session } from '../state/session';
-import { Refused, ServerAway } from '../sync/api';
 import { deviceName, publicKey } from '../sync/device-key';
 
 /** This device, as it asks to be let in. */
@@ -13,12 +12,6 @@ export class OwnDevice {
     const key = await publicKey();
     return { id: this.session.deviceId, name: deviceName(), ...(key && { publicKey: key }) };
   }
-}
-
-/** Why somebody was not let in, in a sentence. */
-export function toldWhy(error: unknown): string {
-  if (error instanceof Refused || error instanceof ServerAway) return error.message;
-  return $localize`That did not work. Try again.`;
 }
 
 /** Begins anew as whoever has come in: nothing of who was here before is left on the screen. */

@@ -17,7 +17,8 @@ import { Crew } from '../state/crew';
 import { Identity } from '../state/identity';
 import { OpenCrew } from '../state/open-crew';
 import { SignInApi } from '../sync/sign-in-api';
-import { OwnDevice, startAnew, toldWhy } from './own-device';
+import { toldWhy } from '../parts/told-why';
+import { OwnDevice, startAnew } from './own-device';
 
 const filled = (sentence: string) => z.string().trim().min(1, sentence).pipe(Name);
 const entry = z.object({

@@ -6,7 +6,8 @@ import { WordsPipe } from '../parts/words';
 import { Identity } from '../state/identity';
 import { DeviceStore } from '../sync/device-store';
 import { SignInApi } from '../sync/sign-in-api';
-import { OwnDevice, startAnew, toldWhy } from './own-device';
+import { toldWhy } from '../parts/told-why';
+import { OwnDevice, startAnew } from './own-device';
 
 const field = () => new FormControl('', { nonNullable: true });
 

@@ -2,6 +2,7 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
 import type { HeldChange } from '@mule-tally/core';
 import { changeText } from '../parts/change-text';
+import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { Crew } from '../state/crew';
 import { Api } from '../sync/api';
@@ -74,7 +75,7 @@ export class HeldList {
       this.held.set(await this.api.held(this.houseId()));
       this.isRead.set(true);
     } catch (error) {
-      this.problem.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);
+      this.problem.set(toldWhy(error));
     }
   }
 }
