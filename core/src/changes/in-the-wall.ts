@@ -7,6 +7,7 @@ import { REFERENCES } from '../house/references.js';
 import { sameJson } from '../structures/equal.js';
 import type { ChangeBody, SingleChangeBody } from './change.js';
 import { HOUSE_CHANGES, adding } from './change.js';
+import { mayChange } from './rights.js';
 
 /** A record as it stood when it was removed. */
 export interface Gone {
@@ -14,15 +15,16 @@ export interface Gone {
   readonly record: { readonly id: string };
 }
 
-/** Records of these lists say what was done to the house, not what it is to become. */
-const DONE: readonly TableName[] = ['pulls', 'records', 'reels'];
+const HAND = { id: '', role: 'hand' } as const;
 
-/** Whether a change says that something is in the wall: a pull, a walk, a tick, a box made up, a length that was measured. */
-function isOfTheWall(body: SingleChangeBody): boolean {
+/**
+ * Whether a change says that something is in the wall, whoever made it: what hands may say (a pull, a walk, a tick, a box made
+ * up, a length that was measured), but for taking it away and for what they ask.
+ */
+function isOfTheWall(house: House, body: SingleChangeBody): boolean {
   const target = HOUSE_CHANGES.targetOf(body.kind);
-  if (!target || target.verb === 'remove') return false;
-  if (DONE.includes(target.table)) return true;
-  return target.verb === 'set' && ['boxes', 'runs'].includes(target.table);
+  if (!target || target.verb === 'remove' || target.table === 'asks') return false;
+  return mayChange(HAND, body, house) === undefined;
 }
 
 /** Ids that a change cannot do without. */
@@ -51,25 +53,28 @@ export function rescue(
   | undefined {
   if (body.kind === 'house.replace') return undefined;
   const bodies = body.kind === 'group' ? body.changes : [body];
-  if (!bodies.every(isOfTheWall)) return undefined;
+  if (!bodies.every((one) => isOfTheWall(house, one))) return undefined;
   const own = new Set(bodies.flatMap((one) => ('record' in one ? [(one.record as { id: string }).id] : [])));
   const isThere = (id: string): boolean =>
     own.has(id) || (Object.keys(house.tables) as TableName[]).some((table) => recordOf(house, table, id));
   const needs = new Set<string>();
   const back = new Map<string, Gone>();
+  const seen = new Set<string>();
+  // What others hang on comes first.
   const bring = (id: string): void => {
-    if (isThere(id) || back.has(id)) return;
+    if (isThere(id) || seen.has(id)) return;
+    seen.add(id);
     const found = gone.get(id);
     if (!found) return void needs.add(id);
-    back.set(id, found);
     for (const mention of mentionsOf(house, found.table, found.record))
       if (mention.reference.onRemove === 'cascade') bring(mention.id);
+    back.set(id, found);
   };
   for (const one of bodies) for (const id of asked(house, one)) bring(id);
   if (needs.size) return { needs: [...needs] };
   if (back.size === 0) return undefined;
-  // What they mentioned besides, and is gone, stays gone. What others hang on comes first.
-  const records = [...back.values()].reverse().map(({ table, record }) => ({
+  // What they mentioned besides, and is gone, stays gone.
+  const records = [...back.values()].map(({ table, record }) => ({
     table,
     record: replaceMentions(REFERENCES[table], record, (id) =>
       isThere(id) || back.has(id) ? id : undefined,

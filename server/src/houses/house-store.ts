@@ -309,10 +309,9 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
 
 export const houseKey = keyOf;
 
-/** "Run PANEL to S1 had been taken out of the plan; it stands again, because it is in the wall." */
+/** What a change has brought back, in a sentence: the run, else the box, that everything else came for. */
 function toldBack(back: readonly Gone[]): string {
-  const [first] = back;
-  const name = (first?.record as { tag?: string; name?: string } | undefined)?.tag;
-  const what = back.some(({ table }) => table === 'runs') ? 'The run' : `The box${name ? ` ${name}` : ''}`;
+  const { tag } = (back.find(({ table }) => table === 'boxes')?.record ?? {}) as { tag?: string };
+  const what = back.some(({ table }) => table === 'runs') ? 'The run' : `The box${tag ? ` ${tag}` : ''}`;
   return `${what} had been taken out of the plan meanwhile. It stands again, because it is in the wall.`;
 }

@@ -433,6 +433,9 @@ describe('People', () => {
       await send(lead, at, leadId, { kind: 'box.remove', recordId: run.to.boxId, withDependents: true }),
     ).toBe('applied');
     expect((await stored()).runs.some((one) => one.id === run.id)).toBeFalse();
+    // A lead's plan brings nothing back: that is not in the wall.
+    const tag = { kind: 'box.set', recordId: run.to.boxId, fields: { tag: { to: 'X' } } };
+    expect(await send(lead, at, leadId, tag)).toBe('change.stale-target');
     const mine = pull(run.id);
     const [answer] = await sent([mine]);
     expect([answer!['status'], answer!['overwrote']]).toEqual([
