@@ -73,6 +73,10 @@ const LOOK_EVERY = 1500;
     }
   `,
   styles: `
+    :host {
+      display: block;
+      margin: 0.6rem 0;
+    }
     .shown {
       display: flex;
       flex-wrap: wrap;

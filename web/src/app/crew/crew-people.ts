@@ -79,6 +79,7 @@ import { RolesInHouse } from './roles-in-house';
                 maxlength="200"
                 i18n-aria-label
                 aria-label="Name"
+                [disabled]="!identity.isLead()"
                 [mtValue]="person.name"
                 mtOnLeave
                 (mtValueChange)="rename(person, $event)"
@@ -88,6 +89,7 @@ import { RolesInHouse } from './roles-in-house';
               <select
                 class="form-select"
                 [attr.aria-label]="'Language of {}' | words: person.name"
+                [disabled]="!identity.isLead() && person.id !== session.who().id"
                 [mtValue]="person.language ?? ''"
                 (mtValueChange)="setLanguage(person, $event)"
               >
