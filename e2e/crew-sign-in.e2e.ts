@@ -1,48 +1,6 @@
-import type { BrowserContext, Page } from '@playwright/test';
+import { codeFrom, join, phoneOf, setUp, test, typeCode } from './crew';
 import { HousePage } from './house-page';
-import { expect, Stack, test as base } from './stack';
-
-const PASSWORD = 'wet lath and plaster';
-
-/** A stack of its own: its crew is set up, which the other tests would notice. */
-const test = base.extend<{ own: Stack }>({
-  // Playwright reads the fixture's needs off this pattern.
-  // eslint-disable-next-line no-empty-pattern
-  own: async ({}, use) => {
-    const stack = await Stack.start();
-    await use(stack);
-    await stack.stop();
-  },
-});
-
-const phoneOf = async (browser: { newContext(options: object): Promise<BrowserContext> }): Promise<Page> =>
-  (
-    await browser.newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true })
-  ).newPage();
-
-async function setUp(page: Page, stack: Stack): Promise<void> {
-  await page.goto(stack.linkToSetUp);
-  await page.getByLabel('Name of the crew').fill('Rafter crew');
-  await page.getByLabel('Your name').fill('Odile');
-  await page.getByLabel('Name you sign in with').fill('odile');
-  await page.getByLabel(/^Password/).fill('password123');
-  await page.getByRole('button', { name: 'Set up' }).click();
-  await expect(page.getByRole('alert')).toContainText('tried first');
-  await page.getByLabel(/^Password/).fill(PASSWORD);
-  await page.getByRole('button', { name: 'Set up' }).click();
-  await page.getByRole('button', { name: 'Let a hand in' }).waitFor();
-}
-
-/** Six figures from the lead's screen, touched on the phone. */
-async function codeFrom(lead: Page): Promise<string> {
-  const code = lead.locator('mt-crew-invite .code');
-  await expect(code).toHaveText(/\d{6}/);
-  return (await code.innerText()).trim();
-}
-async function typeCode(phone: Page, code: string): Promise<void> {
-  for (const figure of code) await phone.getByRole('button', { name: figure, exact: true }).tap();
-  await phone.getByRole('button', { name: 'Next' }).tap();
-}
+import { expect } from './stack';
 
 test('a crew is set up, a phone joins by six figures, pulls are seen at once, and a lost phone is out in two touches', async ({
   page: lead,
@@ -125,15 +83,7 @@ test('a shared tablet: each takes their turn with a PIN, without a network too, 
   const file = await own.demoHouse('Lot 31');
   await setUp(lead, own);
   const tablet = await phoneOf(browser);
-  const joins = async (name: string): Promise<void> => {
-    await lead.getByRole('button', { name: 'Let a hand in' }).click();
-    await tablet.goto(`${own.url}/join`);
-    await typeCode(tablet, await codeFrom(lead));
-    await tablet.getByLabel(/Not on the list/).fill(name);
-    await tablet.getByRole('button', { name: 'Start' }).tap();
-    await expect(tablet.getByText(`you are ${name}`)).toBeVisible();
-    await expect(lead.getByText(`${name} is in.`)).toBeVisible();
-  };
+  const joins = (name: string): Promise<void> => join(lead, tablet, own.url, name);
   const pin = async (figures: string): Promise<void> => {
     await tablet.goto(`${own.url}/crew?part=people`);
     await tablet.getByLabel('Four to eight figures').fill(figures);

@@ -1,3 +1,4 @@
+import { join, phoneOf, setUp, test as crewTest } from './crew';
 import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
@@ -70,3 +71,32 @@ test('a phone whose server is gone opens again, all sheets of a house too, takes
   expect(errors).toEqual([]);
   await context.close();
 });
+
+crewTest.use({ serviceWorkers: 'allow' });
+crewTest(
+  'whoever has joined is told when they may go where there is no signal, and there opens a house they have never opened',
+  async ({ page: lead, browser, own }) => {
+    const file = await own.demoHouse('Lot 33');
+    await setUp(lead, own);
+    const phone = await phoneOf(browser, { serviceWorkers: 'allow' });
+    await join(lead, phone, own.url, 'Basil');
+    await expect(phone.getByText('Ready with no signal.')).toBeVisible({ timeout: 60_000 });
+    await own.stopServer();
+    try {
+      await phone.reload();
+      await phone.getByRole('link', { name: 'Lot 33' }).tap();
+      await expect(phone.getByText('The server is away.')).toBeVisible();
+      await phone.getByRole('button', { name: 'In', exact: true }).tap();
+      await expect(phone.getByText('1 unsent.')).toBeVisible();
+    } finally {
+      await own.startServer();
+    }
+    const pulls = (): Promise<number> =>
+      lead.evaluate(async (id) => {
+        const answer = (await (await fetch(`/api/houses/${id}`)).json()) as { file: { pulls: unknown[] } };
+        return answer.file.pulls.length;
+      }, file.id);
+    await expect.poll(pulls).toBe(file.pulls.length + 1);
+    await phone.context().close();
+  },
+);

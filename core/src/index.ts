@@ -7,6 +7,7 @@ export * from './changes/seen.js';
 export * from './changes/diff.js';
 export * from './contracts/api.js';
 export * from './contracts/sign-in.js';
+export * from './contracts/hand-over.js';
 export * from './contracts/live.js';
 export * from './crew/crew.js';
 export * from './crew/crew-at-work.js';

@@ -110,6 +110,8 @@ describe('Rights', () => {
       [{ role: 'lead' as const }, false],
       [{ roleIn: own.roleIn }, false],
       [{ language: 'es' as const }, true],
+      [{ left: true }, true],
+      [{ left: null }, false],
     ] as const) {
       const body = CREW_CHANGES.setting('people', HAND.id, fields);
       expect(mayChangeCrew(own, body) === undefined).toBe(may);

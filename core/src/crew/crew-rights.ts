@@ -7,10 +7,14 @@ import type { CREW_LISTS, CrewList } from './crew.js';
 import type { CrewChangeBody } from './crew-change.js';
 import { CREW_CHANGES } from './crew-change.js';
 
-/** What hands write in the crew book: what comes off the truck, and the language that they read. */
+/** What hands write in the crew book: what comes off the truck, the language that they read, and that they leave. */
 const handRights = (actor: Actor): HandRights<typeof CREW_LISTS> => ({
   stock: { add: true, set: true },
-  people: { set: ['language'], own: (id) => id === actor.id },
+  people: {
+    set: ['language', 'left'],
+    // Nobody lets themselves in again.
+    own: (id, fields) => id === actor.id && (!('left' in fields) || fields['left']!.to === true),
+  },
 });
 
 /** Why somebody may not make this change of the crew book; nothing where they may. */

@@ -21,6 +21,8 @@ export interface EnvelopeOf<B = unknown> {
   readonly madeAt?: string | undefined;
   /** The device's clock less the server's when they last spoke, in milliseconds. */
   readonly clockOffsetMs?: number | undefined;
+  /** It came in a hand-over file: whoever sends it does so for whoever made it, and on their rights. */
+  readonly isHandedOver?: true | undefined;
 }
 
 export const envelopeSchema = <B>(body: z.ZodType<B>): z.ZodType<EnvelopeOf<B>> =>
@@ -30,6 +32,7 @@ export const envelopeSchema = <B>(body: z.ZodType<B>): z.ZodType<EnvelopeOf<B>> 
     deviceId: Id.optional(),
     madeAt: z.iso.datetime({ offset: true }).optional(),
     clockOffsetMs: z.int().min(-2_147_483_648).max(2_147_483_647).optional(),
+    isHandedOver: z.literal(true).optional(),
   }) as unknown as z.ZodType<EnvelopeOf<B>>;
 
 /** What was sent as a change: the change, or why it is none. */

@@ -1,4 +1,5 @@
 import type {
+  Actor,
   CREW_LISTS,
   CrewChangeBody,
   CrewFile,
@@ -17,6 +18,8 @@ import {
 import type { Asked } from '../documents/document-store.js';
 import type { Roster } from '../documents/in-the-way.js';
 import { HttpProblem } from '../api/problem.js';
+import type { ActorRow } from '../people/caller.js';
+import { actorOf } from '../people/caller.js';
 import { DocumentStore } from '../documents/document-store.js';
 import { KeptDocuments } from '../documents/kept.js';
 import type { Orm } from '../storage/orm.js';
@@ -53,6 +56,15 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
       id,
     ]);
     return row?.name;
+  }
+
+  async actors(crewId: string, ids: readonly string[], sql: Sql): Promise<ReadonlyMap<string, Actor>> {
+    if (ids.length === 0) return new Map();
+    const rows = await sql.all<ActorRow>(
+      'select id, name, role, role_in from people where crew_id = ? and id = any(?::uuid[])',
+      [crewId, `{${[...new Set(ids)].join(',')}}`],
+    );
+    return new Map(rows.map((row) => [row.id, actorOf(row)]));
   }
 
   /** Who has been found on a list before, by database, crew and id: what they sent before they were taken off is theirs. */

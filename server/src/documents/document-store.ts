@@ -1,4 +1,5 @@
 import type {
+  Actor,
   BatchAnswer,
   ChangeAnswer,
   ChangeOf,
@@ -63,6 +64,12 @@ const NOBODY = {
   code: 'person.unknown',
   message: 'Whoever made this is not on the list of the crew.',
 } as const;
+
+/** The word on which a change is taken: of one that was handed over, on the rights of whoever made it. */
+function onRightsOf(makers: ReadonlyMap<string, Actor>, word: Word | NoWord, actorId: string): Word | NoWord {
+  if (!('isForMaker' in word)) return word;
+  return { ...word, actor: makers.get(actorId) ?? { id: actorId } };
+}
 
 const nameOfKey = (key: Key): string => key.join(' ');
 const crewOf = (key: Key): string => key[0]!;
@@ -176,6 +183,10 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       key,
       envelopes.flatMap(({ change }) => undoneBy(change.body)),
     );
+    const brought = asked.flatMap((read) =>
+      read.ok && read.word && 'isForMaker' in read.word ? [read.envelope.actorId] : [],
+    );
+    const makers = await this.roster().actors(crewOf(key), brought, sql);
     const start = await this.current(sql, key, row, isOwn);
     let document = start;
     let seq = row.seq;
@@ -198,7 +209,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         );
         continue;
       }
-      const { word = {} } = read;
+      const word = onRightsOf(makers, read.word ?? {}, actorId);
       if ('code' in word) {
         answers.push({ id: change.id, status: 'refused', ...word });
         continue;

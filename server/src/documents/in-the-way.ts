@@ -1,4 +1,5 @@
 import type {
+  Actor,
   ChangeAnswer,
   ChangeOf,
   ConflictIn,
@@ -16,6 +17,8 @@ import type { Key } from './shelf.js';
 export interface Roster {
   known(crewId: string, ids: readonly string[], sql: Sql, epoch: string): Promise<ReadonlySet<string>>;
   nameOf(crewId: string, id: string, sql: Sql): Promise<string | undefined>;
+  /** These people with their roles, those who are on the list. */
+  actors(crewId: string, ids: readonly string[], sql: Sql): Promise<ReadonlyMap<string, Actor>>;
 }
 
 /** Says who did what stands in the way of a change, or was written over by it: by name, where the crew's list has one. */

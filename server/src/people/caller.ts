@@ -1,4 +1,4 @@
-import type { Actor, EnvelopeOf, Me, NoRight, Person } from '@mule-tally/core';
+import type { Actor, EnvelopeOf, Me, NoRight, Person, Role } from '@mule-tally/core';
 import { roleOf } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 
@@ -18,6 +18,20 @@ export interface Caller {
   readonly speakers?: readonly (Actor & Person)[];
 }
 
+/** A row of the list of people, as far as rights go. */
+export interface ActorRow {
+  readonly id: string;
+  readonly name: string;
+  readonly role: Role | null;
+  readonly role_in: Actor['roleIn'] | null;
+}
+export const actorOf = ({ id, name, role, role_in }: ActorRow): Actor & Person => ({
+  id,
+  name,
+  ...(role && { role }),
+  ...(role_in && { roleIn: role_in }),
+});
+
 /** How it is known who made a change: signed in; by their PIN on a shared device; brought by a lead, or in a file. */
 export type Proof = 'verified' | 'pin' | 'imported';
 
@@ -25,6 +39,8 @@ export type Proof = 'verified' | 'pin' | 'imported';
 export interface Word {
   readonly actor?: Actor;
   readonly proof?: Proof;
+  /** The rights are those of whoever made the change, not of whoever brings it. */
+  readonly isForMaker?: true;
 }
 
 /** Why a change is not taken from this caller. */
@@ -40,7 +56,10 @@ const NOT_HERE = {
 const VIEWER: NoRight = { code: 'rights.viewer', message: 'You may read this, not change it.' };
 
 /** Whether a caller may speak for whoever made a change; why not, where they may not. */
-export function wordOf(caller: Caller, { actorId }: Pick<EnvelopeOf, 'actorId'>): Word | NoWord {
+export function wordOf(
+  caller: Caller,
+  { actorId, isHandedOver }: Pick<EnvelopeOf, 'actorId' | 'isHandedOver'>,
+): Word | NoWord {
   if (caller.standing === 'local') return {};
   const { actor, speakers = [] } = caller;
   if (caller.standing === 'viewer' || !actor) return VIEWER;
@@ -48,7 +67,8 @@ export function wordOf(caller: Caller, { actorId }: Pick<EnvelopeOf, 'actorId'>)
   const speaker = speakers.find(({ id }) => id === actorId);
   if (speaker) return { actor: speaker, proof: 'pin' };
   // What was done before the crew was set up, and what hands hand over, comes on a lead's word.
-  return actor.role === 'lead' ? { actor, proof: 'imported' } : NOT_HERE;
+  if (actor.role !== 'lead') return NOT_HERE;
+  return { actor, proof: 'imported', ...(isHandedOver && { isForMaker: true }) };
 }
 
 /** Refuses whoever is no lead; of a house, where one is named. */

@@ -5,7 +5,8 @@ import type { FoundSession } from '../storage/before-crew.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inCrew } from '../storage/sql.js';
-import type { Caller } from './caller.js';
+import type { ActorRow, Caller } from './caller.js';
+import { actorOf } from './caller.js';
 import { hashOf, newSecret, nextSecret } from './secrets.js';
 
 const DAY = 86_400_000;
@@ -27,19 +28,12 @@ export interface Kept {
 /** Who may take their turn on a device. */
 const speakersOf = (sql: Sql, crewId: string, deviceId: string): Promise<(Actor & Person)[]> =>
   sql
-    .all<{ id: string; name: string; role: Role | null; role_in: Actor['roleIn'] | null }>(
+    .all<ActorRow>(
       `select p.id, p.name, p.role, p.role_in from device_person d join people p on p.crew_id = d.crew_id and p.id = d.person_id
        where d.crew_id = ? and d.device_id = ? and p."left" is not true order by d.since`,
       [crewId, deviceId],
     )
-    .then((rows) =>
-      rows.map(({ id, name, role, role_in }) => ({
-        id,
-        name,
-        ...(role && { role }),
-        ...(role_in && { roleIn: role_in }),
-      })),
-    );
+    .then((rows) => rows.map(actorOf));
 
 /** The sessions of all crews: opened, found by what a cookie holds, given another id, ended. */
 export class Sessions {

@@ -22,6 +22,16 @@ const TEXTS: Readonly<Record<string, string>> = {
   'A password has at least 10 characters.': 'Una contraseña tiene al menos 10 caracteres.',
   'A crew has a lead: make somebody else one first.':
     'Una cuadrilla tiene un encargado: nombre primero a otra persona.',
+  'This file is too large to be a hand-over.': 'Este archivo es demasiado grande para ser una entrega.',
+  'This is no hand-over file, or it was cut off on its way.':
+    'Esto no es un archivo de entrega, o se cortó por el camino.',
+  'This hand-over file cannot be read: ask for it to be made anew.':
+    'Este archivo de entrega no se puede leer: pida que lo hagan de nuevo.',
+  'This was handed over by another crew.': 'Esto lo entregó otra cuadrilla.',
+  'This device does not know the one that handed it over. Open the list of devices once where there is a network, and try again.':
+    'Este aparato no conoce al que lo entregó. Abra una vez la lista de aparatos donde haya red e inténtelo otra vez.',
+  'The device that handed this over has been locked out of the crew.':
+    'El aparato que entregó esto fue dejado fuera de la cuadrilla.',
   // Cajas.
   'Plastic round': 'Plástica redonda',
   'Fan-rated round': 'Redonda para ventilador',

@@ -166,11 +166,15 @@ import { RolesInHouse } from './roles-in-house';
       <mt-own-account />
       <p class="out">
         <button i18n type="button" class="btn btn-line" (click)="signOut()">Sign out on this device</button>
+        <button i18n type="button" class="btn btn-danger-line" (click)="leave()">Leave the crew</button>
       </p>
     }
   `,
   styles: `
     .out {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 0.6rem;
       margin-top: 1.2rem;
     }
   `,
@@ -219,6 +223,16 @@ export class CrewPeople {
     } catch (error) {
       this.problem.set(toldWhy(error));
     }
+  }
+
+  /** Whoever works here leaves by themselves: on all their devices, once the server has been told. */
+  protected async leave(): Promise<void> {
+    const who = this.session.who();
+    const isSure = await this.confirm.ask({
+      message: $localize`Leave the crew? Your work stays, under your name until a lead erases it. No device of yours gets in any more; a lead can take you back.`,
+      yes: $localize`Leave the crew`,
+    });
+    if (isSure) this.setLeft({ ...who, left: false });
   }
 
   protected setLeft(person: Member): void {

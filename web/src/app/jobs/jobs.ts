@@ -5,6 +5,8 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
 import { LIMITS, editionName, megabytes } from '@mule-tally/core';
+import { HandOverPanel } from '../parts/hand-over-panel';
+import { ReadyLine } from '../parts/ready-line';
 import { TallyMarks } from '../parts/tally-marks';
 import { Identity } from '../state/identity';
 import { Session } from '../state/session';
@@ -18,7 +20,7 @@ const PAGE = 50;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-jobs',
-  imports: [ToldPipe, WordsPipe, RouterLink, TallyMarks, DatePipe],
+  imports: [ToldPipe, WordsPipe, RouterLink, TallyMarks, DatePipe, HandOverPanel, ReadyLine],
   templateUrl: './jobs.html',
   styleUrl: './jobs.scss',
 })

@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { Ask, Circuit, Fields } from '@mule-tally/core';
 import { adding, removing, setting } from '@mule-tally/core';
@@ -18,7 +19,7 @@ const KINDS: readonly { readonly kind: Ask['kind']; readonly title: string }[] =
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-asks-sheet',
-  imports: [ToldPipe, Value, WordsPipe],
+  imports: [OnlyFor, ToldPipe, Value, WordsPipe],
   template: `
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
@@ -34,37 +35,39 @@ const KINDS: readonly { readonly kind: Ask['kind']; readonly title: string }[] =
           <span class="what"
             ><strong class="num">{{ circuit.number }}</strong> {{ circuit.name }}</span
           >
-          <label
-            ><span class="visually-hidden">{{ 'Breaker of circuit {}' | words: circuit.number }}</span>
-            <select
-              class="form-select"
-              [mtValue]="circuit.breakerAmps"
-              (mtValueChange)="set(circuit, { breakerAmps: $event })"
+          <fieldset mtOnlyFor="lead">
+            <label
+              ><span class="visually-hidden">{{ 'Breaker of circuit {}' | words: circuit.number }}</span>
+              <select
+                class="form-select"
+                [mtValue]="circuit.breakerAmps"
+                (mtValueChange)="set(circuit, { breakerAmps: $event })"
+              >
+                @for (size of sizes; track size) {
+                  <option [value]="size">{{ size }} A</option>
+                }
+              </select></label
             >
-              @for (size of sizes; track size) {
-                <option [value]="size">{{ size }} A</option>
-              }
-            </select></label
-          >
-          @if (circuit.nameplateOpen) {
-            <button
-              type="button"
-              class="btn btn-main"
-              [attr.aria-label]="'The plate of {} is read' | words: circuit.name"
-              (click)="set(circuit, { nameplateOpen: false })"
-            >
-              {{ 'Read' | words }}
-            </button>
-          } @else {
-            <button
-              type="button"
-              class="btn btn-line"
-              [attr.aria-label]="'The plate of {} is not read yet' | words: circuit.name"
-              (click)="set(circuit, { nameplateOpen: true })"
-            >
-              {{ 'Read ✓' | words }}
-            </button>
-          }
+            @if (circuit.nameplateOpen) {
+              <button
+                type="button"
+                class="btn btn-main"
+                [attr.aria-label]="'The plate of {} is read' | words: circuit.name"
+                (click)="set(circuit, { nameplateOpen: false })"
+              >
+                {{ 'Read' | words }}
+              </button>
+            } @else {
+              <button
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'The plate of {} is not read yet' | words: circuit.name"
+                (click)="set(circuit, { nameplateOpen: true })"
+              >
+                {{ 'Read ✓' | words }}
+              </button>
+            }
+          </fieldset>
         </li>
       } @empty {
         <li i18n class="soft">No appliance goes by its plate.</li>
@@ -72,16 +75,18 @@ const KINDS: readonly { readonly kind: Ask['kind']; readonly title: string }[] =
     </ul>
     @for (list of lists(); track list.kind) {
       <h2>{{ list.title }}</h2>
-      <label class="due"
-        ><span i18n class="name">Has to be in by</span>
-        <input
-          type="date"
-          class="form-control"
-          [mtValue]="list.dueOn"
-          mtOnLeave
-          [disabled]="list.asks.length === 0"
-          (mtValueChange)="setDue(list.kind, $event)"
-      /></label>
+      <fieldset mtOnlyFor="hand">
+        <label class="due"
+          ><span i18n class="name">Has to be in by</span>
+          <input
+            type="date"
+            class="form-control"
+            [mtValue]="list.dueOn"
+            mtOnLeave
+            [disabled]="list.asks.length === 0"
+            (mtValueChange)="setDue(list.kind, $event)"
+        /></label>
+      </fieldset>
       <ul class="rows">
         @for (entry of list.asks; track entry.ask.id) {
           <li [class.done]="entry.ask.doneAt">
@@ -94,39 +99,43 @@ const KINDS: readonly { readonly kind: Ask['kind']; readonly title: string }[] =
                 <span class="soft">{{ entry.ask.note }}</span>
               }
             </span>
-            <button
-              type="button"
-              class="btn btn-line"
-              [attr.aria-label]="'Done: {}' | words: entry.tag || entry.where"
-              [attr.aria-pressed]="!!entry.ask.doneAt"
-              (click)="toggle(entry.ask)"
-            >
-              {{ (entry.ask.doneAt ? 'Done ✓' : 'Done') | words }}
-            </button>
-            <button
-              type="button"
-              class="btn btn-line"
-              [attr.aria-label]="'Take out: {}' | words: entry.tag || entry.where"
-              (click)="remove(entry.ask.id)"
-            >
-              ×
-            </button>
+            <fieldset mtOnlyFor="hand">
+              <button
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'Done: {}' | words: entry.tag || entry.where"
+                [attr.aria-pressed]="!!entry.ask.doneAt"
+                (click)="toggle(entry.ask)"
+              >
+                {{ (entry.ask.doneAt ? 'Done ✓' : 'Done') | words }}
+              </button>
+              <button
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'Take out: {}' | words: entry.tag || entry.where"
+                (click)="remove(entry.ask.id)"
+              >
+                ×
+              </button>
+            </fieldset>
           </li>
         } @empty {
           <li i18n class="soft">Nothing.</li>
         }
       </ul>
-      <form class="add" (submit)="add(list.kind, $event)">
-        <input
-          class="form-control"
-          name="note"
-          maxlength="200"
-          [attr.aria-label]="'One more: {}' | words: list.title"
-          i18n-placeholder
-          placeholder="One more, in words"
-        />
-        <button i18n type="submit" class="btn btn-line">Add</button>
-      </form>
+      <fieldset mtOnlyFor="hand">
+        <form class="add" (submit)="add(list.kind, $event)">
+          <input
+            class="form-control"
+            name="note"
+            maxlength="200"
+            [attr.aria-label]="'One more: {}' | words: list.title"
+            i18n-placeholder
+            placeholder="One more, in words"
+          />
+          <button i18n type="submit" class="btn btn-line">Add</button>
+        </form>
+      </fieldset>
     }
   `,
   styles: `

@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Tabs } from '../parts/tabs';
@@ -18,6 +19,7 @@ import { SetSheet } from './set-sheet';
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-lay-out',
   imports: [
+    OnlyFor,
     WordsPipe,
     Tabs,
     RoomBoxes,
@@ -43,17 +45,17 @@ import { SetSheet } from './set-sheet';
           <mt-room-boxes [roomId]="room()" [open]="box()" />
         }
         @case ('controls') {
-          <mt-controls-editor [roomId]="room()" />
+          <fieldset mtOnlyFor="lead"><mt-controls-editor [roomId]="room()" /></fieldset>
         }
         @case ('circuits') {
-          <mt-circuits-editor />
+          <fieldset mtOnlyFor="lead"><mt-circuits-editor /></fieldset>
         }
         @case ('rooms') {
-          <mt-rooms-editor />
+          <fieldset mtOnlyFor="lead"><mt-rooms-editor /></fieldset>
         }
         @case ('draft') {
           @defer (on immediate) {
-            <mt-draft-sheet />
+            <fieldset mtOnlyFor="lead"><mt-draft-sheet /></fieldset>
           }
         }
         @case ('plan') {

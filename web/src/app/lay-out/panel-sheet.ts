@@ -1,3 +1,5 @@
+import { Rights } from '../state/rights';
+import { OnlyFor } from '../parts/only-for';
 import { CdkDrag, CdkDropList, CdkDropListGroup } from '@angular/cdk/drag-drop';
 import type { CdkDragDrop } from '@angular/cdk/drag-drop';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -13,11 +15,12 @@ import { Desk } from '../state/desk';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-panel-sheet',
-  imports: [CdkDrag, CdkDropList, CdkDropListGroup, TermPipe, ToldPipe, WordsPipe],
+  imports: [OnlyFor, CdkDrag, CdkDropList, CdkDropListGroup, TermPipe, ToldPipe, WordsPipe],
   templateUrl: './panel-sheet.html',
   styleUrl: './panel-sheet.scss',
 })
 export class PanelSheet {
+  protected readonly rights = inject(Rights);
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   /** The circuit that has been touched and goes where is touched next. */

@@ -1,3 +1,5 @@
+import { Rights } from '../state/rights';
+import { OnlyFor } from '../parts/only-for';
 import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
@@ -72,11 +74,12 @@ const APART_IN = 60;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-sheet',
-  imports: [BoxEditor, FloorFields, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
+  imports: [OnlyFor, BoxEditor, FloorFields, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
   templateUrl: './plan-sheet.html',
   styleUrl: './plan-sheet.scss',
 })
 export class PlanSheet {
+  protected readonly rights = inject(Rights);
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly router = inject(Router);

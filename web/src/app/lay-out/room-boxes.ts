@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import {
@@ -125,26 +126,28 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
+  imports: [OnlyFor, ToldPipe, WordsPipe, ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
   template: `
-    <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
-      <label
-        ><span i18n class="name">New box</span>
-        <select class="form-select" formControlName="preset">
-          @for (entry of presets; track entry.id) {
-            <option [value]="entry.id">{{ entry.name }}</option>
-          }
-        </select></label
-      >
-      <label
-        ><span i18n class="name">Tag</span
-        ><input class="form-control" formControlName="tag" autocomplete="off"
-      /></label>
-      <button i18n type="submit" class="btn btn-main">Set the box</button>
-    </form>
-    @if (isDrawn()) {
-      <mt-room-kits [roomId]="roomId()" />
-    }
+    <fieldset mtOnlyFor="lead">
+      <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
+        <label
+          ><span i18n class="name">New box</span>
+          <select class="form-select" formControlName="preset">
+            @for (entry of presets; track entry.id) {
+              <option [value]="entry.id">{{ entry.name }}</option>
+            }
+          </select></label
+        >
+        <label
+          ><span i18n class="name">Tag</span
+          ><input class="form-control" formControlName="tag" autocomplete="off"
+        /></label>
+        <button i18n type="submit" class="btn btn-main">Set the box</button>
+      </form>
+      @if (isDrawn()) {
+        <mt-room-kits [roomId]="roomId()" />
+      }
+    </fieldset>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
     }
@@ -168,7 +171,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
             }
           </button>
           @if (opened() === entry.box.id) {
-            <mt-box-editor [boxId]="entry.box.id" />
+            <fieldset mtOnlyFor="lead"><mt-box-editor [boxId]="entry.box.id" /></fieldset>
           }
         </li>
       } @empty {

@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Box } from '@mule-tally/core';
@@ -47,7 +48,7 @@ function withTags<B extends Drawn>(boxes: readonly B[]): (B & { readonly isNamed
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-set-sheet',
-  imports: [NgTemplateOutlet, ToldPipe, WordsPipe],
+  imports: [OnlyFor, NgTemplateOutlet, ToldPipe, WordsPipe],
   templateUrl: './set-sheet.html',
   styleUrl: './set-sheet.scss',
 })

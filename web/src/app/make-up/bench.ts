@@ -1,3 +1,5 @@
+import { OnlyFor } from '../parts/only-for';
+import { Rights } from '../state/rights';
 import { OnPlan } from '../parts/on-plan';
 import { WordsPipe } from '../parts/words';
 import {
@@ -65,6 +67,7 @@ const ROLES: Readonly<Record<SaidCable['role'], string>> = {
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-bench',
   imports: [
+    OnlyFor,
     WordsPipe,
     Value,
     RouterLink,
@@ -83,6 +86,7 @@ const ROLES: Readonly<Record<SaidCable['role'], string>> = {
   styleUrl: './bench.scss',
 })
 export class Bench {
+  protected readonly rights = inject(Rights);
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);

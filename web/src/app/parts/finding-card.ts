@@ -1,3 +1,4 @@
+import { Rights } from '../state/rights';
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import type { Finding, Fix } from '@mule-tally/core';
 import { Derived } from '../state/derived';
@@ -35,7 +36,7 @@ const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note`
         <p>{{ more }}</p>
       </details>
     }
-    @if (words().fixes.length) {
+    @if (words().fixes.length && rights.isLead()) {
       <div class="fixes">
         @for (entry of words().fixes; track $index) {
           <button
@@ -112,6 +113,7 @@ const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note`
   `,
 })
 export class FindingCard {
+  protected readonly rights = inject(Rights);
   private readonly desk = inject(Desk);
   private readonly derived = inject(Derived);
   readonly finding = input.required<Finding>();

@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { OnPlan } from '../parts/on-plan';
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
@@ -45,6 +46,7 @@ interface Line {
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull',
   imports: [
+    OnlyFor,
     TermPipe,
     WordsPipe,
     NgTemplateOutlet,

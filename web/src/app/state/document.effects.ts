@@ -152,7 +152,7 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
           if (item.change.id !== changeId) continue;
           await this.device.setOutboxItem(key, unrefused(item));
         }
-        return this.events.changeKept({ changeId });
+        return this.events.changeWaits();
       }),
     ),
   );

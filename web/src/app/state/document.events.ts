@@ -27,6 +27,8 @@ const documentEvents = (source: string) =>
       'Change Made': props<{ envelope: EnvelopeOf; step: Step }>(),
       'Change Not Made': props<{ refusal: RefusalIn; step: Step }>(),
       'Change Kept': props<{ changeId: string }>(),
+      /** Something waits on the device that was not made here just now: it is to be sent again, or was brought. */
+      'Change Waits': emptyProps(),
       'Journal Arrived': props<{ documentId: string; seq: number; changeIds: readonly string[] }>(),
       'Changes Answered': props<{
         documentId: string;

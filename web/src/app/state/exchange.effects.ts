@@ -52,7 +52,10 @@ export class ExchangeEffects {
   readonly exchange = createEffect(() =>
     merge(
       this.actions.pipe(
-        ofType(HouseEvents.changeKept, HouseEvents.read, CrewEvents.changeKept, CrewEvents.read),
+        ofType(
+          ...[HouseEvents.changeKept, HouseEvents.changeWaits, HouseEvents.read],
+          ...[CrewEvents.changeKept, CrewEvents.changeWaits, CrewEvents.read],
+        ),
       ),
       this.look$,
     ).pipe(

@@ -30,6 +30,26 @@ export async function publicKey(): Promise<DeviceAsked['publicKey']> {
   return x && y ? { kty: 'EC', crv: 'P-256', x, y } : undefined;
 }
 
+const SIGNING = { name: 'ECDSA', hash: 'SHA-256' } as const;
+const bytesOf = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);
+
+/** The signature of a text by the key of this device, base64. */
+export async function signatureOf({ privateKey }: CryptoKeyPair, text: string): Promise<string> {
+  const signature = await crypto.subtle.sign(SIGNING, privateKey, bytesOf(text));
+  return btoa(String.fromCharCode(...new Uint8Array(signature)));
+}
+
+/** Whether a device whose public half this is has signed a text. */
+export async function isSignedBy(key: unknown, text: string, signature: string): Promise<boolean> {
+  try {
+    const known = await crypto.subtle.importKey('jwk', key as JsonWebKey, KEY, false, ['verify']);
+    const given = Uint8Array.from(atob(signature), (letter) => letter.charCodeAt(0));
+    return await crypto.subtle.verify(SIGNING, known, given, bytesOf(text));
+  } catch {
+    return false;
+  }
+}
+
 /** What this device would call itself, as far as its browser tells: to be told from the others on a list. */
 export function deviceName(): string {
   const agent = navigator.userAgent;

@@ -1,6 +1,6 @@
 import { upgradeDiff, upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
-import type { Diff, Envelope, HouseFile } from '@mule-tally/core';
+import type { DeviceLine, Diff, Envelope, HouseFile } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase, IDBPTransaction, StoreNames } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
@@ -37,6 +37,8 @@ interface Schema extends DBSchema {
   /** What the journal brought since a document was kept: by document and number. */
   news: { key: [string, number]; value: KeptEntry };
   undo: { key: string; value: UndoStacks };
+  /** The devices of the crew, as a lead's device knows them: whose key signs what. */
+  devices: { key: string; value: DeviceLine };
 }
 
 type Upgrading = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
@@ -77,7 +79,7 @@ const newsOf = (documentId: string): IDBKeyRange =>
 
 /** The database of this device under a name, in the shape of this program. */
 export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
-  openDB<Schema>(name, 5, {
+  openDB<Schema>(name, 6, {
     async upgrade(db, from, _to, transaction) {
       if (from < 1) {
         db.createObjectStore('outbox', { autoIncrement: true }).createIndex('document', 'documentId');
@@ -93,6 +95,7 @@ export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
         for (const { houseId, ...entry } of news) await store.put({ ...entry, documentId: houseId });
         if (from > 0) await bringOver(db, transaction, from);
       }
+      if (from < 6) db.createObjectStore('devices', { keyPath: 'id' });
       if (from > 0) await bringUp(transaction);
     },
   });
@@ -134,6 +137,20 @@ export class DeviceStore implements Outbox {
       this.memory.size === 0 && (await this.tried(async (db) => (await db.add('outbox', item), true), false));
     if (isKept) this.isFailing.set(false);
     else this.memory.set(this.nextInMemory++, item);
+  }
+
+  /**
+   * Several changes that somebody else made, behind what waits: all of them, or none. Those that wait already are left out. Gives
+   * how many were new; undefined where the device keeps none.
+   */
+  async enqueueAll(items: readonly OutboxItem[]): Promise<number | undefined> {
+    return this.tried(async (db) => {
+      const transaction = db.transaction('outbox', 'readwrite');
+      const known = new Set((await transaction.store.getAll()).map(({ change }) => change.id));
+      const news = items.filter(({ change }) => !known.has(change.id));
+      await Promise.all([...news.map((item) => transaction.store.add(item)), transaction.done]);
+      return news.length;
+    }, undefined);
   }
 
   async outbox(documentId: string): Promise<{ key: number; item: OutboxItem }[]> {
@@ -218,6 +235,27 @@ export class DeviceStore implements Outbox {
       const text = kept.text && (JSON.parse(kept.text) as { file?: unknown });
       return { file: kept.file ?? (text || undefined)?.file, seq: kept.seq, news };
     }, undefined);
+  }
+
+  /** Number of the last entry of the journal that has been kept of a document; undefined where nothing of it is. */
+  async seqOf(id: string): Promise<number | undefined> {
+    const document = await this.document(id);
+    return document?.news.at(-1)?.seq ?? document?.seq;
+  }
+
+  async keepDevices(devices: readonly DeviceLine[]): Promise<void> {
+    await this.tried(async (db) => {
+      const transaction = db.transaction('devices', 'readwrite');
+      await Promise.all([
+        transaction.store.clear(),
+        ...devices.map((device) => transaction.store.put(device)),
+        transaction.done,
+      ]);
+    }, undefined);
+  }
+
+  async knownDevice(id: string): Promise<DeviceLine | undefined> {
+    return this.tried((db) => db.get('devices', id), undefined);
   }
 
   async keptHouses(): Promise<{ id: string; name: string }[]> {

@@ -11,12 +11,20 @@ export interface OutboxItem<Body = unknown> extends EnvelopeOf<Body> {
 }
 
 /** The change as it travels. */
-export const envelopeOf = ({ change, actorId, deviceId, madeAt, clockOffsetMs }: OutboxItem): EnvelopeOf => ({
+export const envelopeOf = ({
+  change,
+  actorId,
+  deviceId,
+  madeAt,
+  clockOffsetMs,
+  isHandedOver,
+}: OutboxItem): EnvelopeOf => ({
   change,
   actorId,
   ...(deviceId && { deviceId }),
   ...(madeAt && { madeAt }),
   ...(clockOffsetMs !== undefined && { clockOffsetMs }),
+  ...(isHandedOver && { isHandedOver }),
 });
 
 /** Where unsent changes are kept. */

@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PointRole, Rule, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
@@ -14,18 +15,20 @@ import { Desk } from '../state/desk';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe],
+  imports: [OnlyFor, Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe],
   template: `
-    <div class="fields">
-      <label
-        ><span i18n class="name">Code edition of this house</span>
-        <select class="form-select" [mtValue]="base()" (mtValueChange)="setBase($event)">
-          @for (edition of editions; track edition.id) {
-            <option [value]="edition.id">{{ edition.name }}</option>
-          }
-        </select></label
-      >
-    </div>
+    <fieldset mtOnlyFor="lead">
+      <div class="fields">
+        <label
+          ><span i18n class="name">Code edition of this house</span>
+          <select class="form-select" [mtValue]="base()" (mtValueChange)="setBase($event)">
+            @for (edition of editions; track edition.id) {
+              <option [value]="edition.id">{{ edition.name }}</option>
+            }
+          </select></label
+        >
+      </div>
+    </fieldset>
     <p i18n class="soft">
       Published values were written from memory: check them against the adopted code. Some may only be made
       stricter; loosening the others needs a written reason, which stays visible.
@@ -68,29 +71,34 @@ import { Desk } from '../state/desk';
                   }
                 </span>
                 @if (entry.override) {
-                  <label
-                    ><span i18n class="name"
-                      >House value; the edition has {{ shown(entry.rule, entry.editionValue) }}. Reason:</span
-                    >
-                    <input
-                      class="form-control"
-                      maxlength="2000"
-                      [mtValue]="entry.override.reason ?? ''"
-                      mtOnLeave
-                      (mtValueChange)="setReason(entry, $event)"
-                  /></label>
-                  <button i18n type="button" class="btn btn-line" (click)="reset(entry)">
-                    Back to the edition’s value
-                  </button>
+                  <fieldset mtOnlyFor="lead">
+                    <label
+                      ><span i18n class="name"
+                        >House value; the edition has {{ shown(entry.rule, entry.editionValue) }}.
+                        Reason:</span
+                      >
+                      <input
+                        class="form-control"
+                        maxlength="2000"
+                        [mtValue]="entry.override.reason ?? ''"
+                        mtOnLeave
+                        (mtValueChange)="setReason(entry, $event)"
+                    /></label>
+                    <button i18n type="button" class="btn btn-line" (click)="reset(entry)">
+                      Back to the edition’s value
+                    </button>
+                  </fieldset>
                 }
               </div>
               <div class="value">
-                <mt-rule-value
-                  [rule]="entry.rule"
-                  [value]="entry.value"
-                  [problem]="problem()?.key === entry.rule.key ? problem()?.message : undefined"
-                  (chosen)="set(entry, $event)"
-                />
+                <fieldset mtOnlyFor="lead">
+                  <mt-rule-value
+                    [rule]="entry.rule"
+                    [value]="entry.value"
+                    [problem]="problem()?.key === entry.rule.key ? problem()?.message : undefined"
+                    (chosen)="set(entry, $event)"
+                  />
+                </fieldset>
               </div>
             </div>
           }

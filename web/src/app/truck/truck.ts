@@ -1,3 +1,4 @@
+import { OnlyFor } from '../parts/only-for';
 import { ToldPipe } from '../parts/term';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
@@ -21,6 +22,7 @@ import { Tabs } from '../parts/tabs';
 import { personEntry } from '../parts/person-entry';
 import { formOf, problemOf } from '../parts/zod-form';
 import { changeText } from '../parts/change-text';
+import { HandOverPanel } from '../parts/hand-over-panel';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
 import { HeldList } from './held-list';
@@ -33,6 +35,7 @@ const POWER_STATES = PowerState.options;
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-truck',
   imports: [
+    OnlyFor,
     ToldPipe,
     ReactiveFormsModule,
     RouterLink,
@@ -41,6 +44,7 @@ const POWER_STATES = PowerState.options;
     Tabs,
     JournalList,
     OutboxList,
+    HandOverPanel,
     HeldList,
   ],
   templateUrl: './truck.html',
@@ -69,12 +73,14 @@ export class Truck {
     { id: 'attic', name: $localize`Attic (dark)` },
     { id: 'sun', name: $localize`Sun (high contrast)` },
   ];
+  /** Of the crew: the house may say otherwise. */
+  protected readonly isLead = inject(Identity).isLead;
   protected readonly tabs = [
     { id: 'rulebook', name: $localize`Rulebook` },
     { id: 'house', name: $localize`House` },
     { id: 'journal', name: $localize`Log` },
     { id: 'unsent', name: $localize`Unsent` },
-    ...(inject(Identity).isLead() ? [{ id: 'decide', name: $localize`To decide` }] : []),
+    ...(this.isLead() ? [{ id: 'decide', name: $localize`To decide` }] : []),
     { id: 'crew', name: $localize`Crew and look` },
   ];
   protected readonly shown = computed(() => {

@@ -2,6 +2,54 @@ import type { Messages } from '../messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  // Sin red: entregar en mano.
+  'Where there is no network at all': 'Donde no hay nada de red',
+  'One change is unsent on this device.': 'Hay un cambio sin enviar en este aparato.',
+  '{} changes are unsent on this device.': 'Hay {} cambios sin enviar en este aparato.',
+  'A file brings them to a lead’s device. They stay here too and go out by themselves later: handing them over twice does no harm.':
+    'Un archivo los lleva al aparato de un encargado. Aquí también quedan y salen solos más tarde: entregarlos dos veces no hace daño.',
+  'Hand over to a lead': 'Entregar a un encargado',
+  'Save the hand-over file': 'Guardar el archivo de entrega',
+  'Take in a hand-over file': 'Recibir un archivo de entrega',
+  'Take it in': 'Recibirlo',
+  'A house that this device has not seen': 'Una casa que este aparato no ha visto',
+  'Left out, because they cannot be read or were made by somebody who is not on that device: {}':
+    'Quedan fuera, porque no se pueden leer o los hizo alguien que no está en ese aparato: {}',
+  'One change stands in the file.': 'En el archivo hay un cambio.',
+  '{} changes stand in the file.': 'En el archivo hay {} cambios.',
+  'Taken in: {} of {1} changes did not wait here yet. They go out with yours.':
+    'Recibido: {} de {1} cambios no esperaban aquí todavía. Salen con los suyos.',
+  'Crew book': 'Libro de la cuadrilla',
+  'This browser keeps no key to sign with. What you entered is kept here, and goes out when there is a network.':
+    'Este navegador no guarda ninguna clave para firmar. Lo que anotó queda aquí y sale cuando haya red.',
+  'This file was not signed by the device that it names, or it was changed on its way. Nothing was taken in.':
+    'Este archivo no lo firmó el aparato que nombra, o cambió por el camino. No se recibió nada.',
+  'This device could not keep it. Make room on it, and take the file in again.':
+    'Este aparato no pudo guardarlo. Haga sitio en él y reciba el archivo otra vez.',
+  'Getting ready for no signal: fetching the app and the houses…':
+    'Preparándose para cuando no haya señal: trayendo la aplicación y las casas…',
+  'Ready with no signal.': 'Listo sin señal.',
+  'The app and one house are on this device.': 'La aplicación y una casa están en este aparato.',
+  'The app and {} houses are on this device.': 'La aplicación y {} casas están en este aparato.',
+  'Not ready with no signal.': 'No está listo sin señal.',
+  'The server went away before these houses were fetched: {}.':
+    'El servidor se fue antes de traer estas casas: {}.',
+  'This device keeps nothing: it is full, or the window is a private one.':
+    'Este aparato no guarda nada: está lleno, o la ventana es privada.',
+  'This browser does not keep the app from this address: take in the certificate of the site first, then open the address that begins with https.':
+    'Este navegador no guarda la aplicación desde esta dirección: acepte primero el certificado del sitio y abra después la dirección que empieza con https.',
+  'The app has not been fetched whole: open this page once more while there is a network.':
+    'La aplicación no llegó entera: abra esta página una vez más mientras haya red.',
+  'Everything that was changed, newest first.': 'Todo lo que se cambió, lo más nuevo primero.',
+  'Names are picked, not proven, until people sign in.':
+    'Los nombres se eligen, no se comprueban, hasta que la gente entre con lo suyo.',
+  'Where nothing else is said, whoever made it was signed in.':
+    'Donde no dice otra cosa, quien lo hizo había entrado.',
+  'by PIN': 'con PIN',
+  'brought by a lead': 'lo trajo un encargado',
+  'not proven': 'sin comprobar',
+  'made {}': 'hecho el {}',
+  'clock off by {} min': 'reloj desfasado {} min',
   // Entrar.
   Code: 'Código',
   '{} It is kept for a lead to decide.': '{} Queda guardado para que un encargado decida.',
@@ -409,8 +457,6 @@ export const SPANISH_MESSAGES: Messages = {
   Note: 'Nota',
   '· allowed <span>{}</span>': '· permitido <span>{}</span>',
   More: 'Más',
-  'Everything that was changed, newest first. Names are picked, not proven, until people sign in.':
-    'Todo lo que se cambió, lo más nuevo primero. Los nombres se escogen, no se comprueban, hasta que la gente entre con clave.',
   'The log is on the server, which is away.': 'La bitácora está en el servidor, que no está.',
   'No.': 'Núm.',
   When: 'Cuándo',
