@@ -50,7 +50,7 @@ const WEB_ROOMS = [
 ];
 
 /** Specs, and what they make houses with, stand above all rooms. */
-const TESTS = ['\\.spec\\.ts$', '^core/src/testing/', '^web/src/app/testing/'];
+const TESTS = ['\\.spec\\.ts$', '^core/src/testing/', '^server/src/testing/', '^web/src/app/testing/'];
 
 /** @type {import('dependency-cruiser').IConfiguration} */
 export default {

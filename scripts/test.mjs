@@ -81,6 +81,7 @@ const PARTS = {
       'server/tsconfig.json',
       'web/tsconfig.spec.json',
       'tsconfig.tools.json',
+      'checks/with-database/tsconfig.json',
     ].map((project) => module('typescript/bin/tsc', '-p', project, '--noEmit')),
     count: (_output, code) => whole(code),
   },
@@ -90,7 +91,12 @@ const PARTS = {
     count: specs,
   },
   outside: { name: 'outside', commands: [jasmine('checks/jasmine.json')], count: specs, needs: 'ngspice' },
-  server: { name: 'server', commands: [jasmine('server/jasmine.json')], count: specs, needs: 'database' },
+  server: {
+    name: 'server',
+    commands: [jasmine('server/jasmine.json'), jasmine('checks/with-database/jasmine.json')],
+    count: specs,
+    needs: 'database',
+  },
   web: {
     name: 'web',
     commands: [{ ...module('@angular/cli/bin/ng.js', 'test'), cwd: join(ROOT, 'web') }],

@@ -22,6 +22,7 @@ export { undoneBy } from './documents/change-kinds.js';
 export { withErasable, withoutErasable } from './documents/diff.js';
 export type { Document, DocumentKind, ListName, Lists, RecordIn } from './documents/document.js';
 export { emptyDocument } from './documents/document.js';
+export { Places, placedAt, placesOf } from './documents/places.js';
 export * from './documents/envelope.js';
 export * from './documents/references.js';
 export * from './derive/reader.js';

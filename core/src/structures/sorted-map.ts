@@ -45,6 +45,11 @@ export class SortedMap<V> implements Iterable<readonly [string, V]> {
     return new SortedMap(next);
   }
 
+  /** The map with another value under each of its keys. */
+  mapped<W>(value: (before: V) => W): SortedMap<W> {
+    return new SortedMap<W>(this.tree.mapValues(value));
+  }
+
   keys(): IterableIterator<string> {
     return this.tree.keys();
   }

@@ -237,8 +237,8 @@ export function createApp({
     response.status(201).json(known && { id: known.id, name: known.name });
   });
   api.get('/crew/book', async (_request, response) => {
-    const { file, seq } = await houses.crew.read(crewOf(response));
-    response.json({ file: bookFor(callerOf(response), file), seq });
+    const { file, ...at } = await houses.crew.read(crewOf(response));
+    response.json({ file: bookFor(callerOf(response), file), ...at });
   });
   api.post('/crew/book/changes', raw(LIMITS.crewBytes), async (request, response) => {
     const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);

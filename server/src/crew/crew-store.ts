@@ -7,11 +7,13 @@ import type {
   EnvelopeOf,
   Member,
   Person,
+  Places,
 } from '@mule-tally/core';
 import {
   CHANGE_VERSION,
   CREW_CHANGES,
   personOfVersion1,
+  placesOf,
   withErasable,
   writeCrewFile,
 } from '@mule-tally/core';
@@ -142,10 +144,10 @@ export class CrewStore extends DocumentStore<typeof CREW_LISTS, CrewHead, CrewCh
     );
   }
 
-  /** The book as a file, and the number of the entry of its journal that it stands at. */
-  async read(crewId: string): Promise<{ file: CrewFile; seq: number }> {
+  /** The book as a file, where its rows stand, and the number of the entry of its journal that it stands at. */
+  async read(crewId: string): Promise<{ file: CrewFile; seq: number; places: Places }> {
     const { document, seq } = await this.document([crewId]);
-    return { file: writeCrewFile(document), seq };
+    return { file: writeCrewFile(document), seq, places: placesOf(document) };
   }
 
   /** Entries as they are read: with the names as they stand by now. */

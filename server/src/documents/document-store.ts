@@ -276,7 +276,14 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
         ...(over && { overwrote: over }),
       });
     }
-    if (seq !== row.seq) await this.writeHead(sql, key, document, start, seq);
+    if (seq !== row.seq) {
+      await this.writeHead(sql, key, document, start, seq);
+      await this.wereTaken(
+        sql,
+        key,
+        answers.flatMap(({ id, status }) => (status === 'applied' ? [id] : [])),
+      );
+    }
     return { answers, document, seq, epoch: row.epoch };
   }
 
@@ -299,6 +306,11 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     answer: ChangeAnswer,
   ): Promise<ChangeAnswer> {
     return Promise.resolve(answer);
+  }
+
+  /** Changes have been taken, some of which may have waited for a lead since they came for the first time. */
+  protected wereTaken(_sql: Sql, _key: Key, _ids: readonly string[]): Promise<void> {
+    return Promise.resolve();
   }
 
   private async writeHead(

@@ -79,3 +79,17 @@ export async function decided(
     [at, by ?? null, isTaken, crewId, houseId, changeId],
   );
 }
+
+/** Changes that came once more and could be taken: nobody has to decide about them any more. */
+export async function taken(
+  sql: Sql,
+  { crewId, houseId }: HouseKey,
+  ids: readonly string[],
+  at: Date,
+): Promise<void> {
+  await sql.all(
+    `update held set decided_at = ?, is_taken = true
+     where crew_id = ? and house_id = ? and change_id = any(?::uuid[]) and decided_at is null`,
+    [at, crewId, houseId, `{${ids.join(',')}}`],
+  );
+}

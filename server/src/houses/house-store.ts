@@ -11,6 +11,7 @@ import type {
   HouseHead,
   HouseSummary,
   LiveNumbers,
+  Places,
   TABLES,
 } from '@mule-tally/core';
 import {
@@ -20,6 +21,7 @@ import {
   emptyHouse,
   houseOf,
   peopleIn,
+  placesOf,
   rescue,
   roleOf,
   writeHouseFile,
@@ -35,7 +37,7 @@ import type { Key } from '../documents/shelf.js';
 import type { Orm } from '../storage/orm.js';
 import type { Sql } from '../storage/sql.js';
 import { inCrew } from '../storage/sql.js';
-import { canBeHeld, decided, heldChange, heldOf, hold } from './held.js';
+import { canBeHeld, decided, heldChange, heldOf, hold, taken } from './held.js';
 import type { HouseKey } from './house-key.js';
 import { HOUSE_SHELF } from './house-shelf.js';
 
@@ -190,6 +192,10 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     return { ...answer, isHeld: true };
   }
 
+  protected override wereTaken(sql: Sql, [crewId, houseId]: Key, ids: readonly string[]): Promise<void> {
+    return taken(sql, { crewId: crewId!, houseId: houseId! }, ids, this.now());
+  }
+
   /** What hands did and the plan could not take, for a lead. */
   async heldChanges(key: HouseKey): Promise<HeldChange[]> {
     return inCrew(this.orm, key.crewId, (sql) => heldOf(sql, key), true);
@@ -237,15 +243,15 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     return { crew: rows.find(({ id }) => id === null)?.seq ?? 0, houses };
   }
 
-  /** The house as a file, and the number of the journal entry it stands at. */
-  async read(key: HouseKey): Promise<{ file: HouseFile; seq: number }> {
+  /** The house as a file, where its rows stand, and the number of the journal entry it stands at. */
+  async read(key: HouseKey): Promise<{ file: HouseFile; seq: number; places: Places }> {
     return inCrew(
       this.orm,
       key.crewId,
       async (sql) => {
         const { document: house, seq } = await this.documentIn(sql, keyOf(key));
         const people = peopleIn(house).size ? await this.crew.peopleIn(sql, key.crewId) : [];
-        return { file: writeHouseFile(house, people), seq };
+        return { file: writeHouseFile(house, people), seq, places: placesOf(house) };
       },
       true,
     );

@@ -4,18 +4,19 @@ import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { DeviceLine, HouseFile, Me, PairingMade } from '@mule-tally/core';
+import type { DeviceLine, HouseFile, PairingMade } from '@mule-tally/core';
 import { CREW_CHANGES, adding, setting } from '@mule-tally/core';
 import pg from 'pg';
 import { pino } from 'pino';
 import { createApp } from '../api/app.js';
 import { HouseStore } from '../houses/house-store.js';
 import { LOCAL_CREW } from '../storage/local-crew.js';
-import { migrate, whyNotServing } from '../storage/migrate.js';
+import { whyNotServing } from '../storage/migrate.js';
 import type { Orm } from '../storage/orm.js';
 import { connect } from '../storage/orm.js';
 import { inCrew, sqlOf } from '../storage/sql.js';
-import { OWNER_URL, SERVING_URL } from '../testing/database.js';
+import { OWNER_URL } from '../testing/database.js';
+import { Browser, ownDatabase } from '../testing/own-crew.js';
 import { Door } from './door.js';
 
 jasmine.DEFAULT_TIMEOUT_INTERVAL = 60_000;
@@ -29,50 +30,6 @@ const empty = (name: string): HouseFile =>
     storeys: [{ id: STOREY, name: 'First floor' }],
     rooms: [{ id: randomUUID(), storeyId: STOREY, name: 'Hall', kind: 'hall', order: 1 }],
   }) as HouseFile;
-
-/** A browser: it keeps its cookies, as what the server says to keep and to drop. */
-class Browser {
-  private readonly cookies = new Map<string, string>();
-  device = { id: randomUUID(), name: 'A phone' };
-  constructor(private readonly at: () => string) {}
-
-  async ask(method: string, path: string, body?: unknown): Promise<{ status: number; body: never }> {
-    const response = await fetch(`${this.at()}/api${path}`, {
-      method,
-      headers: {
-        ...(method !== 'GET' && { 'content-type': 'application/json' }),
-        cookie: [...this.cookies].map(([name, value]) => `${name}=${value}`).join('; '),
-      },
-      ...(body !== undefined && { body: JSON.stringify(body) }),
-    });
-    for (const line of response.headers.getSetCookie()) {
-      const [, name, value] = /^([^=]+)=([^;]*)/.exec(line)!;
-      expect(line).toContain('HttpOnly');
-      expect(line).toContain('SameSite=Lax');
-      if (value) this.cookies.set(name!, value);
-      else this.cookies.delete(name!);
-    }
-    return { status: response.status, body: (await response.json()) as never };
-  }
-  async code(method: string, path: string, body?: unknown): Promise<string | number> {
-    const { status, body: answer } = await this.ask(method, path, body);
-    return (answer as { code?: string }).code ?? status;
-  }
-  me = async (): Promise<Me> => (await this.ask('GET', '/me')).body;
-  get session(): string | undefined {
-    return this.cookies.get('mule-tally');
-  }
-  set session(value: string | undefined) {
-    if (value) this.cookies.set('mule-tally', value);
-    else this.cookies.delete('mule-tally');
-  }
-  copy(): Browser {
-    const copy = new Browser(this.at);
-    for (const [name, value] of this.cookies) copy.cookies.set(name, value);
-    copy.device = this.device;
-    return copy;
-  }
-}
 
 /** A database of its own: the crew of the machine is set up in it, beside another crew. */
 describe('People', () => {
@@ -119,18 +76,9 @@ describe('People', () => {
   };
 
   beforeAll(async () => {
-    const name = `people_${randomUUID().slice(0, 8)}`;
-    const admin = new pg.Client({ connectionString: OWNER_URL });
-    await admin.connect();
-    await admin.query(`create database ${name}`);
-    await admin.end();
-    const [ownerUrl, serving] = [OWNER_URL, SERVING_URL].map((url) => {
-      const own = new URL(url);
-      own.pathname = `/${name}`;
-      return own.href;
-    }) as [string, string];
-    await migrate(ownerUrl, serving);
-    owner = new pg.Client({ connectionString: ownerUrl });
+    const urls = await ownDatabase('people');
+    const { serving } = urls;
+    owner = new pg.Client({ connectionString: urls.owner });
     await owner.connect();
     await owner.query('insert into crew (id, name, seq, changed_at) values ($1, $2, 0, now())', [
       otherCrew,

@@ -11,7 +11,7 @@ import type {
   Lists,
   TABLES,
 } from '@mule-tally/core';
-import { applyDiff, readCrewFile, readHouseFileInSteps } from '@mule-tally/core';
+import { Places, applyDiff, placedAt, readCrewFile, readHouseFileInSteps } from '@mule-tally/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { Store } from '@ngrx/store';
@@ -133,10 +133,7 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
         ofType(this.events.refusedChangeDropped),
         withLatestFrom(this.state$),
         concatMap(async ([{ changeId }, { documentId }]) => {
-          const kept = documentId ? await this.device.outbox(documentId) : [];
-          await this.device.dropFromOutbox(
-            kept.filter(({ item }) => item.change.id === changeId).map(({ key }) => key),
-          );
+          if (documentId) await this.device.dropChanges(documentId, new Set([changeId]));
         }),
       ),
     { dispatch: false },
@@ -166,6 +163,10 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
     const last = newer.at(-1);
     if (!last) return;
     void this.device.keepNews(documentId, newer);
+    // What has come back is done, whatever was answered when it was sent.
+    const ids = new Set(newer.map(({ changeId }) => changeId));
+    if (this.now().outbox.some(({ change }) => ids.has(change.id)))
+      void this.device.dropChanges(documentId, ids);
     this.store.dispatch(
       this.events.journalArrived({
         documentId,
@@ -181,7 +182,7 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
       (await this.device.outbox(documentId)).map(({ item }) => item);
     const stacks = await this.device.undo(documentId);
     try {
-      const { file, seq, text } = await this.api.document(documentId);
+      const { file, seq, places, text } = await this.api.document(documentId);
       const { epoch } = this.api;
       const { entries } = await this.api.journal(documentId, {
         before: seq + 1,
@@ -190,10 +191,11 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
       });
       const read = await this.fileRead(file, isLeft);
       if (!read?.ok) return this.unreadable(read);
+      const document = placedAt(read.document, places);
       // For the time when the server cannot be reached.
       void this.device.keepDocument({ id: documentId, name: read.name, text, seq });
       const outbox = await stored();
-      if (!isLeft()) this.document.open(read.document, seq, outbox, entries as never, text);
+      if (!isLeft()) this.document.open(document, seq, outbox, entries as never, text);
       return this.events.read({ documentId, seq, outbox, stacks, away: false, epoch });
     } catch (error) {
       if (error instanceof Refused && error.problem.status === 404) return this.events.missing();
@@ -204,7 +206,8 @@ abstract class DocumentEffects<L extends Lists, H extends { id: string }, B> {
       if (!read?.ok) return this.unreadable(read);
       const seq = kept.news.at(-1)?.seq ?? kept.seq;
       const news = kept.news as readonly { changeId: string; diff: Diff<ListName<L>> }[];
-      const document = news.reduce((older, { diff }) => applyDiff(older, diff), read.document);
+      const before = placedAt(read.document, Places.safeParse(kept.places).data);
+      const document = news.reduce((older, { diff }) => applyDiff(older, diff), before);
       const outbox = await stored();
       if (!isLeft()) this.document.open(document, seq, outbox, news);
       return this.events.read({ documentId, seq, outbox, stacks, away: true, epoch: '' });

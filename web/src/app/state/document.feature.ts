@@ -14,6 +14,8 @@ export interface DocumentState {
   /** Number of the last entry of the journal that has arrived. */
   readonly seq: number;
   readonly outbox: readonly OutboxItem[];
+  /** Changes among them that are not in the database of the device yet. */
+  readonly unkept: readonly string[];
   readonly undo: readonly string[];
   readonly redo: readonly string[];
   readonly away: boolean;
@@ -28,6 +30,7 @@ const closed: DocumentState = {
   phase: 'closed',
   seq: 0,
   outbox: [],
+  unkept: [],
   undo: [],
   redo: [],
   away: false,
@@ -71,6 +74,7 @@ const reducerOf = (events: DocumentEvents) =>
         ...state,
         ...stacks,
         outbox: [...state.outbox, { documentId: state.documentId, ...envelope }],
+        unkept: [...state.unkept, change.id],
         message: null,
       };
     }),
@@ -106,9 +110,16 @@ const reducerOf = (events: DocumentEvents) =>
           : (overwrote[0] ?? state.message),
       };
     }),
-    on(events.outboxRead, (state, { documentId, outbox }): DocumentState =>
-      state.documentId === documentId ? { ...state, outbox } : state,
-    ),
+    on(events.changeKept, (state, { changeId }): DocumentState => ({
+      ...state,
+      unkept: state.unkept.filter((id) => id !== changeId),
+    })),
+    on(events.outboxRead, (state, { documentId, outbox }): DocumentState => {
+      if (state.documentId !== documentId) return state;
+      // What is on its way to the device stays behind what is there.
+      const unkept = state.outbox.filter(({ change }) => state.unkept.includes(change.id));
+      return { ...state, outbox: [...outbox, ...unkept] };
+    }),
     on(events.refusedChangeDropped, (state, { changeId }): DocumentState => ({
       ...state,
       outbox: state.outbox.filter(({ change }) => change.id !== changeId),

@@ -2,6 +2,7 @@ import { Injectable, inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import type { Action } from '@ngrx/store';
 import { Store } from '@ngrx/store';
+import type { Subscriber } from 'rxjs';
 import { Observable, exhaustMap, merge, tap } from 'rxjs';
 import type { Hint } from '../sync/live';
 import { Live } from '../sync/live';
@@ -23,7 +24,8 @@ const NOTHING_SENT: Sent = { done: [], refused: [], overwrote: [] };
 export class ExchangeEffects {
   private readonly actions = inject(Actions);
   private readonly store = inject(Store);
-  private readonly exchanges = new Exchange(inject(DeviceStore), inject(Api));
+  private readonly device = inject(DeviceStore);
+  private readonly exchanges = new Exchange(this.device, inject(Api));
   private readonly look$ = inject(LOOK);
   /** The crew first: who made a change is known before it is shown. */
   private readonly documents = [
@@ -91,6 +93,7 @@ export class ExchangeEffects {
           // What was told of and did not come is another database's, or comes by and by: it is not asked for in a circle.
           for (const [id, seq] of told) if (this.told.get(id) === seq) this.told.delete(id);
           for (const event of events) out.next(event);
+          await this.lookAtWaiting(out);
         }
         out.complete();
       };
@@ -126,6 +129,16 @@ export class ExchangeEffects {
         return open.map(({ events }) => events.serverAway());
       case 'failed':
         return [];
+    }
+  }
+
+  /** What is shown to wait is what waits on the device: another tab may have sent it, or heard why it is not taken. */
+  private async lookAtWaiting(out: Subscriber<Action>): Promise<void> {
+    for (const { events, state } of this.documents) {
+      const { documentId, outbox, away } = state();
+      if (!documentId || away || outbox.length === 0) continue;
+      const kept = await this.device.outbox(documentId);
+      out.next(events.outboxRead({ documentId, outbox: kept.map(({ item }) => item) }));
     }
   }
 

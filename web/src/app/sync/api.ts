@@ -8,6 +8,7 @@ import {
   HouseSummary,
   JournalEntry,
   LIMITS,
+  Places,
   ProblemDetails,
 } from '@mule-tally/core';
 import { Subject } from 'rxjs';
@@ -29,6 +30,7 @@ export class Refused extends Error {
 }
 
 const Anything = z.unknown();
+const DocumentAnswer = z.object({ file: z.unknown(), seq: z.int(), places: Places.optional() });
 const Imported = z.object({ id: z.string(), how: z.string() });
 
 /** Where a document is, and what the entries of its journal look like. */
@@ -73,9 +75,10 @@ export class Api implements Transport {
   }
 
   /** The file is read by core at once, so its shape is not checked twice here. */
-  async document(id: string): Promise<{ file: unknown; seq: number; text: string }> {
+  async document(id: string): Promise<{ file: unknown; seq: number; places?: Places; text: string }> {
     const { json, text } = await this.fetched('GET', addressOf(id).path, undefined, LONG_PATIENCE);
-    return { ...z.object({ file: z.unknown(), seq: z.int() }).parse(json), text };
+    const { places, ...read } = DocumentAnswer.parse(json);
+    return { ...read, ...(places && { places }), text };
   }
 
   import(

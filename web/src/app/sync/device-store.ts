@@ -155,11 +155,9 @@ export class DeviceStore implements Outbox {
 
   async outbox(documentId: string): Promise<{ key: number; item: OutboxItem }[]> {
     const found = await this.tried(async (db) => {
-      const kept: { key: number; item: OutboxItem }[] = [];
-      const { store } = db.transaction('outbox');
-      for (let at = await store.index('document').openCursor(documentId); at; at = await at.continue())
-        kept.push({ key: at.primaryKey, item: at.value });
-      return kept;
+      const index = db.transaction('outbox').store.index('document');
+      const [keys, items] = await Promise.all([index.getAllKeys(documentId), index.getAll(documentId)]);
+      return keys.map((key, at) => ({ key, item: items[at]! }));
     }, []);
     const own = [...this.memory].filter(([, item]) => item.documentId === documentId);
     return [...found, ...own.map(([key, item]) => ({ key, item }))].sort((a, b) => a.key - b.key);
@@ -197,6 +195,12 @@ export class DeviceStore implements Outbox {
     }, undefined);
   }
 
+  /** Takes changes of a document out of what waits. */
+  async dropChanges(documentId: string, ids: ReadonlySet<string>): Promise<void> {
+    const kept = await this.outbox(documentId);
+    await this.dropFromOutbox(kept.filter(({ item }) => ids.has(item.change.id)).map(({ key }) => key));
+  }
+
   /** Keeps a document as it was read; what was kept of it before goes. */
   async keepDocument(document: { id: string; name: string; text: string; seq: number }): Promise<void> {
     await this.tried(async (db) => {
@@ -225,15 +229,15 @@ export class DeviceStore implements Outbox {
   /** The document as it was kept, and what the journal has brought since, as far as it goes on without a gap. */
   async document(
     id: string,
-  ): Promise<{ file: unknown; seq: number; news: readonly KeptEntry[] } | undefined> {
+  ): Promise<{ file: unknown; places?: unknown; seq: number; news: readonly KeptEntry[] } | undefined> {
     return this.tried(async (db) => {
       const kept = await db.get('documents', id);
       if (!kept) return undefined;
       const news: KeptEntry[] = [];
       for (const entry of await db.getAll('news', newsOf(id)))
         if (entry.seq === (news.at(-1)?.seq ?? kept.seq) + 1) news.push(entry);
-      const text = kept.text && (JSON.parse(kept.text) as { file?: unknown });
-      return { file: kept.file ?? (text || undefined)?.file, seq: kept.seq, news };
+      const answer = kept.text ? (JSON.parse(kept.text) as { file?: unknown; places?: unknown }) : {};
+      return { file: kept.file ?? answer.file, places: answer.places, seq: kept.seq, news };
     }, undefined);
   }
 

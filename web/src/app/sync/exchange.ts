@@ -46,13 +46,13 @@ export class Exchange {
   async run(open: readonly OpenAt[]): Promise<Exchanged> {
     try {
       const first = open.find(({ documentId }) => documentId !== CREW_BOOK)?.documentId;
-      const sent = await this.alone(() => this.sender.sendAll(first));
+      await this.alone(() => this.sender.sendAll(first));
       for (const { documentId, now, take } of open) {
         const { seq, epoch } = now();
         // What was sent stands on the last page at the latest: it stays in the view until that has arrived.
         for await (const entries of this.puller.since(documentId, seq, epoch)) take(entries);
       }
-      return { kind: 'done', sent };
+      return { kind: 'done', sent: this.sender.taken() };
     } catch (error) {
       if (error instanceof OtherDatabase) return { kind: 'other-database' };
       return { kind: error instanceof ServerAway ? 'away' : 'failed' };

@@ -61,19 +61,21 @@ describe('The sender', () => {
 
   it('sends every house of the device, the open one first, each change once and in order', async () => {
     const [one, two] = [await enter(1, 'A', 'B'), await enter(2, 'C', 'D')];
-    const sent = await sender.sendAll(houseId(2));
+    await sender.sendAll(houseId(2));
     expect(server.taken).toEqual([...two, ...one]);
-    expect([...sent.keys()]).toEqual([houseId(2), houseId(1)]);
+    expect([...sender.taken().keys()]).toEqual([houseId(2), houseId(1)]);
     expect([await left(1), await left(2)]).toEqual([[], []]);
   });
 
   it('keeps a refusal on its item and goes on with the rest', async () => {
     await enter(1, 'A', 'Bad', 'B');
-    const { done, refused } = await sender.sendDocument(houseId(1));
+    await sender.sendAll();
+    const { done, refused } = sender.taken().get(houseId(1))!;
     expect([done.length, refused.map(({ code }) => code)]).toEqual([2, ['change.stale-target']]);
     expect(await left(1)).toEqual(['change.stale-target']);
     // Nothing is sent of it again until a person decides.
-    expect((await sender.sendAll()).size).toBe(0);
+    await sender.sendAll();
+    expect(sender.taken().size).toBe(0);
   });
 
   for (const [status, code] of [
@@ -86,7 +88,8 @@ describe('The sender', () => {
         if (changes.some(({ change: { body } }) => 'name' in body && body.name === 'Spoils'))
           throw refusal(status, code);
       };
-      const { refused } = await sender.sendDocument(houseId(1));
+      await sender.sendAll();
+      const { refused } = sender.taken().get(houseId(1))!;
       expect(refused).toEqual([{ id: ids[2]!, code, message: `No: ${code}.` }]);
       expect(server.taken).toEqual(ids.filter((_, at) => at !== 2));
       expect(await left(1)).toEqual([code]);
@@ -108,6 +111,8 @@ describe('The sender', () => {
     await sender.sendAll();
     expect(server.taken).toEqual(ids);
     expect(await left(1)).toEqual([]);
+    // What was answered before it went away is told too.
+    expect(sender.taken().get(houseId(1))!.done).toEqual(ids);
     expect(Math.max(...server.requests)).toBeLessThanOrEqual(100);
   });
 

@@ -11,6 +11,12 @@ export interface Sent {
   /** What was written over that others had written since, in the server's words. */
   readonly overwrote: readonly string[];
 }
+/** What was answered so far. */
+interface Answered extends Sent {
+  readonly done: string[];
+  readonly refused: { readonly id: string; readonly code: string; readonly message: string }[];
+  readonly overwrote: string[];
+}
 
 /** Changes in one request, and about how many bytes of them. */
 const BATCH = 100;
@@ -41,23 +47,30 @@ export class Sender {
     private readonly server: Receiver,
   ) {}
 
+  /** What was answered and has not been taken yet: an exchange that fails on its way takes nothing of it along. */
+  private answered = new Map<string, Answered>();
+
+  /** What was answered since this was asked for last. */
+  taken(): ReadonlyMap<string, Sent> {
+    const { answered } = this;
+    this.answered = new Map();
+    return answered;
+  }
+
   /**
    * The crew book first, so that whoever has changed something is on the list before it; then the open house. Fails only where
    * the server is away; what was answered until then is settled.
    */
-  async sendAll(first?: string): Promise<ReadonlyMap<string, Sent>> {
-    const sent = new Map<string, Sent>();
+  async sendAll(first?: string): Promise<void> {
     const unsent = await this.store.unsentDocuments();
     const early = [CREW_BOOK, first].filter((id) => id !== undefined && unsent.includes(id)) as string[];
-    for (const documentId of new Set([...early, ...unsent]))
-      sent.set(documentId, await this.sendDocument(documentId));
-    return sent;
+    for (const documentId of new Set([...early, ...unsent])) await this.sendDocument(documentId);
   }
 
-  async sendDocument(documentId: string): Promise<Sent> {
-    const done: string[] = [];
-    const overwrote: string[] = [];
-    const refused: { id: string; code: string; message: string }[] = [];
+  private async sendDocument(documentId: string): Promise<void> {
+    const answered: Answered = this.answered.get(documentId) ?? { done: [], refused: [], overwrote: [] };
+    this.answered.set(documentId, answered);
+    const { done, refused, overwrote } = answered;
     const refuse = async ({ key, item }: Kept, code: string, message: string): Promise<void> => {
       refused.push({ id: item.change.id, code, message });
       await this.store.setOutboxItem(key, { ...item, refusal: { code, message } });
@@ -68,7 +81,7 @@ export class Sender {
       // Read again after each batch: what was entered meanwhile goes out too.
       const unsent = (await this.store.outbox(documentId)).filter(({ item }) => !item.refusal);
       const batch = alone > 0 ? unsent.slice(0, 1) : batchOf(unsent);
-      if (batch.length === 0) return { done, refused, overwrote };
+      if (batch.length === 0) return;
       let answers: BatchAnswer['answers'];
       try {
         ({ answers } = await this.server.change(
@@ -101,7 +114,7 @@ export class Sender {
         }
       }
       await this.store.dropFromOutbox(finished);
-      if (answers.length === 0) return { done, refused, overwrote };
+      if (answers.length === 0) return;
     }
   }
 }

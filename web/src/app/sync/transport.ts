@@ -1,4 +1,4 @@
-import type { BatchAnswer, Diff, EnvelopeOf, JournalEntry } from '@mule-tally/core';
+import type { BatchAnswer, Diff, EnvelopeOf, JournalEntry, Places } from '@mule-tally/core';
 
 /** An entry of the journal of a document of any kind. */
 export type Entry = JournalEntry<Diff>;
@@ -19,8 +19,11 @@ export interface JournalPage {
 export interface Transport extends Receiver {
   /** Which database the last answer was of; empty before the first that said so. */
   readonly epoch: string;
-  /** The document and the number of the journal at which it stands; `text` is the answer as it came, JSON with `file` and `seq`. */
-  document(id: string): Promise<{ file: unknown; seq: number; text: string }>;
+  /**
+   * The document, where its rows stand, and the number of the journal at which it does; `text` is the answer as it came, JSON
+   * with `file`, `places` and `seq`.
+   */
+  document(id: string): Promise<{ file: unknown; seq: number; places?: Places; text: string }>;
   journal(documentId: string, query: Record<string, number | string>): Promise<JournalPage>;
   entry(documentId: string, changeId: string): Promise<Entry>;
 }

@@ -1,5 +1,5 @@
 import type { Progress } from '@mule-tally/core/work';
-import { Derivations, applyDiff, readHouseFile } from '@mule-tally/core';
+import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
 import { feedOptionsInSteps, lookThrough, outlook } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Question } from './commands';
@@ -61,9 +61,10 @@ export class HouseHost {
     const command = Command.parse(message);
     switch (command.kind) {
       case 'open': {
-        const read = readHouseFile((JSON.parse(command.text) as { file?: unknown }).file);
+        const { file, places } = JSON.parse(command.text) as { file?: unknown; places?: unknown };
+        const read = readHouseFile(file);
         if (!read.ok) throw new Error(read.problems[0]?.message ?? 'The house cannot be read.');
-        this.derivations = new Derivations(read.house);
+        this.derivations = new Derivations(placedAt(read.house, Places.safeParse(places).data));
         this.moveOn(command.version);
         break;
       }

@@ -1,7 +1,7 @@
 import { Injectable, InjectionToken, computed, effect, inject, signal, untracked } from '@angular/core';
 import type { House } from '@mule-tally/core';
 import type { HouseLook, Progress } from '@mule-tally/core/work';
-import { diffOf, isEmptyDiff, touchedBetween, writeHouseFile } from '@mule-tally/core';
+import { diffOf, isEmptyDiff, touchedBetween, placesOf, writeHouseFile } from '@mule-tally/core';
 import { OpenHouse } from '../state/open-house';
 import type { Answer, AnswerTo, Command, Question } from './commands';
 
@@ -131,7 +131,7 @@ export class Workbench {
       hand.send({
         kind: 'open',
         version: ++this.version,
-        text: text ?? JSON.stringify({ file: writeHouseFile(house, []) }),
+        text: text ?? JSON.stringify({ file: writeHouseFile(house, []), places: placesOf(house) }),
       });
       // What is unsent lies on top of what was read.
       this.feed(house);
