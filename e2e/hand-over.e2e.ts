@@ -86,5 +86,29 @@ test('with no network at all a hand’s day goes to the lead’s phone as a sign
   await lead.getByRole('button', { name: 'Take it in' }).click();
   await expect(lead.getByText('Everything has been sent.')).toBeVisible();
   expect(await log()).toEqual(proofs);
+
+  // What cannot be taken from a hand waits for the lead: said where they are, one sentence and two buttons.
+  await phone.evaluate(async (id) => {
+    const me = (await (await fetch('/api/me')).json()) as { person: { id: string } };
+    const body = {
+      kind: 'ask.set',
+      recordId: crypto.randomUUID(),
+      fields: { doneAt: { to: '2026-11-27T08:00:00Z' } },
+    };
+    const change = { id: crypto.randomUUID(), version: 3, body };
+    await fetch(`/api/houses/${id}/changes`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ changes: [{ change, actorId: me.person.id }] }),
+    });
+  }, file.id);
+  await leadHouse.open('pull', 'Laundry');
+  await lead.getByText('One thing that a hand did could not be taken').getByRole('link').click();
+  await expect(lead.getByRole('tab', { name: 'To decide, 1' })).toBeVisible();
+  await lead.getByRole('button', { name: 'Take it', exact: true }).click();
+  await expect(lead.getByRole('alert')).toBeVisible();
+  await lead.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(lead.getByText('Nothing waits for you')).toBeVisible();
+  await expect(lead.getByText('could not be taken and waits')).toHaveCount(0);
   await phone.context().close();
 });

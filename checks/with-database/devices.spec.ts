@@ -493,7 +493,18 @@ describe('Two devices that were both away and both edited', () => {
       phone.page.look();
       await phone.quiet();
     }
+    // A session that ends in the middle of it keeps the rest, and whoever signs in again sends it.
+    const { session } = hand;
+    hand.session = undefined;
+    phone.enter(
+      HOUSE_CHANGES.setting('boxes', file.boxes[0]!.id, { placeNote: 'signed out' } as never) as ChangeBody,
+    );
+    await phone.kept();
+    phone.page.look();
+    await phone.quiet();
+    expect(phone.page.state().outbox.map(({ refusal }) => refusal)).toContain(undefined);
+    hand.session = session;
     await settle(devices, late);
-    expect(await atTheEnd(devices, file)).toEqual({ applied: 1200, refused: 0, held: 0, idle: 0 });
+    expect(await atTheEnd(devices, file)).toEqual({ applied: 1201, refused: 0, held: 0, idle: 0 });
   });
 });

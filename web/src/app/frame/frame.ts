@@ -27,7 +27,9 @@ import { OpenHouse } from '../state/open-house';
 import { Crew } from '../state/crew';
 import { Here } from '../state/here';
 import { Identity } from '../state/identity';
+import { Rights } from '../state/rights';
 import { Session } from '../state/session';
+import { Waiting } from '../state/waiting';
 import { Keeping } from '../state/keeping';
 import { Version } from '../state/version';
 import { Api } from '../sync/api';
@@ -80,6 +82,10 @@ export class Frame {
   private readonly api = inject(Api);
   private readonly live = inject(Live);
   private readonly presence = inject(Here);
+  private readonly rights = inject(Rights);
+  private readonly waiting = inject(Waiting);
+  /** How much waits for a lead to decide. */
+  protected readonly toDecide = computed(() => this.waiting.of()?.changes.length ?? 0);
   /** Who else is in which room. */
   protected readonly others = this.presence.byRoom;
   /** By how many minutes this device's clock is off, from two on; asked with every answer of the server. */
@@ -187,10 +193,17 @@ export class Frame {
     });
     // A house that was opened is there without a network too: the browser is asked to keep it.
     void inject(Keeping).ask();
+    // What waits for a lead is said where they are, as often as something has been written.
+    effect(() => {
+      const { documentId, phase, seq } = this.state();
+      if (phase !== 'ready' || !documentId || this.identity.standing() !== 'person' || !this.rights.isLead())
+        return;
+      untracked(() => void this.waiting.look(documentId).catch(() => seq));
+    });
     effect(() => this.presence.is(this.houseId(), this.room() ?? null));
     effect((onCleanup) => {
       const made = this.desk.lastMade();
-      this.justMade.set(made && { text: changeText(made.body) });
+      this.justMade.set(made && { text: changeText(made.body, this.derived.words()?.say) });
       const timer = made && setTimeout(() => this.justMade.set(undefined), UNDO_SHOWN_MS);
       onCleanup(() => clearTimeout(timer));
     });

@@ -35,14 +35,30 @@ const POWER = {
   live: $localize`live`,
 } as const;
 
+/** How runs and boxes of the open house are called. */
+export interface NamesOfHouse {
+  ends(runId: string | undefined): string;
+  box(boxId: string | undefined): string;
+}
+
+/** Which run or box a change is about, where it says. */
+function whichOf(body: object, table: TableName | CrewList, names: NamesOfHouse | undefined): string {
+  const { record, recordId } = body as { record?: { runId?: string }; recordId?: string };
+  if (!names) return '';
+  if (record) return record.runId ? names.ends(record.runId) : '';
+  return table === 'runs' ? names.ends(recordId) : table === 'boxes' ? names.box(recordId) : '';
+}
+
 /** A change of one record in words, by the list that it is about. */
-function ofRecord(body: object, table: TableName | CrewList): string {
-  const what = WORDS[table];
+function ofRecord(body: object, table: TableName | CrewList, names?: NamesOfHouse): string {
+  const which = whichOf(body, table, names);
+  const what = which ? `${WORDS[table]} ${which}` : WORDS[table];
   if ('record' in body) {
     const record = body.record as Partial<Record<'tag' | 'name' | 'item' | 'key' | 'kind', string>>;
     const own = record.tag ?? (table === 'prices' ? (record.item ?? record.kind) : undefined);
     const name = own ?? record.key ?? record.name ?? '';
-    return table === 'pulls' ? $localize`Logged a pull` : $localize`Added: ${what} ${name}`.trim();
+    if (table === 'pulls') return which ? $localize`Logged a pull: ${which}` : $localize`Logged a pull`;
+    return $localize`Added: ${what} ${name}`.trim();
   }
   return 'fields' in body
     ? $localize`Changed ${Object.keys(body.fields as object).join(', ')}\: ${what}`
@@ -52,10 +68,10 @@ function ofRecord(body: object, table: TableName | CrewList): string {
 const together = (count: number, first: string): string => $localize`${count} changes at once: ${first}`;
 
 /** A change of a house in words, for its log. */
-export function changeText(body: ChangeBody): string {
+export function changeText(body: ChangeBody, names?: NamesOfHouse): string {
   switch (body.kind) {
     case 'group':
-      return body.title ?? together(body.changes.length, changeText(body.changes[0]!));
+      return body.title ?? together(body.changes.length, changeText(body.changes[0]!, names));
     case 'house.replace':
       return $localize`Replaced the whole house with a file`;
     case 'house.set':
@@ -72,7 +88,7 @@ export function changeText(body: ChangeBody): string {
       return $localize`Undid an earlier change`;
     default: {
       const target = targetOf(body.kind);
-      return target ? ofRecord(body, target.table) : body.kind;
+      return target ? ofRecord(body, target.table, names) : body.kind;
     }
   }
 }

@@ -17,7 +17,7 @@ import { WordsPipe } from './words';
         </p>
       }
       @case ('ready') {
-        <p class="strip good" role="status">
+        <p class="strip note" role="status">
           <strong i18n>Ready with no signal.</strong>&ngsp;
           {{
             (count() === 1
@@ -39,7 +39,10 @@ import { WordsPipe } from './words';
     }
   `,
   styles: `
-    p {
+    .strip {
+      margin: 0.6rem 0;
+    }
+    .strip p {
       margin: 0.2rem 0;
     }
   `,

@@ -1,11 +1,21 @@
 import { DatePipe } from '@angular/common';
-import { ChangeDetectionStrategy, Component, effect, inject, input, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
 import type { HeldChange } from '@mule-tally/core';
 import { changeText } from '../parts/change-text';
 import { toldWhy } from '../parts/told-why';
 import { ToldPipe } from '../parts/term';
 import { Crew } from '../state/crew';
-import { Api } from '../sync/api';
+import { Derived } from '../state/derived';
+import { Waiting } from '../state/waiting';
 
 /** What hands did and the plan could not take: one sentence and two buttons each, for a lead. Nothing is dropped by itself. */
 @Component({
@@ -23,7 +33,7 @@ import { Api } from '../sync/api';
             one.madeAt ?? one.at | date: 'd MMM, HH:mm'
           }}</span
           ><br />{{ text(one) }}<br />
-          <span class="needs">{{ one.message | told }}</span>
+          <span class="needs">{{ named(one.message | told) }}</span>
         </p>
         <div class="actions">
           <button i18n type="button" class="btn btn-main" (click)="decide(one, true)">Take it</button>
@@ -47,33 +57,41 @@ import { Api } from '../sync/api';
   `,
 })
 export class HeldList {
-  private readonly api = inject(Api);
+  private readonly waiting = inject(Waiting);
+  private readonly derived = inject(Derived);
   protected readonly crew = inject(Crew);
   readonly houseId = input.required<string>();
-  protected readonly held = signal<readonly HeldChange[]>([]);
-  protected readonly isRead = signal(false);
+  protected readonly isRead = computed(() => this.waiting.of()?.houseId === this.houseId());
+  protected readonly held = computed(() => (this.isRead() ? this.waiting.of()!.changes : []));
   protected readonly problem = signal<string | undefined>(undefined);
 
   constructor() {
     effect(() => {
-      this.houseId();
-      void this.doing(() => Promise.resolve());
+      const houseId = this.houseId();
+      untracked(() => void this.doing(() => this.waiting.look(houseId)));
     });
   }
 
   protected text({ body }: HeldChange): string {
-    return changeText(body as never);
+    return changeText(body as never, this.derived.words()?.say);
+  }
+
+  /** A sentence for people: what it names by its id is called by its name, or by nothing where it is gone. */
+  protected named(sentence: string): string {
+    const reader = this.derived.reader();
+    return sentence.replace(/ ?\(?([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})\)?/g, (_all, id: string) => {
+      const name = reader?.get('boxes', id)?.tag ?? reader?.get('rooms', id)?.name;
+      return name ? ` ${name}` : '';
+    });
   }
 
   protected decide({ changeId }: HeldChange, take: boolean): void {
-    void this.doing(() => this.api.decide(this.houseId(), changeId, take));
+    void this.doing(() => this.waiting.decide(this.houseId(), changeId, take));
   }
 
   private async doing(work: () => Promise<string | undefined | void>): Promise<void> {
     try {
       this.problem.set((await work()) ?? undefined);
-      this.held.set(await this.api.held(this.houseId()));
-      this.isRead.set(true);
     } catch (error) {
       this.problem.set(toldWhy(error));
     }

@@ -3,10 +3,11 @@ import { ToldPipe } from '../parts/term';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import type { SpokenLanguage } from '@mule-tally/core';
+import type { ChangeBody, SpokenLanguage } from '@mule-tally/core';
 import { PowerState, megabytes } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
+import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { HouseEvents } from '../state/document.events';
 import { houseFeature } from '../state/document.feature';
@@ -15,6 +16,7 @@ import type { Theme } from '../state/session';
 import { Crew } from '../state/crew';
 import { Identity } from '../state/identity';
 import { Keeping } from '../state/keeping';
+import { Waiting } from '../state/waiting';
 import { Version } from '../state/version';
 import { Session } from '../state/session';
 import { SPOKEN } from '../state/spoken';
@@ -75,20 +77,28 @@ export class Truck {
   ];
   /** Of the crew: the house may say otherwise. */
   protected readonly isLead = inject(Identity).isLead;
-  protected readonly tabs = [
+  private readonly waiting = inject(Waiting);
+  protected readonly tabs = computed(() => [
     { id: 'rulebook', name: $localize`Rulebook` },
     { id: 'house', name: $localize`House` },
     { id: 'journal', name: $localize`Log` },
     { id: 'unsent', name: $localize`Unsent` },
-    ...(this.isLead() ? [{ id: 'decide', name: $localize`To decide` }] : []),
+    ...(this.isLead() ? [{ id: 'decide', name: this.toDecide() }] : []),
     { id: 'crew', name: $localize`Crew and look` },
-  ];
+  ]);
   protected readonly shown = computed(() => {
     const wanted = this.tab() ?? location.hash.slice(1);
-    return this.tabs.some(({ id }) => id === wanted) ? wanted : 'rulebook';
+    return this.tabs().some(({ id }) => id === wanted) ? wanted : 'rulebook';
   });
 
-  protected readonly text = changeText as (body: unknown) => string;
+  private readonly derived = inject(Derived);
+  protected readonly text = (body: unknown): string =>
+    changeText(body as ChangeBody, this.derived.words()?.say);
+
+  private toDecide(): string {
+    const count = this.waiting.of()?.changes.length ?? 0;
+    return count ? $localize`To decide, ${count}` : $localize`To decide`;
+  }
 
   /** Everybody of the crew, in one line. */
   protected readonly names = computed(() =>

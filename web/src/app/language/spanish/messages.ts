@@ -2,6 +2,11 @@ import type { Messages } from '../messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  'One thing that a hand did could not be taken and waits for you:':
+    'Una cosa que hizo un ayudante no se pudo tomar y espera su decisión:',
+  '{} things that hands did could not be taken and wait for you:':
+    '{} cosas que hicieron los ayudantes no se pudieron tomar y esperan su decisión:',
+  'Logged a pull: {}': 'Anotó un jalón: {}',
   // Sin red: entregar en mano.
   'Where there is no network at all': 'Donde no hay nada de red',
   'One change is unsent on this device.': 'Hay un cambio sin enviar en este aparato.',
