@@ -110,5 +110,14 @@ test('with no network at all a hand’s day goes to the lead’s phone as a sign
   await lead.getByRole('button', { name: 'Leave it out' }).click();
   await expect(lead.getByText('Nothing waits for you')).toBeVisible();
   await expect(lead.getByText('could not be taken and waits')).toHaveCount(0);
+
+  // A phone whose clock is hours off says so, and what it enters is taken all the same.
+  await phone.clock.setSystemTime(Date.now() + 3 * 3_600_000);
+  await house.open('pull', 'Laundry');
+  await expect(phone.getByText('The clock of this device is off by 180 min.')).toBeVisible();
+  await phone.getByRole('button', { name: 'In', exact: true }).tap();
+  await house.sent();
+  await leadHouse.open('truck', 'Laundry', { tab: 'journal' });
+  await expect(lead.getByText('clock off by 180 min')).toBeVisible();
   await phone.context().close();
 });

@@ -4,6 +4,7 @@ import { createServer } from 'node:http';
 import { hostname, networkInterfaces } from 'node:os';
 import { join } from 'node:path';
 import { certificates, isLocalAddress } from './lib/certificates.mjs';
+import { neighbours } from './lib/neighbours.mjs';
 import { dataFolder, serve } from './lib/serve.mjs';
 import { Sentence, main } from './lib/steps.mjs';
 import { ensureNodePackages } from './lib/system.mjs';
@@ -34,6 +35,19 @@ code{overflow-wrap:anywhere;font-weight:700}</style>
 iPhone: install the profile, then Settings, General, About, Certificate trust settings, switch it on.</p>
 <p><a class="main" href="${PLAIN(address)}">4. Open Mule Tally</a></p></html>
 `;
+
+/** What tells this crew from others; nothing before it is set up. @param {string} databaseUrl */
+async function crewCode(databaseUrl) {
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: databaseUrl });
+  await client.connect();
+  try {
+    const { rows } = await client.query('select code from crew where code is not null limit 1');
+    return /** @type {string | undefined} */ (rows[0]?.code);
+  } finally {
+    await client.end();
+  }
+}
 
 await main(async () => {
   await ensureNodePackages();
@@ -70,7 +84,7 @@ await main(async () => {
       TLS_CERT: made.leaf,
       HOST_NAMES: [name, ...ownAddresses()].join(','),
     },
-    told: async () => {
+    told: async (urls) => {
       await new Promise((resolve, reject) => {
         page.once('error', () =>
           reject(new Sentence(`Port ${trustPort} is in use. Choose another: TRUST_PORT=4321 npm run site`)),
@@ -85,9 +99,18 @@ await main(async () => {
       console.log(`  Each phone first trusts this machine, once: ${trust}`);
       console.log(`  Fingerprint (SHA-256) of what it is asked to trust:\n    ${made.fingerprint}`);
       console.log(`  The server's certificate is good until ${made.until}.`);
+      const crew = await crewCode(urls.owner);
+      if (crew)
+        await neighbours({
+          crew,
+          heard: (other) =>
+            console.log(
+              `\n  Another machine on this network, ${other}, serves the same crew. What phones send to one of them the other does\n  not have: stop one, and let its phones send what is unsent to the one that stays.`,
+            ),
+        });
       if (before !== url)
         console.log(
-          `\n  The address was ${before} before. Phones keep what is unsent by address: let them send it at the old one first,\n  or give this machine that address again. SITE_NAME=trailer.local keeps a name where the network knows it.`,
+          `\n  The address was ${before} before. Phones keep what is unsent by address: let them send it at the old one first,\n  hand it over as a file (Truck, Unsent), or give this machine that address again. SITE_NAME=trailer.local keeps a name where the network knows it.`,
         );
     },
     daily: async () => {

@@ -26,7 +26,7 @@ export const dataFolder = () => resolve(process.env['DATA_FOLDER'] ?? join(ROOT,
 
 /**
  * Starts database and server, watches over both, and stops them with this process. `site` serves phones on the local network.
- * @param {{ host: string, env: NodeJS.ProcessEnv, told: () => Promise<void>, daily: () => Promise<void> }} [site]
+ * @param {{ host: string, env: NodeJS.ProcessEnv, told: (urls: { owner: string }) => Promise<void>, daily: () => Promise<void> }} [site]
  */
 export async function serve(site) {
   const since = performance.now();
@@ -80,7 +80,7 @@ export async function serve(site) {
       console.log(
         `  no crew yet: whoever opens this machine works as a demo person. To set yours up, once:\n    http://127.0.0.1:${port}/set-up#${started.setUp}`,
       );
-    await site?.told();
+    await site?.told(urls);
     const address = site ? '' : ` Open http://127.0.0.1:${port}/`;
     console.log(
       `\nReady after ${((performance.now() - since) / 1000).toFixed(1)} s.${address}  (Ctrl-C stops)`,

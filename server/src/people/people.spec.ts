@@ -68,8 +68,8 @@ describe('People', () => {
     expect(await phone.code('POST', '/pair', asked)).toBe(201);
     return { phone, id };
   };
-  const send = async (by: Browser, path: string, actorId: string, body: unknown, version = 3) => {
-    const changes = [{ change: { id: randomUUID(), version, body }, actorId }];
+  const send = async (by: Browser, path: string, actorId: string, body: unknown, more: object = {}) => {
+    const changes = [{ change: { id: randomUUID(), version: 3, body }, actorId, ...more }];
     const { status, body: answer } = await by.ask('POST', `${path}/changes`, { changes });
     const [first] = (answer as { answers?: { status: string; code?: string }[] }).answers ?? [];
     return first ? (first.code ?? first.status) : (((answer as { code?: string }).code ?? status) as string);
@@ -216,6 +216,11 @@ describe('People', () => {
     expect(await send(phone, '/crew/book', id, CREW_CHANGES.setting('people', id, { language: 'es' }))).toBe(
       'applied',
     );
+    // What a lead brings in a hand-over file is judged on the rights of whoever made it, and nobody else brings any.
+    const handed = { isHandedOver: true };
+    expect(await send(lead, at, id, rename, handed)).toBe('rights.lead-only');
+    expect(await send(lead, at, id, setting('reels', reel.id, { name: 'R1' }), handed)).toBe('applied');
+    expect(await send(phone, at, leadId, rename, handed)).toBe('person.not-here');
     // A role of its own in one house.
     const roleIn = [{ houseId: file.id, role: 'lead' as const }];
     expect(await send(lead, '/crew/book', leadId, CREW_CHANGES.setting('people', id, { roleIn }))).toBe(
@@ -229,6 +234,7 @@ describe('People', () => {
     };
     expect(entries.map(({ actorId, proof }) => [actorId, proof])).toEqual([
       [id, 'verified'],
+      [id, 'imported'],
       [id, 'verified'],
       [id, 'imported'],
     ]);
@@ -293,6 +299,13 @@ describe('People', () => {
     expect((await phone.me()).person!.name).toBe('Hilary');
     await send(lead, '/crew/book', leadId, CREW_CHANGES.setting('people', id, { left: true }));
     expect(await phone.code('GET', '/houses')).toBe('session.none');
+
+    // Somebody leaves by themselves, and does not let themselves in again.
+    const goer = await hand('Ilse');
+    const left = (value: boolean | null) => CREW_CHANGES.setting('people', goer.id, { left: value });
+    expect(await send(goer.phone, '/crew/book', goer.id, left(null))).toBe('rights.lead-only');
+    expect(await send(goer.phone, '/crew/book', goer.id, left(true))).toBe('applied');
+    expect(await goer.phone.code('GET', '/houses')).toBe('session.none');
 
     // Erased, nothing that tells of them is left where people are let in.
     expect(await send(lead, '/crew/book', leadId, CREW_CHANGES.removing('people', id))).toBe('applied');
