@@ -1,9 +1,30 @@
-import { join, phoneOf, setUp, test as crewTest } from './crew';
+import { createHash } from 'node:crypto';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { join as joins, phoneOf, setUp, test as crewTest } from './crew';
 import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
 // The one place where the page may keep itself.
 test.use({ serviceWorkers: 'allow' });
+
+/** The rest of the app is fetched once the page has come to rest. */
+async function keepsTheApp(page: Page): Promise<void> {
+  const missing = () =>
+    page.evaluate(async () => {
+      const worker = await navigator.serviceWorker.getRegistration();
+      if (!worker?.active) return ['the worker'];
+      const { assetGroups } = (await (await fetch('/ngsw.json')).json()) as {
+        assetGroups: { urls: string[] }[];
+      };
+      const wanted = assetGroups.flatMap(({ urls }) => urls);
+      const there = await Promise.all(wanted.map((url) => caches.match(url)));
+      return wanted.filter((_, at) => !there[at]);
+    });
+  await expect.poll(missing, { timeout: 60_000 }).toEqual([]);
+}
 
 test('a phone whose server is gone opens again, all sheets of a house too, takes the work of a day and sends it in order', async ({
   browser,
@@ -28,19 +49,7 @@ test('a phone whose server is gone opens again, all sheets of a house too, takes
   expect(manifest.display).toBe('standalone');
   for (const { src } of manifest.icons)
     expect((await page.request.get(`${stack.url}/${src}`)).status()).toBe(200);
-  // The rest of the app is fetched once the page has come to rest.
-  const missing = () =>
-    page.evaluate(async () => {
-      const worker = await navigator.serviceWorker.getRegistration();
-      if (!worker?.active) return ['the worker'];
-      const { assetGroups } = (await (await fetch('/ngsw.json')).json()) as {
-        assetGroups: { urls: string[] }[];
-      };
-      const wanted = assetGroups.flatMap(({ urls }) => urls);
-      const there = await Promise.all(wanted.map((url) => caches.match(url)));
-      return wanted.filter((_, at) => !there[at]);
-    });
-  await expect.poll(missing, { timeout: 60_000 }).toEqual([]);
+  await keepsTheApp(page);
 
   await stack.stopServer();
   try {
@@ -72,6 +81,60 @@ test('a phone whose server is gone opens again, all sheets of a house too, takes
   await context.close();
 });
 
+/** Another build of the app: the same but for its page, as its list of files says. */
+function newerBuild(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'mule-tally-newer-'));
+  cpSync(join(import.meta.dirname, '../web/dist/browser'), folder, { recursive: true });
+  const page = readFileSync(join(folder, 'index.html'), 'utf8').replace(
+    '</head>',
+    '<meta name="build" content="newer" /></head>',
+  );
+  writeFileSync(join(folder, 'index.html'), page);
+  const list = JSON.parse(readFileSync(join(folder, 'ngsw.json'), 'utf8')) as {
+    timestamp: number;
+    hashTable: Record<string, string>;
+  };
+  list.timestamp += 1;
+  list.hashTable['/index.html'] = createHash('sha1').update(page).digest('hex');
+  writeFileSync(join(folder, 'ngsw.json'), JSON.stringify(list));
+  return folder;
+}
+
+test('a newer version is announced, taken when a person says so, and what is unsent goes out by it', async ({
+  browser,
+  demo,
+  stack,
+}) => {
+  const context = await browser.newContext({ serviceWorkers: 'allow' });
+  const page = await context.newPage();
+  const house = new HousePage(page, demo.file, stack.url);
+  await house.open('pull', 'Laundry');
+  await keepsTheApp(page);
+  const folder = newerBuild();
+  await stack.stopServer();
+  try {
+    const [run] = await page.getByRole('button', { name: /^Log pull/ }).all();
+    await run!.click();
+    await page.getByRole('button', { name: 'Log it: in' }).click();
+    await expect(page.getByText('1 unsent.')).toBeVisible();
+    await stack.startServer(folder);
+    await expect(page.getByText('1 unsent')).toHaveCount(0);
+    // It is asked for when somebody comes back to the page.
+    await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')));
+    await expect(page.getByText('A new version of Mule Tally is here.')).toBeVisible();
+    await expect(page.locator('meta[name=build]')).toHaveCount(0);
+    await page.getByRole('button', { name: 'Load it now' }).click();
+    await expect(page.locator('meta[name=build]')).toHaveCount(1);
+    await page.getByRole('heading', { level: 1 }).waitFor();
+    await expect(page.getByText('1 of 4 runs in').first()).toBeAttached();
+    await stack.stopServer();
+  } finally {
+    await stack.startServer();
+    rmSync(folder, { recursive: true });
+  }
+  await context.close();
+});
+
 crewTest.use({ serviceWorkers: 'allow' });
 crewTest(
   'whoever has joined is told when they may go where there is no signal, and there opens a house they have never opened',
@@ -79,7 +142,7 @@ crewTest(
     const file = await own.demoHouse('Lot 33');
     await setUp(lead, own);
     const phone = await phoneOf(browser, { serviceWorkers: 'allow' });
-    await join(lead, phone, own.url, 'Basil');
+    await joins(lead, phone, own.url, 'Basil');
     await expect(phone.getByText('Ready with no signal.')).toBeVisible({ timeout: 60_000 });
     await own.stopServer();
     try {

@@ -35,11 +35,12 @@ export class Stack {
     return `http://127.0.0.1:${this.port}`;
   }
 
-  async startServer(): Promise<void> {
+  /** `webFolder` is another build of the app than that of this clone. */
+  async startServer(webFolder?: string): Promise<void> {
     this.server = await startServer({
       urls: this.cluster.urls,
       port: this.port,
-      env: { LOG_LEVEL: 'silent' },
+      env: { LOG_LEVEL: 'silent', ...(webFolder && { WEB_FOLDER: webFolder }) },
     });
   }
 
