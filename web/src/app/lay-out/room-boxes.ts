@@ -1,4 +1,5 @@
 import { OnlyFor } from '../parts/only-for';
+import { Rights } from '../state/rights';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import {
@@ -144,7 +145,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
         /></label>
         <button i18n type="submit" class="btn btn-main">Set the box</button>
       </form>
-      @if (isDrawn()) {
+      @if (isDrawn() && rights.isLead()) {
         <mt-room-kits [roomId]="roomId()" />
       }
     </fieldset>
@@ -225,6 +226,7 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
   `,
 })
 export class RoomBoxes {
+  protected readonly rights = inject(Rights);
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   readonly roomId = input<string>();

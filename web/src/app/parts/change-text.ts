@@ -35,6 +35,16 @@ const POWER = {
   live: $localize`live`,
 } as const;
 
+/** What fields are called that are written on site. */
+const FIELDS: Readonly<Record<string, string>> = {
+  doneAt: $localize`done`,
+  doneBy: $localize`by whom`,
+  measuredLengthIn: $localize`measured length`,
+  asBuilt: $localize`as it was made`,
+  alongIn: $localize`place along the wall`,
+  placeNote: $localize`why not where it was to go`,
+};
+
 /** How runs and boxes of the open house are called. */
 export interface NamesOfHouse {
   ends(runId: string | undefined): string;
@@ -61,7 +71,9 @@ function ofRecord(body: object, table: TableName | CrewList, names?: NamesOfHous
     return $localize`Added: ${what} ${name}`.trim();
   }
   return 'fields' in body
-    ? $localize`Changed ${Object.keys(body.fields as object).join(', ')}\: ${what}`
+    ? $localize`Changed ${Object.keys(body.fields as object)
+        .map((field) => FIELDS[field] ?? field)
+        .join(', ')}\: ${what}`
     : $localize`Removed: ${what}`;
 }
 

@@ -6,7 +6,13 @@ export const SPANISH_MESSAGES: Messages = {
     'Una cosa que hizo un ayudante no se pudo tomar y espera su decisión:',
   '{} things that hands did could not be taken and wait for you:':
     '{} cosas que hicieron los ayudantes no se pudieron tomar y esperan su decisión:',
-  'Logged a pull: {}': 'Anotó un jalón: {}',
+  'Logged a pull: {}': 'Se anotó un tramo jalado: {}',
+  done: 'hecho',
+  'by whom': 'por quién',
+  'measured length': 'largo medido',
+  'as it was made': 'como se hizo',
+  'place along the wall': 'lugar a lo largo del muro',
+  'why not where it was to go': 'por qué no donde iba',
   // Sin red: entregar en mano.
   'Where there is no network at all': 'Donde no hay nada de red',
   'One change is unsent on this device.': 'Hay un cambio sin enviar en este aparato.',
