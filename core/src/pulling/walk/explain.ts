@@ -1,0 +1,202 @@
+import type { CableCount, CableRole, WalkedRun } from './walked.js';
+import { CABLE_ROLES, NO_CABLES, expectedCounts } from './walked.js';
+
+/** One thing that is otherwise than planned, as it shows in what enters the boxes. Boxes and runs by their ids. */
+export type WalkFault =
+  /** A run that was not pulled. */
+  | { readonly kind: 'missing'; readonly runId: string }
+  /** A cable that is not planned. */
+  | { readonly kind: 'extra'; readonly role: CableRole; readonly boxIds: readonly [string, string] }
+  /** A run that was to end in one box and ends in another. */
+  | { readonly kind: 'misrouted'; readonly runId: string; readonly left: string; readonly got: string }
+  /** A run with the cable of the other role. */
+  | { readonly kind: 'other-role'; readonly runId: string }
+  /** A run one end of which has not come in: it hangs somewhere else. */
+  | { readonly kind: 'not-in'; readonly runId: string; readonly boxId: string }
+  /** A cable that comes in, and whose other end is in no box. */
+  | { readonly kind: 'stray'; readonly role: CableRole; readonly boxId: string };
+
+/** What would tell apart what counting cannot. */
+export type Settling =
+  /** Trace the cables of this box: the one of these ends that does not come is the one. */
+  | { readonly kind: 'trace'; readonly boxId: string; readonly ends: readonly string[] }
+  /** Count what enters this box too. */
+  | { readonly kind: 'count'; readonly boxId: string };
+
+export interface Explained {
+  /**
+   * What would be seen just so: each with as few faults as will do, all that cannot be told apart by what was counted. Empty
+   * where everything is as planned, or where so few faults do not explain it.
+   */
+  readonly ways: readonly (readonly WalkFault[])[];
+  /** Boxes that do not have what they are to have. */
+  readonly wrong: readonly string[];
+  /** The one tug or look that tells the ways apart, where there are several; nothing where they come to the same. */
+  readonly settling?: Settling;
+}
+
+/** Faults at once that are thought of, and ways that are told. */
+const MOST_FAULTS = 3;
+const MOST_WAYS = 500;
+
+/** Cables more or fewer than planned, by box and role; nothing is kept of what is as planned. */
+type Off = ReadonlyMap<string, number>;
+const cell = (boxId: string, role: CableRole): string => `${role} ${boxId}`;
+const other = (role: CableRole): CableRole => (role === 'power' ? 'leg' : 'power');
+
+/** What a fault changes in what enters the boxes. */
+function effectOf(
+  fault: WalkFault,
+  runs: ReadonlyMap<string, WalkedRun>,
+): readonly (readonly [string, number])[] {
+  switch (fault.kind) {
+    case 'missing': {
+      const { ends, role } = runs.get(fault.runId)!;
+      return ends.map((box) => [cell(box, role), -1]);
+    }
+    case 'extra':
+      return fault.boxIds.map((box) => [cell(box, fault.role), 1]);
+    case 'misrouted': {
+      const { role } = runs.get(fault.runId)!;
+      return [
+        [cell(fault.left, role), -1],
+        [cell(fault.got, role), 1],
+      ];
+    }
+    case 'other-role': {
+      const { ends, role } = runs.get(fault.runId)!;
+      return ends.flatMap((box): [string, number][] => [
+        [cell(box, role), -1],
+        [cell(box, other(role)), 1],
+      ]);
+    }
+    case 'not-in':
+      return [[cell(fault.boxId, runs.get(fault.runId)!.role), -1]];
+    case 'stray':
+      return [[cell(fault.boxId, fault.role), 1]];
+  }
+}
+
+/** What is off, less what a fault explains of it; what nobody has counted says nothing. */
+function without(
+  off: Off,
+  fault: WalkFault,
+  runs: ReadonlyMap<string, WalkedRun>,
+  isSeen: (box: string) => boolean,
+): Off {
+  const rest = new Map(off);
+  for (const [at, by] of effectOf(fault, runs)) {
+    if (!isSeen(at.slice(at.indexOf(' ') + 1))) continue;
+    const left = (rest.get(at) ?? 0) - by;
+    if (left) rest.set(at, left);
+    else rest.delete(at);
+  }
+  return rest;
+}
+
+const size = (off: Off): number => [...off.values()].reduce((sum, by) => sum + Math.abs(by), 0);
+
+/**
+ * Names what is otherwise than planned from how many cables enter the boxes that were looked into: the right run where one
+ * alone fits, else the smallest set that counting cannot tell apart, and what settles it. Boxes that nobody has looked into may
+ * be anything. Two runs of one role that were exchanged leave every count as it was: that is not seen here. Common practice: a
+ * walk with a finger on every jumper, before anything is covered.
+ */
+export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<string, CableCount>): Explained {
+  const expected = expectedCounts(runs);
+  const byId = new Map(runs.map((run) => [run.id, run]));
+  const boxes = new Set([...expected.keys(), ...seen.keys()]);
+  const isSeen = (box: string): boolean => seen.has(box);
+  const unseen = [...boxes].filter((box) => !isSeen(box));
+  const off = new Map<string, number>();
+  const wrong = new Set<string>();
+  for (const [box, count] of seen)
+    for (const role of CABLE_ROLES) {
+      const by = count[role] - (expected.get(box) ?? NO_CABLES)[role];
+      if (by) off.set(cell(box, role), by);
+      if (by) wrong.add(box);
+    }
+  if (off.size === 0) return { ways: [], wrong: [] };
+
+  /** Faults that make fewer, or more, cables of a role enter a box, and touch nothing that is as it should be. */
+  const faultsAt = (rest: Off, box: string, role: CableRole, sign: number): WalkFault[] => {
+    const mayBe = (at: string, by: number): boolean =>
+      !isSeen(at) || Math.sign(rest.get(cell(at, role)) ?? 0) === by;
+    const here = runs.filter((run) => run.ends.includes(box));
+    const faults: WalkFault[] = [];
+    if (sign < 0) {
+      for (const run of here.filter((one) => one.role === role)) {
+        const far = run.ends[0] === box ? run.ends[1] : run.ends[0];
+        if (mayBe(far, -1)) faults.push({ kind: 'missing', runId: run.id });
+        faults.push({ kind: 'not-in', runId: run.id, boxId: box });
+        for (const got of boxes)
+          if (got !== box && got !== far && mayBe(got, 1))
+            faults.push({ kind: 'misrouted', runId: run.id, left: box, got });
+      }
+    } else {
+      for (const far of boxes)
+        if (far !== box && mayBe(far, 1))
+          faults.push({ kind: 'extra', role, boxIds: box < far ? [box, far] : [far, box] });
+      for (const run of runs)
+        if (run.role === role && !run.ends.includes(box))
+          for (const left of run.ends)
+            if (mayBe(left, -1)) faults.push({ kind: 'misrouted', runId: run.id, left, got: box });
+      faults.push({ kind: 'stray', role, boxId: box });
+    }
+    for (const run of here)
+      if (run.role === (sign < 0 ? role : other(role))) faults.push({ kind: 'other-role', runId: run.id });
+    return faults;
+  };
+
+  const ways = new Map<string, readonly WalkFault[]>();
+  const search = (rest: Off, taken: readonly WalkFault[], most: number): void => {
+    if (rest.size === 0) {
+      const told = taken.map((fault) => JSON.stringify(fault)).sort();
+      if (new Set(told).size === told.length) ways.set(told.join(), taken);
+      return;
+    }
+    if (taken.length === most || ways.size > MOST_WAYS) return;
+    // One of the faults is at the first that is off; each explains at most four of what is.
+    if (size(rest) > 4 * (most - taken.length)) return;
+    const [[at, by]] = rest as unknown as [[string, number]];
+    const [role, box] = [at.slice(0, at.indexOf(' ')) as CableRole, at.slice(at.indexOf(' ') + 1)];
+    for (const fault of faultsAt(rest, box, role, Math.sign(by)))
+      search(without(rest, fault, byId, isSeen), [...taken, fault], most);
+  };
+  for (let most = 1; most <= MOST_FAULTS && ways.size === 0; most++) search(off, [], most);
+  const found = [...ways.values()];
+  const settling = found.length > 1 ? settlingOf(found, byId, unseen) : undefined;
+  return { ways: found, wrong: [...wrong], ...(settling && { settling }) };
+}
+
+/** What tells the ways apart: tracing the box that lacks a cable, or counting one that nobody has counted. */
+function settlingOf(
+  ways: readonly (readonly WalkFault[])[],
+  runs: ReadonlyMap<string, WalkedRun>,
+  unseen: readonly string[],
+): Settling | undefined {
+  const misrouted = ways.flatMap(([fault, ...more]) =>
+    fault?.kind === 'misrouted' && more.length === 0 ? [fault] : [],
+  );
+  const [first] = misrouted;
+  if (first && misrouted.length === ways.length && misrouted.every(({ left }) => left === first.left)) {
+    const ends = misrouted.map(({ runId, left }) => runs.get(runId)!.ends.find((end) => end !== left)!);
+    if (new Set(ends).size > 1) return { kind: 'trace', boxId: first.left, ends: [...new Set(ends)] };
+  }
+  // The box whose count the ways differ most about.
+  let best: { boxId: string; left: number } | undefined;
+  for (const boxId of unseen) {
+    const groups = new Map<string, number>();
+    for (const way of ways) {
+      const told = CABLE_ROLES.map((role) =>
+        way
+          .flatMap((fault) => effectOf(fault, runs))
+          .reduce((sum, [at, by]) => sum + (at === cell(boxId, role) ? by : 0), 0),
+      ).join();
+      groups.set(told, (groups.get(told) ?? 0) + 1);
+    }
+    const left = Math.max(...groups.values());
+    if (left < ways.length && (!best || left < best.left)) best = { boxId, left };
+  }
+  return best && { kind: 'count', boxId: best.boxId };
+}
