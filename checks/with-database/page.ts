@@ -34,10 +34,17 @@ define('localStorage', {
 define('document', { visibilityState: 'visible', addEventListener: nothing, removeEventListener: nothing });
 /** One at a time for each page: a page that is gone holds nothing up. */
 const turns = new WeakMap<Surroundings, Promise<unknown>>();
+/** How many have theirs, or wait for it. */
+const atWork = new WeakMap<Surroundings, number>();
 const inTurn = (_name: string, work: () => Promise<unknown>): Promise<unknown> => {
   const page = within.getStore()!;
   const done = (turns.get(page) ?? Promise.resolve()).then(work);
-  turns.set(page, done.catch(nothing));
+  const count = (by: number): void => void atWork.set(page, (atWork.get(page) ?? 0) + by);
+  count(1);
+  turns.set(
+    page,
+    done.catch(nothing).then(() => count(-1)),
+  );
   return done;
 };
 define('navigator', { locks: { request: inTurn } });
@@ -116,7 +123,8 @@ export function openPage(surroundings: Surroundings, { id, name, role, deviceId 
       /** It is time to exchange. */
       look: () => inHere(() => look.next(undefined)),
       outbox: () => inHere(() => device.outbox(houseId)),
-      isFailing: () => device.isFailing(),
+      /** It sends, or is about to. */
+      isSending: () => (atWork.get(surroundings) ?? 0) > 0,
       close: () => injector.destroy(),
     };
   });
