@@ -27,6 +27,7 @@ export const ROOMS = [
   'plan',
   'furnish',
   'pulling',
+  'pulling/walk',
   'inspection/layout',
   'inspection',
   'planning',
