@@ -84,6 +84,14 @@ export class Frame {
   private readonly presence = inject(Here);
   private readonly rights = inject(Rights);
   private readonly waiting = inject(Waiting);
+  /** The open house at the last entry that has arrived: another one with each entry, and with nothing else. */
+  private readonly written = computed(
+    () => {
+      const { documentId, phase, seq } = this.state();
+      return { documentId: phase === 'ready' ? documentId : null, seq };
+    },
+    { equal: (a, b) => a.documentId === b.documentId && a.seq === b.seq },
+  );
   /** How much waits for a lead to decide. */
   protected readonly toDecide = computed(() => this.waiting.of()?.changes.length ?? 0);
   /** Who else is in which room. */
@@ -195,10 +203,9 @@ export class Frame {
     void inject(Keeping).ask();
     // What waits for a lead is said where they are, as often as something has been written.
     effect(() => {
-      const { documentId, phase, seq } = this.state();
-      if (phase !== 'ready' || !documentId || this.identity.standing() !== 'person' || !this.rights.isLead())
-        return;
-      untracked(() => void this.waiting.look(documentId).catch(() => seq));
+      const { documentId } = this.written();
+      if (!documentId || this.identity.standing() !== 'person' || !this.rights.isLead()) return;
+      untracked(() => void this.waiting.look(documentId).catch(() => undefined));
     });
     effect(() => this.presence.is(this.houseId(), this.room() ?? null));
     effect((onCleanup) => {
