@@ -7,6 +7,7 @@ import type { CarriedFacts, SignalFacts } from '../vocabulary/signal.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import type { Gauge } from '../vocabulary/size.js';
 import type { Colour } from '../vocabulary/text.js';
+import type { Settling, WalkTold } from './walk-facts.js';
 
 /** A conductor of a run. */
 export interface ConductorRef {
@@ -212,6 +213,17 @@ export interface FindingFacts {
   'run.no-one-cable': { readonly count: number };
   'slot.none-such': { readonly slot: number; readonly slots: number };
   'slot.too-many': { readonly slot: number; readonly count: number; readonly limit: number };
+  /** A walk found what is otherwise than planned. */
+  'walk.found': { readonly told: WalkTold };
+  /** It is one of these; `lessLikely` more would look the same. */
+  'walk.either': {
+    readonly ways: readonly (readonly WalkTold[])[];
+    readonly lessLikely: number;
+    readonly settling?: Settling | undefined;
+  };
+  /** More differs than a few mistakes explain. */
+  'walk.unclear': { readonly boxIds: readonly string[] };
+  'walk.leg-early': { readonly legIds: readonly string[]; readonly powerIds: readonly string[] };
   'wire.too-thin': {
     readonly thinnest: Gauge;
     readonly least: Gauge;

@@ -340,6 +340,23 @@ export const StepCode = z
   .max(60)
   .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'is not the code of a step');
 
+/** Cables that enter a box, before anything is made up: those that carry power on, and all others. */
+export const CableCount = z.strictObject({
+  power: z.int().min(0).max(LIMITS.cables),
+  leg: z.int().min(0).max(LIMITS.cables),
+});
+
+/** What somebody counted who looked into a box on a walk, and what stood in plan and log at that moment. */
+export const BoxCount = z.strictObject({
+  seen: CableCount,
+  expected: CableCount,
+  /** Runs that were planned to end in the box. */
+  runIds: z.array(Id).max(LIMITS.cables),
+  /** Pulls of these that were logged. */
+  pullIds: z.array(Id).max(LIMITS.cables),
+});
+export type BoxCount = z.infer<typeof BoxCount>;
+
 /** What was walked, tested or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
@@ -353,8 +370,11 @@ export const WorkRecord = z.strictObject({
   /** Code of the step that was done. */
   step: StepCode.optional(),
   result: z.enum(['pass', 'fail']).optional(),
+  /** Of a walk: what was counted in the box. */
+  counted: BoxCount.optional(),
   note: Note.optional(),
 });
+export type WorkRecord = z.infer<typeof WorkRecord>;
 
 /** What other trades are asked for, or what has to be in before theirs begins. */
 export const Ask = z.strictObject({

@@ -8,6 +8,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import type { Finding } from '../findings/finding.js';
+import { walkFindings } from './walk-findings.js';
 
 /** Ceilings of a room on which a fan could hang later, in boxes that are not made for one. */
 function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
@@ -107,6 +108,7 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
     [
       ...reader.derive(RULE_FINDINGS, ''),
       ...reader.derive(OUTSIDE_FINDINGS, ''),
+      ...walkFindings(reader),
       ...reader.all('circuits').flatMap((circuit) => reader.derive(CIRCUIT_FINDINGS, circuit.id)),
       ...reader
         .all('rooms')

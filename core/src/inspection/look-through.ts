@@ -5,6 +5,7 @@ import type { Cause } from './causes.js';
 import { causesIn } from './causes.js';
 import { CIRCUIT_FINDINGS } from './circuit-findings.js';
 import { ROOM_FINDINGS } from './inspect-house.js';
+import { walkFindings } from './walk-findings.js';
 
 /** How far a long job has come, in parts of about one size. */
 export interface Progress {
@@ -39,6 +40,13 @@ export function* lookThrough(reader: HouseReader): Steps<HouseLook, Progress> {
   const stopsInRoom = Object.fromEntries(
     rooms.map(({ id }) => [id, stopsIn(reader.derive(ROOM_FINDINGS, id))]),
   );
+  yield { done, of };
+  for (const { severity, where } of walkFindings(reader)) {
+    if (severity !== 'stop') continue;
+    const { boxId, roomId } = where;
+    if (boxId) stopsInBox[boxId] = (stopsInBox[boxId] ?? 0) + 1;
+    if (roomId) stopsInRoom[roomId] = (stopsInRoom[roomId] ?? 0) + 1;
+  }
   yield { done, of };
   return { causes: causesIn(reader), stopsInRoom, stopsInBox };
 }

@@ -54,15 +54,21 @@ export function pulledLengthIn(pull: Pull): number | undefined {
   return Math.abs(pull.endMark - pull.startMark) * 12;
 }
 
+const wiringOf = (reader: HouseReader, { id, circuitIds: [circuitId] }: Run) =>
+  circuitId ? wireCircuit(reader, circuitId).runs.get(id) : undefined;
+
+/** Whether a run carries the feed on, as it was said to or else as its circuit is wired. */
+export const roleOf = (reader: HouseReader, run: Run): ListedRun['role'] =>
+  (run.purpose ? run.purpose === 'power' : wiringOf(reader, run)?.power) ? 'power' : 'leg';
+
 function listed(reader: HouseReader, run: Run): ListedRun {
   const circuitId = run.circuitIds[0];
   const pull = standingPull(reader, run.id);
-  const wiring = circuitId ? wireCircuit(reader, circuitId).runs.get(run.id) : undefined;
-  const power = run.purpose ? run.purpose === 'power' : (wiring?.power ?? false);
+  const wiring = wiringOf(reader, run);
   const pulledIn = pull && pulledLengthIn(pull);
   return {
     runId: run.id,
-    role: power ? 'power' : 'leg',
+    role: roleOf(reader, run),
     state: pull ? (pull.state === 'in' ? 'in' : 'part') : 'planned',
     ...(circuitId && { circuitId }),
     ...(run.plannedCable && { planned: run.plannedCable }),

@@ -25,6 +25,8 @@ export const LIMITS = {
   text: 10_000,
   /** Gangs of a box. */
   gangs: 12,
+  /** Cables that are counted in one box. */
+  cables: 500,
   /** Changes in one request, and in one group. */
   batch: 500,
   group: 5000,

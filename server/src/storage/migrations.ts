@@ -439,6 +439,17 @@ class Layout extends Migration {
   }
 }
 
+/** What is counted in a box on a walk. */
+class Walks extends Migration {
+  override up(): void {
+    this.addSql('alter table "records" add column "counted" jsonb null');
+  }
+
+  override down(): void {
+    this.addSql('alter table "records" drop column "counted"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -453,4 +464,5 @@ export const MIGRATIONS = [
   { name: '2026-11-crews-apart', class: CrewsApart },
   { name: '2026-11-sign-in', class: SignInTables },
   { name: '2026-11-held', class: Held },
+  { name: '2026-11-walks', class: Walks },
 ];

@@ -3,78 +3,12 @@ import { Derivations } from '../../derive/derivations.js';
 import { houseOf } from '../../house/house-file.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { many, runs as times } from '../../testing/seed.js';
-import type { WalkFault } from './explain.js';
+import type { Settling, WalkFault } from '../../findings/walk-facts.js';
+import type { Hung } from '../../testing/hung.js';
+import { counted, everyFault, hung } from '../../testing/hung.js';
 import { explainCounts } from './explain.js';
-import type { CableCount, CableRole, WalkedRun } from './walked.js';
+import type { WalkedRun } from './walked.js';
 import { walkedRuns } from './walked.js';
-
-/** What hangs in the walls: cables with the boxes that their ends are in, where they are in one. */
-interface Hung {
-  readonly run?: string;
-  readonly role: CableRole;
-  readonly ends: readonly string[];
-}
-
-/** What somebody counts who looks into these boxes. */
-function counted(cables: readonly Hung[], boxes: readonly string[]): Map<string, CableCount> {
-  return new Map(
-    boxes.map((box) => {
-      const here = cables.flatMap(({ role, ends }) => ends.filter((end) => end === box).map(() => role));
-      return [
-        box,
-        {
-          power: here.filter((role) => role === 'power').length,
-          leg: here.filter((role) => role === 'leg').length,
-        },
-      ];
-    }),
-  );
-}
-
-/** The wall with one thing done otherwise, said as whoever did it would. */
-function hung(runs: readonly WalkedRun[], fault: WalkFault): Hung[] {
-  const plain = runs.map(({ id, role, ends }): Hung => ({ run: id, role, ends }));
-  const change = (id: string, to: (cable: Hung) => Hung[]): Hung[] =>
-    plain.flatMap((cable) => (cable.run === id ? to(cable) : [cable]));
-  switch (fault.kind) {
-    case 'missing':
-      return change(fault.runId, () => []);
-    case 'extra':
-      return [...plain, { role: fault.role, ends: fault.boxIds }];
-    case 'stray':
-      return [...plain, { role: fault.role, ends: [fault.boxId] }];
-    case 'not-in':
-      return change(fault.runId, (cable) => [
-        { ...cable, ends: cable.ends.filter((end) => end !== fault.boxId) },
-      ]);
-    case 'other-role':
-      return change(fault.runId, (cable) => [{ ...cable, role: cable.role === 'power' ? 'leg' : 'power' }]);
-    case 'misrouted':
-      return change(fault.runId, (cable) => [
-        { ...cable, ends: cable.ends.map((end) => (end === fault.left ? fault.got : end)) },
-      ]);
-  }
-}
-
-/** Every single thing that can be otherwise. */
-function everyFault(runs: readonly WalkedRun[], boxes: readonly string[]): WalkFault[] {
-  const faults: WalkFault[] = [];
-  for (const { id, ends } of runs) {
-    faults.push({ kind: 'missing', runId: id }, { kind: 'other-role', runId: id });
-    for (const end of ends) {
-      faults.push({ kind: 'not-in', runId: id, boxId: end });
-      for (const got of boxes)
-        if (!ends.includes(got)) faults.push({ kind: 'misrouted', runId: id, left: end, got });
-    }
-  }
-  for (const role of ['power', 'leg'] as const)
-    for (const [at, a] of boxes.entries()) {
-      faults.push({ kind: 'stray', role, boxId: a });
-      for (const b of boxes.slice(at + 1))
-        faults.push({ kind: 'extra', role, boxIds: a < b ? [a, b] : [b, a] });
-    }
-  return faults;
-}
 
 const told = (fault: WalkFault): string => JSON.stringify(fault);
 const planOf = (plan: {
@@ -83,6 +17,40 @@ const planOf = (plan: {
   const runs = walkedRuns(new Derivations(houseOf(plan.file)).reader()).filter(({ ends: [a, b] }) => a !== b);
   return { runs, boxes: [...new Set(runs.flatMap(({ ends }) => ends))].sort() };
 };
+
+/** What is seen at a box by whoever settles it: where its cables lead, which they are, or how many. */
+function looked(cables: readonly Hung[], { kind, boxId }: Settling): string {
+  const here = cables.filter(({ ends }) => ends.includes(boxId));
+  if (kind === 'count') return told([...counted(cables, [boxId])] as never);
+  return here
+    .map(({ run, role, ends }) =>
+      kind === 'look' ? run : `${role} ${ends.filter((end) => end !== boxId).join()}`,
+    )
+    .sort()
+    .join('; ');
+}
+/** Where all cables lead: what nobody can tell apart but by which cable it is. */
+const structure = (cables: readonly Hung[]): string =>
+  cables
+    .map(({ role, ends }) => `${role} ${[...ends].sort().join()}`)
+    .sort()
+    .join('; ');
+
+/** One look or tug, simulated on what really hangs there. */
+function settled(runs: readonly WalkedRun[], boxes: readonly string[], fault: WalkFault, wall: Hung[]): void {
+  const { ways, settling } = explainCounts(runs, counted(wall, boxes));
+  expect(ways.some(([one]) => told(one!) === told(fault))).toBeTrue();
+  const walls = ways.map(([one]) => hung(runs, one));
+  if (new Set(walls.map(structure)).size === 1 && (!settling || settling.kind === 'look')) return;
+  expect(settling).withContext(told(fault)).toBeDefined();
+  if (!settling) return;
+  const left = walls.filter((one) => looked(one, settling) === looked(wall, settling));
+  expect(left.length).toBeLessThan(walls.length);
+  if (settling.kind !== 'count')
+    expect(new Set(left.map(structure)).size)
+      .withContext(told(fault))
+      .toBe(1);
+}
 
 describe('A walk by count', () => {
   it('finds nothing where everything is as planned, and names every single fault among exactly those that look the same', () => {
@@ -129,6 +97,20 @@ describe('A walk by count', () => {
         }
       }),
       { numRuns: times(200) },
+    );
+  });
+
+  it('names for every missing, extra or misrouted run the smallest set that looks the same, and one tug or look leaves of it only what comes to the same', () => {
+    fc.assert(
+      fc.property(randomHouse, fc.nat({ max: 99_991 }), ({ plan }, pick) => {
+        const { runs, boxes } = planOf(plan);
+        if (runs.length === 0) return;
+        const faults = everyFault(runs, boxes).filter(({ kind }) => kind !== 'other-role');
+        // Three of each house, far apart in the list.
+        for (const fault of [0, 1, 2].map((third) => faults[(pick + third * 7919) % faults.length]!))
+          settled(runs, boxes, fault, hung(runs, fault));
+      }),
+      { numRuns: times(500) },
     );
   });
 

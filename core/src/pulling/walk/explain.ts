@@ -1,27 +1,7 @@
-import type { CableCount, CableRole, WalkedRun } from './walked.js';
-import { CABLE_ROLES, NO_CABLES, expectedCounts } from './walked.js';
-
-/** One thing that is otherwise than planned, as it shows in what enters the boxes. Boxes and runs by their ids. */
-export type WalkFault =
-  /** A run that was not pulled. */
-  | { readonly kind: 'missing'; readonly runId: string }
-  /** A cable that is not planned. */
-  | { readonly kind: 'extra'; readonly role: CableRole; readonly boxIds: readonly [string, string] }
-  /** A run that was to end in one box and ends in another. */
-  | { readonly kind: 'misrouted'; readonly runId: string; readonly left: string; readonly got: string }
-  /** A run with the cable of the other role. */
-  | { readonly kind: 'other-role'; readonly runId: string }
-  /** A run one end of which has not come in: it hangs somewhere else. */
-  | { readonly kind: 'not-in'; readonly runId: string; readonly boxId: string }
-  /** A cable that comes in, and whose other end is in no box. */
-  | { readonly kind: 'stray'; readonly role: CableRole; readonly boxId: string };
-
-/** What would tell apart what counting cannot. */
-export type Settling =
-  /** Trace the cables of this box: the one of these ends that does not come is the one. */
-  | { readonly kind: 'trace'; readonly boxId: string; readonly ends: readonly string[] }
-  /** Count what enters this box too. */
-  | { readonly kind: 'count'; readonly boxId: string };
+import type { CableCount, CableRole, Settling, WalkFault } from '../../findings/walk-facts.js';
+import { CABLE_ROLES, NO_CABLES } from '../../findings/walk-facts.js';
+import type { WalkedRun } from './walked.js';
+import { expectedCounts } from './walked.js';
 
 export interface Explained {
   /**
@@ -38,6 +18,8 @@ export interface Explained {
 /** Faults at once that are thought of, and ways that are told. */
 const MOST_FAULTS = 3;
 const MOST_WAYS = 500;
+/** So many times something is tried: where more differs, it is looked at box by box. */
+const MOST_TRIES = 20_000;
 
 /** Cables more or fewer than planned, by box and role; nothing is kept of what is as planned. */
 type Off = ReadonlyMap<string, number>;
@@ -149,13 +131,15 @@ export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<stri
   };
 
   const ways = new Map<string, readonly WalkFault[]>();
+  let tries = 0;
   const search = (rest: Off, taken: readonly WalkFault[], most: number): void => {
+    tries++;
     if (rest.size === 0) {
       const told = taken.map((fault) => JSON.stringify(fault)).sort();
       if (new Set(told).size === told.length) ways.set(told.join(), taken);
       return;
     }
-    if (taken.length === most || ways.size > MOST_WAYS) return;
+    if (taken.length === most || ways.size >= MOST_WAYS || tries > MOST_TRIES) return;
     // One of the faults is at the first that is off; each explains at most four of what is.
     if (size(rest) > 4 * (most - taken.length)) return;
     const [[at, by]] = rest as unknown as [[string, number]];
@@ -169,19 +153,26 @@ export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<stri
   return { ways: found, wrong: [...wrong], ...(settling && { settling }) };
 }
 
-/** What tells the ways apart: tracing the box that lacks a cable, or counting one that nobody has counted. */
-function settlingOf(
+/** What tells the ways apart: tracing the box that lacks or has a cable, looking which is there, or counting one more box. */
+export function settlingOf(
   ways: readonly (readonly WalkFault[])[],
   runs: ReadonlyMap<string, WalkedRun>,
   unseen: readonly string[],
 ): Settling | undefined {
-  const misrouted = ways.flatMap(([fault, ...more]) =>
-    fault?.kind === 'misrouted' && more.length === 0 ? [fault] : [],
-  );
+  const single = ways.flatMap(([fault, ...more]) => (fault && more.length === 0 ? [fault] : []));
+  const isSingle = single.length === ways.length;
+  const misrouted = single.filter((fault) => fault.kind === 'misrouted');
   const [first] = misrouted;
   if (first && misrouted.length === ways.length && misrouted.every(({ left }) => left === first.left)) {
     const ends = misrouted.map(({ runId, left }) => runs.get(runId)!.ends.find((end) => end !== left)!);
     if (new Set(ends).size > 1) return { kind: 'trace', boxId: first.left, ends: [...new Set(ends)] };
+  }
+  const ofRuns = single.flatMap((fault) => ('runId' in fault ? [fault] : []));
+  if (isSingle && ofRuns.length === ways.length) {
+    const ids = [...new Set(ofRuns.map(({ runId }) => runId))];
+    const ends = new Set(ids.flatMap((id) => runs.get(id)!.ends));
+    if (ids.length > 1 && ends.size === 2)
+      return { kind: 'look', boxId: runs.get(ids[0]!)!.ends[0], runIds: ids };
   }
   // The box whose count the ways differ most about.
   let best: { boxId: string; left: number } | undefined;
@@ -197,6 +188,40 @@ function settlingOf(
     }
     const left = Math.max(...groups.values());
     if (left < ways.length && (!best || left < best.left)) best = { boxId, left };
+  }
+  if (best && best.left <= ways.length / 2) return { kind: 'count', boxId: best.boxId };
+  // A box that lacks one whichever way it is: the end to which none of its cables leads is the one.
+  const lacking = single.map((fault) =>
+    fault.kind === 'missing'
+      ? runs.get(fault.runId)!.ends
+      : fault.kind === 'misrouted'
+        ? [fault.left]
+        : fault.kind === 'not-in'
+          ? [fault.boxId]
+          : [],
+  );
+  const short = isSingle ? lacking[0]?.find((box) => lacking.every((each) => each.includes(box))) : undefined;
+  if (short !== undefined) {
+    const far = ofRuns.flatMap(({ runId }) => runs.get(runId)!.ends.filter((end) => end !== short));
+    if (new Set(far).size > 1) return { kind: 'trace', boxId: short, ends: [...new Set(far)] };
+  }
+  // A box that has more than planned: whichever of its cables leads elsewhere is the one.
+  const got = single.map((fault) =>
+    fault.kind === 'misrouted'
+      ? [fault.got]
+      : fault.kind === 'extra'
+        ? fault.boxIds
+        : fault.kind === 'stray'
+          ? [fault.boxId]
+          : [],
+  );
+  const odd = isSingle ? got[0]?.find((box) => got.every((each) => each.includes(box))) : undefined;
+  if (odd !== undefined) {
+    const role = single.flatMap((fault) => ('role' in fault ? fault.role : runs.get(fault.runId)!.role))[0]!;
+    const ends = [...runs.values()].flatMap((run) =>
+      run.role === role && run.ends.includes(odd) ? run.ends.filter((end) => end !== odd) : [],
+    );
+    return { kind: 'odd', boxId: odd, ends: [...new Set(ends)] };
   }
   return best && { kind: 'count', boxId: best.boxId };
 }

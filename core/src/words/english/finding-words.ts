@@ -4,6 +4,7 @@ import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords } from '../language/language.js';
 import { counted, listed } from '../language/sentence.js';
 import { markedWhite } from './marked-white.js';
+import { WALK_WORDS } from './walk-words.js';
 
 const article = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name}`;
 
@@ -294,6 +295,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Say another slot in ${say.box(where.boxId)}: a cable is entered at slot ${facts.slot}, and it has ${facts.slots}.`,
   'slot.too-many': (say, { facts, where }) =>
     `Move a cable in ${say.box(where.boxId)}: slot ${facts.slot} has ${facts.count} and takes ${facts.limit}.`,
+  ...WALK_WORDS,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Pull' : 'Plan'} ${gaugeText(facts.least)} or thicker ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} is too thin ${
       facts.mca === undefined ? `on ${facts.amps} A` : `for the ${facts.mca} A of the nameplate`

@@ -3,6 +3,7 @@ import { gaugeText } from '../../vocabulary/size.js';
 import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords, Say } from '../language/language.js';
 import { markedWhite } from './marked-white.js';
+import { SPANISH_WALK_WORDS } from './walk-words.js';
 
 const KINDS: Readonly<Record<string, string>> = {
   'single-pole': 'sencillo',
@@ -305,6 +306,7 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Diga otra entrada en ${say.box(where.boxId)}: hay un cable en la entrada ${facts.slot}, y tiene ${facts.slots}.`,
   'slot.too-many': (say, { facts, where }) =>
     `Mueva un cable en ${say.box(where.boxId)}: la entrada ${facts.slot} tiene ${facts.count} y toma ${facts.limit}.`,
+  ...SPANISH_WALK_WORDS,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Jale' : 'Planee'} ${gaugeText(facts.least)} o más grueso ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} es muy delgado ${
       facts.mca === undefined ? `para ${facts.amps} A` : `para los ${facts.mca} A de la placa`
