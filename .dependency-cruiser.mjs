@@ -46,7 +46,7 @@ const WEB_ROOMS = [
   'state',
   'work',
   'parts',
-  '(pull|lay-out|make-up|check|truck|jobs|crew|door)',
+  '(pull|walk|lay-out|make-up|check|truck|jobs|crew|door)',
   'frame',
 ];
 

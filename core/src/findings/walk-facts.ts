@@ -1,12 +1,11 @@
-import type { CableCount as Counted } from '../house/model.js';
-import type * as z from 'zod';
-
 /** What tells cables apart where they enter a box, before anything is made up: those that carry power on, and all others. */
 export type CableRole = 'power' | 'leg';
 export const CABLE_ROLES: readonly CableRole[] = ['power', 'leg'];
 
 /** Cables that enter a box, by role. */
-export type CableCount = Readonly<z.infer<typeof Counted>>;
+export type CableCount = Readonly<Record<CableRole, number>>;
+/** What was counted; of a role that nobody has counted nothing is known. */
+export type SeenCount = Readonly<Partial<Record<CableRole, number | undefined>>>;
 export const NO_CABLES: CableCount = { power: 0, leg: 0 };
 
 /** One thing that is otherwise than planned, as it shows in what enters the boxes. Boxes and runs by their ids. */

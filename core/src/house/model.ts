@@ -340,17 +340,20 @@ export const StepCode = z
   .max(60)
   .regex(/^[a-z0-9]+(-[a-z0-9]+)*$/, 'is not the code of a step');
 
-/** Cables that enter a box, before anything is made up: those that carry power on, and all others. */
+/** Cables that enter a box, before anything is made up: those that carry power on, and all others. What was not counted is left out. */
 export const CableCount = z.strictObject({
   power: z.int().min(0).max(LIMITS.cables),
-  leg: z.int().min(0).max(LIMITS.cables),
+  leg: z.int().min(0).max(LIMITS.cables).optional(),
 });
 
-/** What somebody counted who looked into a box on a walk, and what stood in plan and log at that moment. */
+/**
+ * What somebody counted who looked into a box on a walk, and what stood in plan and log at that moment: of all cables, or of
+ * those of the circuit that the record names.
+ */
 export const BoxCount = z.strictObject({
   seen: CableCount,
   expected: CableCount,
-  /** Runs that were planned to end in the box. */
+  /** Runs that were planned to be found. */
   runIds: z.array(Id).max(LIMITS.cables),
   /** Pulls of these that were logged. */
   pullIds: z.array(Id).max(LIMITS.cables),

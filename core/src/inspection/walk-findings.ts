@@ -7,7 +7,7 @@ import { earlyLegs, houseWalk } from '../pulling/walk/house-walk.js';
 export const WALK_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'walk findings',
   compute: (reader) => [
-    ...houseWalk(reader).found.map(({ ways, lessLikely, boxIds, settling }): Finding => {
+    ...houseWalk(reader).map(({ ways, lessLikely, boxIds, settling }): Finding => {
       const [boxId] = boxIds;
       const where = { boxId, roomId: boxId && roomOf(reader, boxId)?.id };
       if (ways.length === 0)

@@ -53,6 +53,11 @@ export const routes: Routes = [
         loadComponent: () => import('./pull/pull').then((m) => m.PullSheet),
       },
       {
+        path: 'walk',
+        title: 'Walk · Mule Tally',
+        loadComponent: () => import('./walk/walk').then((m) => m.WalkSheet),
+      },
+      {
         path: 'make-up',
         title: 'Make up · Mule Tally',
         loadComponent: () => import('./make-up/make-up').then((m) => m.MakeUpSheet),

@@ -1,4 +1,4 @@
-import type { CableCount, CableRole, Settling, WalkFault } from '../../findings/walk-facts.js';
+import type { CableRole, SeenCount, Settling, WalkFault } from '../../findings/walk-facts.js';
 import { CABLE_ROLES, NO_CABLES } from '../../findings/walk-facts.js';
 import type { WalkedRun } from './walked.js';
 import { expectedCounts } from './walked.js';
@@ -24,6 +24,8 @@ const MOST_TRIES = 20_000;
 /** Cables more or fewer than planned, by box and role; nothing is kept of what is as planned. */
 type Off = ReadonlyMap<string, number>;
 const cell = (boxId: string, role: CableRole): string => `${role} ${boxId}`;
+const roleOfCell = (at: string): CableRole => at.slice(0, at.indexOf(' ')) as CableRole;
+const boxOfCell = (at: string): string => at.slice(at.indexOf(' ') + 1);
 const other = (role: CableRole): CableRole => (role === 'power' ? 'leg' : 'power');
 
 /** What a fault changes in what enters the boxes. */
@@ -64,11 +66,11 @@ function without(
   off: Off,
   fault: WalkFault,
   runs: ReadonlyMap<string, WalkedRun>,
-  isSeen: (box: string) => boolean,
+  isSeen: (box: string, role: CableRole) => boolean,
 ): Off {
   const rest = new Map(off);
   for (const [at, by] of effectOf(fault, runs)) {
-    if (!isSeen(at.slice(at.indexOf(' ') + 1))) continue;
+    if (!isSeen(boxOfCell(at), roleOfCell(at))) continue;
     const left = (rest.get(at) ?? 0) - by;
     if (left) rest.set(at, left);
     else rest.delete(at);
@@ -84,26 +86,27 @@ const size = (off: Off): number => [...off.values()].reduce((sum, by) => sum + M
  * be anything. Two runs of one role that were exchanged leave every count as it was: that is not seen here. Common practice: a
  * walk with a finger on every jumper, before anything is covered.
  */
-export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<string, CableCount>): Explained {
+export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<string, SeenCount>): Explained {
   const expected = expectedCounts(runs);
   const byId = new Map(runs.map((run) => [run.id, run]));
   const boxes = new Set([...expected.keys(), ...seen.keys()]);
-  const isSeen = (box: string): boolean => seen.has(box);
-  const unseen = [...boxes].filter((box) => !isSeen(box));
+  const isSeen = (box: string, role: CableRole): boolean => seen.get(box)?.[role] !== undefined;
+  const unseen = [...boxes].filter((box) => !seen.has(box));
   const off = new Map<string, number>();
   const wrong = new Set<string>();
   for (const [box, count] of seen)
     for (const role of CABLE_ROLES) {
-      const by = count[role] - (expected.get(box) ?? NO_CABLES)[role];
-      if (by) off.set(cell(box, role), by);
-      if (by) wrong.add(box);
+      const by = (count[role] ?? NaN) - (expected.get(box) ?? NO_CABLES)[role];
+      if (!by) continue;
+      off.set(cell(box, role), by);
+      wrong.add(box);
     }
   if (off.size === 0) return { ways: [], wrong: [] };
 
   /** Faults that make fewer, or more, cables of a role enter a box, and touch nothing that is as it should be. */
   const faultsAt = (rest: Off, box: string, role: CableRole, sign: number): WalkFault[] => {
     const mayBe = (at: string, by: number): boolean =>
-      !isSeen(at) || Math.sign(rest.get(cell(at, role)) ?? 0) === by;
+      !isSeen(at, role) || Math.sign(rest.get(cell(at, role)) ?? 0) === by;
     const here = runs.filter((run) => run.ends.includes(box));
     const faults: WalkFault[] = [];
     if (sign < 0) {
@@ -143,7 +146,7 @@ export function explainCounts(runs: readonly WalkedRun[], seen: ReadonlyMap<stri
     // One of the faults is at the first that is off; each explains at most four of what is.
     if (size(rest) > 4 * (most - taken.length)) return;
     const [[at, by]] = rest as unknown as [[string, number]];
-    const [role, box] = [at.slice(0, at.indexOf(' ')) as CableRole, at.slice(at.indexOf(' ') + 1)];
+    const [role, box] = [roleOfCell(at), boxOfCell(at)];
     for (const fault of faultsAt(rest, box, role, Math.sign(by)))
       search(without(rest, fault, byId, isSeen), [...taken, fault], most);
   };

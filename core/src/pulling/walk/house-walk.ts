@@ -1,11 +1,13 @@
 import type { Derivation, HouseReader } from '../../derive/reader.js';
-import { boxFacts, circuitsAt } from '../../facts/box-facts.js';
-import type { CableCount, CableRole, Settling, WalkFault, WalkTold } from '../../findings/walk-facts.js';
+import { boxFacts, circuitsAt, standingPull } from '../../facts/box-facts.js';
+import type { CableRole, SeenCount, Settling, WalkFault, WalkTold } from '../../findings/walk-facts.js';
 import { CABLE_ROLES, NO_CABLES } from '../../findings/walk-facts.js';
 import type { Explained } from './explain.js';
-import { pullList } from '../pull-list.js';
+import { pullList, roleOf } from '../pull-list.js';
 import { explainCounts, settlingOf } from './explain.js';
-import type { BoxWalk, WalkedRun } from './walked.js';
+import type { WorkRecord } from '../../house/model.js';
+import { walkOrder } from './walk-order.js';
+import type { BoxWalk, WalkScope, WalkedRun } from './walked.js';
 import { boxWalk, expectedCounts, walkedRuns } from './walked.js';
 
 /** Something that a walk found: what is sure, or the ways it can be that count, log and what is made up do not tell apart. */
@@ -17,12 +19,6 @@ export interface WalkFound {
   /** The boxes in which it shows. */
   readonly boxIds: readonly string[];
   readonly settling?: Settling;
-}
-
-export interface HouseWalk {
-  readonly found: readonly WalkFound[];
-  /** Runs that were seen at both their ends, and are not in the log: these can be logged at once. */
-  readonly seenNotLogged: readonly string[];
 }
 
 /**
@@ -97,20 +93,20 @@ const keyOf = (fault: WalkFault): string => JSON.stringify(fault);
  * Runs that are missing wherever a box lacks just as many cables as there are runs to it that can be missing: what nearly
  * always is behind many differences at once. Each is taken as explained, which leaves fewer to the next.
  */
-function surelyMissing(runs: readonly WalkedRun[], seen: ReadonlyMap<string, CableCount>): WalkedRun[] {
+function surelyMissing(runs: readonly WalkedRun[], seen: ReadonlyMap<string, SeenCount>): WalkedRun[] {
   const expected = expectedCounts(runs);
   const lacks = (box: string, role: CableRole): number | undefined => {
-    const count = seen.get(box);
-    return count && (expected.get(box) ?? NO_CABLES)[role] - count[role];
+    const count = seen.get(box)?.[role];
+    return count === undefined ? undefined : (expected.get(box) ?? NO_CABLES)[role] - count;
   };
-  const left = new Map([...seen.keys()].map((box) => [box, CABLE_ROLES.map((role) => lacks(box, role)!)]));
+  const left = new Map([...seen.keys()].map((box) => [box, CABLE_ROLES.map((role) => lacks(box, role))]));
   const at = (box: string, role: CableRole): number | undefined => left.get(box)?.[CABLE_ROLES.indexOf(role)];
   const missing: WalkedRun[] = [];
   for (let isMore = true; isMore;) {
     isMore = false;
     for (const box of seen.keys())
       for (const role of CABLE_ROLES) {
-        const lack = at(box, role)!;
+        const lack = at(box, role) ?? 0;
         if (lack <= 0) continue;
         const candidates = runs.filter(
           (run) =>
@@ -125,7 +121,8 @@ function surelyMissing(runs: readonly WalkedRun[], seen: ReadonlyMap<string, Cab
         for (const { ends } of candidates)
           for (const end of ends) {
             const own = left.get(end);
-            if (own) own[CABLE_ROLES.indexOf(role)]! -= 1;
+            const had = at(end, role);
+            if (own && had !== undefined) own[CABLE_ROLES.indexOf(role)] = had - 1;
           }
       }
   }
@@ -133,16 +130,20 @@ function surelyMissing(runs: readonly WalkedRun[], seen: ReadonlyMap<string, Cab
 }
 
 /** Takes counts apart where more is otherwise than a few faults explain: what must be missing, then box by box. */
-function* apart(runs: readonly WalkedRun[], seen: ReadonlyMap<string, CableCount>): Generator<Explained> {
+function* apart(runs: readonly WalkedRun[], seen: ReadonlyMap<string, SeenCount>): Generator<Explained> {
   const whole = explainCounts(runs, seen);
   if (whole.ways.length || whole.wrong.length < 2) return yield whole;
   const explained = new Map(seen);
   for (const { id, role, ends } of surelyMissing(runs, seen)) {
     for (const end of ends) {
       const count = explained.get(end);
-      if (count) explained.set(end, { ...count, [role]: count[role] + 1 });
+      const of = count?.[role];
+      if (of !== undefined) explained.set(end, { ...count, [role]: of + 1 });
     }
-    yield { ways: [[{ kind: 'missing', runId: id }]], wrong: ends.filter((end) => seen.has(end)) };
+    yield {
+      ways: [[{ kind: 'missing', runId: id }]],
+      wrong: ends.filter((end) => seen.get(end)?.[role] !== undefined),
+    };
   }
   const rest = explainCounts(runs, explained);
   if (rest.ways.length || rest.wrong.length < 2) return yield rest;
@@ -153,17 +154,46 @@ function* apart(runs: readonly WalkedRun[], seen: ReadonlyMap<string, CableCount
     );
 }
 
+/** What was counted of all cables, and of each circuit by itself, where something differs. */
+function* scopes(reader: HouseReader): Generator<{ circuitId?: string; walks: readonly BoxWalk[] }> {
+  const records = reader.all('records');
+  const counts = records.filter(({ counted }) => counted !== undefined);
+  if (counts.length === 0) return;
+  yield { walks: reader.all('boxes').map(({ id }) => boxWalk(reader, id)) };
+  for (const circuitId of new Set(counts.flatMap((record) => record.circuitId ?? [])))
+    if (reader.get('circuits', circuitId))
+      yield {
+        circuitId,
+        walks: walkOrder(reader, circuitId).map((id) => boxWalk(reader, id, { circuitId })),
+      };
+}
+
 function* foundIn(reader: HouseReader): Generator<WalkFound> {
-  const walks = reader.all('boxes').map(({ id }) => boxWalk(reader, id));
-  const seen = new Map<string, CableCount>();
-  for (const { boxId, state, last } of walks)
-    if (last && (state === 'right' || state === 'wrong')) seen.set(boxId, last.counted.seen);
-  if (![...walks].some(({ state }) => state === 'wrong')) return;
-  const runs = walkedRuns(reader);
+  const all = walkedRuns(reader);
+  const told = new Set<string>();
+  for (const { circuitId, walks } of scopes(reader)) {
+    const runs = all.filter(
+      ({ id }) => circuitId === undefined || reader.get('runs', id)!.circuitIds.includes(circuitId),
+    );
+    for (const found of foundOf(reader, walks, runs)) {
+      // What was counted both ways is said once.
+      const key = JSON.stringify(found.ways);
+      if (!told.has(key)) yield found;
+      told.add(key);
+    }
+  }
+}
+
+function* foundOf(
+  reader: HouseReader,
+  walks: readonly BoxWalk[],
+  runs: readonly WalkedRun[],
+): Generator<WalkFound> {
+  const seen = new Map<string, SeenCount>();
+  for (const { boxId, seen: count } of walks)
+    if (count.power !== undefined || count.leg !== undefined) seen.set(boxId, count);
   const byId = new Map(runs.map((run) => [run.id, run]));
-  const logged = new Set(
-    walks.flatMap((walk) => walk.runs.filter((run) => run.isLogged).map(({ runId }) => runId)),
-  );
+  const logged = new Set(runs.flatMap(({ id }) => (standingPull(reader, id)?.state === 'in' ? [id] : [])));
   const unseen = walks.flatMap(({ boxId }) => (seen.has(boxId) ? [] : [boxId]));
   for (const { ways, wrong } of apart(runs, seen)) {
     if (wrong.length === 0) continue;
@@ -214,27 +244,22 @@ function* foundIn(reader: HouseReader): Generator<WalkFound> {
 }
 
 /** What the counts of a house come to, by house id. */
-const HOUSE_WALK: Derivation<HouseWalk> = {
+const HOUSE_WALK: Derivation<readonly WalkFound[]> = {
   name: 'house walk',
-  compute: (reader) => {
-    const right = (boxId: string): boolean => boxWalk(reader, boxId).state === 'right';
-    return {
-      found: [...foundIn(reader)],
-      seenNotLogged: reader.all('boxes').flatMap(({ id }) =>
-        right(id)
-          ? boxWalk(reader, id)
-              .runs.filter(
-                ({ runId, isLogged, farBoxId }) =>
-                  !isLogged && reader.get('runs', runId)!.from.boxId === id && right(farBoxId),
-              )
-              .map(({ runId }) => runId)
-          : [],
-      ),
-    };
-  },
+  compute: (reader) => [...foundIn(reader)],
 };
 
-export const houseWalk = (reader: HouseReader): HouseWalk => reader.derive(HOUSE_WALK, reader.houseId);
+export const houseWalk = (reader: HouseReader): readonly WalkFound[] =>
+  reader.derive(HOUSE_WALK, reader.houseId);
+
+/** Runs that were seen at both their ends, and are not in the log: these can be logged at once. */
+export const seenNotLogged = (reader: HouseReader): readonly string[] =>
+  reader.all('runs').flatMap(({ id, from, to, circuitIds: [circuitId] }) => {
+    const role = roleOf(reader, reader.get('runs', id)!);
+    const isSeen = ({ boxId }: { readonly boxId: string }): boolean =>
+      boxWalk(reader, boxId, { circuitId, powerOnly: role === 'power' }).state === 'right';
+    return isSeen(from) && isSeen(to) && standingPull(reader, id)?.state !== 'in' ? [id] : [];
+  });
 
 /** How far a walk has come over some boxes. */
 export interface WalkTally {
@@ -264,4 +289,41 @@ export function earlyLegs(reader: HouseReader, circuitId: string): EarlyLegs | u
     .filter(({ role, state }) => role === 'power' && state !== 'in')
     .map(({ runId }) => runId);
   return legIds.length && powerIds.length ? { legIds, powerIds } : undefined;
+}
+
+/** Where the walk of a circuit stands. `again`: somebody has signed it off, and it is not any more what they signed. */
+export interface CircuitWalk {
+  readonly state: 'open' | 'walked' | 'signed' | 'again';
+  readonly tally: WalkTally;
+  /** Boxes that are to be walked yet, in their order. */
+  readonly left: readonly string[];
+  readonly signed?: WorkRecord;
+}
+
+/** What stands in the record of a circuit that was signed off when only its power was in. */
+export const POWER_WALKED = 'power';
+
+/** The boxes of a scope in the order in which they are walked: those in which something of it is planned. */
+export const walksOf = (reader: HouseReader, scope: WalkScope): readonly BoxWalk[] =>
+  walkOrder(reader, scope.circuitId)
+    .map((id) => boxWalk(reader, id, scope))
+    .filter(({ runs }) => runs.length > 0);
+
+/** The walk of a circuit from the panel on, by what was counted in its boxes and who signed it off last. */
+export function circuitWalk(reader: HouseReader, circuitId: string, powerOnly = false): CircuitWalk {
+  const walks = walksOf(reader, { circuitId, powerOnly });
+  const tally = walkTally(walks);
+  const isWalked = tally.of > 0 && tally.right === tally.of;
+  const signed = reader
+    .mentioning('records', circuitId)
+    .findLast(
+      ({ kind, boxId, result, step }) =>
+        kind === 'walk' && boxId === undefined && result === 'pass' && (powerOnly || step !== POWER_WALKED),
+    );
+  return {
+    state: signed ? (isWalked ? 'signed' : 'again') : isWalked ? 'walked' : 'open',
+    tally,
+    left: walks.flatMap(({ boxId, state }) => (state === 'right' ? [] : [boxId])),
+    ...(signed && { signed }),
+  };
 }

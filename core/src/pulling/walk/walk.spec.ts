@@ -7,9 +7,9 @@ import { houseOf, readHouseFile } from '../../house/house-file.js';
 import type { House } from '../../house/house.js';
 import { counted, everyFault, hung } from '../../testing/hung.js';
 import { randomHouse } from '../../testing/random-house.js';
-import { runs as times } from '../../testing/seed.js';
+import { many, runs as times } from '../../testing/seed.js';
 import { explainCounts } from './explain.js';
-import { houseWalk } from './house-walk.js';
+import { houseWalk, walkTally, walksOf } from './house-walk.js';
 import { shortWay, walkOrder } from './walk-order.js';
 import type { CableCount } from '../../findings/walk-facts.js';
 import { boxWalk, countOf, walkedRuns } from './walked.js';
@@ -17,7 +17,7 @@ import demo from '../../../../demo/lot-12.house.json' with { type: 'json' };
 
 const AT = '2026-11-20T08:00:00Z';
 let ids = 0;
-const id = (): string => `00000000-0000-4000-8000-${String(++ids).padStart(12, '0')}`;
+const id = (): string => `00000000-0000-4000-9000-${String(++ids).padStart(12, '0')}`;
 const changed = (house: House, body: ChangeBody): House => {
   const applied = applyChange(house, body);
   if (!applied.ok) throw new Error(applied.refusal.message);
@@ -60,7 +60,7 @@ describe('The record of a walk', () => {
         );
         const fault = faults[pick % faults.length]!;
         const reader = readerOf(walkedHouse(house, counted(hung(runs, fault), boxes)));
-        const { found } = houseWalk(reader);
+        const found = houseWalk(reader);
         expect(found.length).toBe(1);
         expect(found[0]!.ways.length + found[0]!.lessLikely).toBe(
           explainCounts(runs, counted(hung(runs, fault), boxes)).ways.length,
@@ -69,6 +69,67 @@ describe('The record of a walk', () => {
       }),
       { numRuns: times(100) },
     );
+  });
+
+  it('of a circuit alone says nothing of the others, and power before its legs says nothing of those', () => {
+    const met = { power: 0, leg: 0 };
+    fc.assert(
+      fc.property(randomHouse, fc.nat({ max: 99_991 }), fc.boolean(), ({ plan }, pick, powerOnly) => {
+        const house = houseOf(plan.file);
+        const reader = readerOf(house);
+        const circuits = reader.all('circuits');
+        const circuitId = circuits[pick % circuits.length]?.id;
+        if (circuitId === undefined) return;
+        const scope = { circuitId, powerOnly };
+        const walks = walksOf(reader, scope);
+        const own = walkedRuns(reader).filter(
+          ({ id: run, ends: [a, b] }) => a !== b && reader.get('runs', run)!.circuitIds.includes(circuitId),
+        );
+        const gone = own[pick % own.length];
+        if (!gone) return;
+        const seen = counted(
+          hung(own, { kind: 'missing', runId: gone.id }),
+          walks.map(({ boxId }) => boxId),
+        );
+        const walked = [...seen].reduce(
+          (at, [boxId, count]) =>
+            changed(
+              at,
+              adding('records', {
+                id: id(),
+                kind: 'walk',
+                at: AT,
+                by: id(),
+                boxId,
+                circuitId,
+                counted: countOf(reader, boxId, count, scope),
+              }),
+            ),
+          house,
+        );
+        const after = readerOf(walked);
+        const named = houseWalk(after).flatMap(({ ways }) => ways.flat().map(({ fault }) => fault));
+        const isLooked = !powerOnly || gone.role === 'power';
+        met[gone.role]++;
+        expect(named.some((fault) => fault.kind === 'missing' && fault.runId === gone.id)).toBe(isLooked);
+        if (!isLooked) expect(named).toEqual([]);
+        const tally = walkTally(walksOf(after, scope));
+        expect(tally.wrong > 0).toBe(isLooked);
+        expect(tally.right + tally.wrong).toBe(tally.of);
+        // What hangs there besides is not counted, and not said to be.
+        for (const { id: other } of circuits)
+          if (other !== circuitId)
+            for (const { boxId, state } of walksOf(after, { circuitId: other }))
+              if (!own.some(({ ends }) => ends.includes(boxId))) expect(state).toBe('open');
+        if (powerOnly && walksOf(reader, { circuitId }).some(({ expected }) => expected.leg > 0))
+          expect(walkTally(walksOf(after, { circuitId })).right).toBeLessThan(
+            walksOf(reader, { circuitId }).length,
+          );
+      }),
+      { numRuns: times(100) },
+    );
+    expect(met.power).toBeGreaterThan(many(20));
+    expect(met.leg).toBeGreaterThan(many(3));
   });
 
   it('names in the demo exactly what looks the same, and many runs that were forgotten at once', () => {
@@ -95,7 +156,7 @@ describe('The record of a walk', () => {
     // Seven runs forgotten all over the house.
     const apart = runs.filter((_, at) => at % Math.ceil(runs.length / 7) === 3);
     const wall = hung(runs).filter(({ run }) => !apart.some((one) => one.id === run));
-    const { found } = houseWalk(readerOf(walkedHouse(house, counted(wall, boxes))));
+    const found = houseWalk(readerOf(walkedHouse(house, counted(wall, boxes))));
     const named = found.flatMap(({ ways }) =>
       ways.flat().flatMap(({ fault }) => ('runId' in fault ? fault.runId : [])),
     );

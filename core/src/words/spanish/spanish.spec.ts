@@ -1,3 +1,4 @@
+import type { Settling, WalkFault } from '../../findings/walk-facts.js';
 import { BandKind } from '../../vocabulary/kinds.js';
 import * as fc from 'fast-check';
 import { readerOf } from '../../derive/reader.js';
@@ -169,8 +170,42 @@ describe('Spanish', () => {
     'layout.switch-order': [{}],
     'layout.tub': [{ what: 'switch' }, { what: 'receptacle' }, { what: 'fan' }],
   };
+  const walkedRun = plan.file.runs[0]!;
+  const [here, there] = [walkedRun.from.boxId, walkedRun.to.boxId];
+  const faults: WalkFault[] = [
+    { kind: 'missing', runId: walkedRun.id },
+    { kind: 'extra', role: 'leg', boxIds: [here, there] },
+    { kind: 'extra', role: 'power', boxIds: [here, there] },
+    { kind: 'misrouted', runId: walkedRun.id, left: here, got: light },
+    { kind: 'other-role', runId: walkedRun.id },
+    { kind: 'not-in', runId: walkedRun.id, boxId: here },
+    { kind: 'stray', role: 'power', boxId: there },
+  ];
+  const walked = faults.flatMap((fault) =>
+    (['home-run', 'jumper', 'leg', 'loop', 'crossed', 'extra'] as const).flatMap((as) =>
+      [true, false].map((isLogged) => ({ fault, as, isLogged })),
+    ),
+  );
+  const settlings: Settling[] = [
+    { kind: 'trace', boxId: here, ends: [there, light] },
+    { kind: 'odd', boxId: here, ends: [there] },
+    { kind: 'odd', boxId: here, ends: [] },
+    { kind: 'look', boxId: here, runIds: [walkedRun.id] },
+    { kind: 'count', boxId: there },
+  ];
+  const ofWalk: Readonly<Record<string, readonly object[]>> = {
+    'walk.found': walked.map((told) => ({ told })),
+    'walk.either': [undefined, ...settlings].flatMap((settling) =>
+      [0, 2].map((lessLikely) => ({ settling, lessLikely, ways: walked.map((told) => [told, told]) })),
+    ),
+    'walk.unclear': [{ boxIds: [here, there] }],
+    'walk.leg-early': [1, 2].map((count) => ({
+      legIds: Array.from({ length: count }, () => walkedRun.id),
+      powerIds: Array.from({ length: count }, () => walkedRun.id),
+    })),
+  };
   const variants = (code: string): unknown[] =>
-    ofLayout[code]?.map((own) => ({
+    (ofLayout[code] ?? ofWalk[code])?.map((own) => ({
       code,
       where: { ...where, roomId: plan.file.rooms[0]!.id },
       facts: own,

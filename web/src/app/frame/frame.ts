@@ -175,6 +175,7 @@ export class Frame {
       'previous room': () => this.stepRoom(-1),
       'lay-out': () => this.go('lay-out'),
       pull: () => this.go('pull'),
+      walk: () => this.go('walk'),
       'make-up': () => this.go('make-up'),
       check: () => this.go('check'),
       truck: () => this.go('truck'),

@@ -1,10 +1,10 @@
-/** Stages of the work, in its order. Those not built yet are shown, and shown as not there. */
+/** Stages of the work, in its order. */
 export const STAGES = [
-  { path: 'lay-out', name: $localize`Lay out`, built: true },
-  { path: 'pull', name: $localize`Pull`, built: true },
-  { path: 'walk', name: $localize`Walk`, built: false },
-  { path: 'make-up', name: $localize`Make up`, built: true },
-  { path: 'check', name: $localize`Check`, built: true },
+  { path: 'lay-out', name: $localize`Lay out` },
+  { path: 'pull', name: $localize`Pull` },
+  { path: 'walk', name: $localize`Walk` },
+  { path: 'make-up', name: $localize`Make up` },
+  { path: 'check', name: $localize`Check` },
 ] as const;
 
 export interface Shortcut {
@@ -20,6 +20,7 @@ export interface Shortcut {
     | 'previous room'
     | 'lay-out'
     | 'pull'
+    | 'walk'
     | 'make-up'
     | 'check'
     | 'truck'
@@ -39,6 +40,7 @@ const letter = (key: string, does: Shortcut['does'], says: string): Shortcut => 
 export const SHORTCUTS: readonly Shortcut[] = [
   letter('l', 'lay-out', $localize`Lay out: boxes, devices, what switches what`),
   letter('p', 'pull', $localize`Pull: runs of the room or of a circuit`),
+  letter('w', 'walk', $localize`Walk: count what enters the boxes`),
   letter('m', 'make-up', $localize`Make up: the bench of a box`),
   letter('c', 'check', $localize`Check: everything found in the house`),
   letter('t', 'truck', $localize`Truck: rulebook, log, crew`),

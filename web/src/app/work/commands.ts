@@ -1,4 +1,5 @@
 import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core/work';
+import type { Finding } from '@mule-tally/core';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
 import * as z from 'zod';
@@ -11,6 +12,8 @@ const AskId = z.int().positive();
 export const Question = z.discriminatedUnion('about', [
   /** Everything that is found in it. */
   z.strictObject({ about: z.literal('house') }),
+  /** What the counts of a walk come to. */
+  z.strictObject({ about: z.literal('walk') }),
   /** Where the feed of a control could come to. */
   z.strictObject({ about: z.literal('feed-ends'), controlId: Id }),
   /** What a change would mean for a control; without one, as it stands. */
@@ -29,6 +32,7 @@ export type Question = z.infer<typeof Question>;
 /** What each kind of question is answered with. */
 export interface AnswerTo {
   readonly house: HouseLook;
+  readonly walk: readonly Finding[];
   readonly 'feed-ends': readonly FeedOption[];
   readonly outlook: Outlook;
   readonly draft: DraftLook;

@@ -1,6 +1,6 @@
 import type { Progress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
-import { feedOptionsInSteps, lookThrough, outlook } from '@mule-tally/core/work';
+import { feedOptionsInSteps, lookThrough, outlook, walkFindings } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Question } from './commands';
 import { Command } from './commands';
@@ -23,6 +23,8 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
   switch (question.about) {
     case 'house':
       return yield* lookThrough(reader);
+    case 'walk':
+      return walkFindings(reader);
     case 'feed-ends':
       return yield* feedOptionsInSteps(derivations.house, question.controlId, reader);
     case 'outlook':

@@ -2,6 +2,50 @@ import type { Messages } from '../messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  // El recorrido.
+  'Walk: count what enters the boxes': 'Recorrido: contar lo que entra en las cajas',
+  '{} power': '{} de corriente',
+  '{} legs': '{} retornos',
+  nothing: 'nada',
+  'The end of {}': 'Aquí termina {}',
+  'to {}, {1}': 'a {}, {1}',
+  '· not in the log': '· no está en el registro',
+  'Seen: {}': 'Visto: {}',
+  'seen: {}': 'visto: {}',
+  'The plan is not what it was then: count again.': 'El plano ya no es el de entonces: cuente otra vez.',
+  'A cable was pulled or scrapped since: count again.':
+    'Desde entonces se jaló o se desechó un cable: cuente otra vez.',
+  'What is there': 'Lo que hay',
+  'One {} less': 'Uno de {} menos',
+  'One {} more': 'Uno de {} más',
+  'I see {}': 'Veo {}',
+  'What is walked': 'Qué se recorre',
+  'Power only': 'Solo corriente',
+  'Power and legs': 'Corriente y retornos',
+  'It differs': 'Es distinto',
+  'All here, next': 'Todo está, siguiente',
+  'not walked to the end': 'sin recorrer hasta el final',
+  'walked: sign it off': 'recorrido: fírmelo',
+  'signed off': 'firmado',
+  'changed since it was signed off': 'cambió desde que se firmó',
+  'Every box was counted.': 'Se contaron todas las cajas.',
+  'What differs stands below.': 'Lo distinto está abajo.',
+  'All of it is there. Sign the circuits off below.': 'Todo está. Firme los circuitos abajo.',
+  'Nothing to walk yet: no run is planned. Runs are planned in Lay out and Pull.':
+    'Nada que recorrer todavía: no hay tramos planeados. Se planean en Distribuir y Jalar.',
+  'One box differs': 'Una caja es distinta',
+  '{} boxes differ': '{} cajas son distintas',
+  'Walk one box again': 'Recorra una caja otra vez',
+  'Walk {} boxes again': 'Recorra {} cajas otra vez',
+  'Walk through': 'Recorrer',
+  'The whole house': 'Toda la casa',
+  'Count {} again': 'Contar {} otra vez',
+  'Seen, and not in the log': 'Visto, y no está en el registro',
+  'This one is in': 'Este está puesto',
+  'These {} are in': 'Estos {} están puestos',
+  'Walk again: {}': 'Recorra otra vez: {}',
+  'Sign off {}': 'Firmar {}',
+  'Seen on the walk: {} runs are in': 'Visto en el recorrido: {} tramos puestos',
   'One thing that a hand did could not be taken and waits for you:':
     'Una cosa que hizo un ayudante no se pudo tomar y espera su decisión:',
   '{} things that hands did could not be taken and wait for you:':
@@ -240,8 +284,6 @@ export const SPANISH_MESSAGES: Messages = {
   Keys: 'Teclas',
   'Keys (?)': 'Teclas (?)',
   'Stages of the work': 'Etapas del trabajo',
-  'Not built yet': 'Todavía no está hecho',
-  later: 'después',
   '<strong>This device keeps nothing</strong> (it is full, or this is a private window). What you enter goes out at once; do not close this page while anything is unsent.':
     '<strong>Este aparato no guarda nada</strong> (está lleno, o es una ventana privada). Lo que anota sale enseguida; no cierre esta página mientras quede algo sin enviar.',
   '<strong>The server is away.</strong> Go on working: what you enter is kept on this device and goes out by itself when it is back.':
