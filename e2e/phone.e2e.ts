@@ -101,6 +101,66 @@ test('pull: the next run is in with one touch, what is done folds, and one touch
   await expect(next.locator('.ends')).not.toHaveText(shown);
 });
 
+test('walk: a circuit counted box by box names the jumper that is missing; put right and counted again it is signed off', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const circuit = demo.file.circuits.find(({ number }) => number === 7)!;
+  const house = await demo.open(page, 'walk', 'Laundry', { circuit: circuit.id });
+  const box = page.locator('mt-box-count');
+  const tag = box.locator('.box strong');
+  const screen = await firstScreen(page);
+  expect(screen).toEqual({
+    header: expect.any(Number),
+    main: [{ name: 'All here, next', height: expect.any(Number), isAll: true }],
+    small: [],
+    near: [],
+    overhang: 0,
+  });
+  const power = demo.file.runs.filter(
+    ({ circuitIds, purpose }) => circuitIds.includes(circuit.id) && (purpose ?? 'power') === 'power',
+  );
+  const [jumper] = power.filter(({ from }) => from.boxId !== circuit.panelId);
+  const ends = [jumper!.from.boxId, jumper!.to.boxId].map(
+    (id) => demo.file.boxes.find((one) => one.id === id)!.tag,
+  );
+  let counted = 0;
+  for (; await box.isVisible(); counted++) {
+    const here = await tag.innerText();
+    if (ends.includes(here)) {
+      await page.getByRole('button', { name: 'It differs' }).tap();
+      await page.getByRole('button', { name: 'One power less' }).tap();
+      await page.getByRole('button', { name: /^I see/ }).tap();
+    } else await page.getByRole('button', { name: 'All here, next' }).tap();
+    await expect(page.locator('mt-box-count .box strong', { hasText: new RegExp(`^${here}$`) })).toHaveCount(
+      0,
+    );
+  }
+  await expect(page.getByText('Every box was counted.')).toBeVisible();
+  await expect(page.getByText('2 boxes differ')).toBeVisible();
+  await expect(page.getByText(/^Pull the missing jumper/)).toContainText(`from ${ends[0]} to ${ends[1]}`);
+  await expect(page.getByRole('button', { name: 'Sign off 7' })).toHaveCount(0);
+  // Put right, and counted again.
+  for (const end of ends) {
+    await page
+      .locator('.boxes .line')
+      .filter({ has: page.locator('strong', { hasText: new RegExp(`^${end}$`) }) })
+      .tap();
+    await expect(tag).toHaveText(end);
+    await page.getByRole('button', { name: 'All here, next' }).tap();
+    await expect(box).toHaveCount(0);
+  }
+  await expect(page.getByText('2 boxes differ')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Sign off 7' }).tap();
+  await expect(page.getByText('signed off', { exact: false }).first()).toBeVisible();
+  await house.sent();
+  const { records } = await stack.stored(demo.file.id);
+  const own = records.filter(({ circuitId }) => circuitId === circuit.id);
+  expect(own.filter(({ counted: count }) => count).length).toBe(counted + 2);
+  expect(own.filter(({ result }) => result === 'pass').length).toBe(1);
+});
+
 test('set: the next box to nail up, where and how high; one touch each, and what cannot go there comes last', async ({
   page,
   demo,

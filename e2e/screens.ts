@@ -26,6 +26,7 @@ export const CREW = [
 
 const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['pull', 'Hall', {}],
+  ['walk', 'Hall', {}],
   ['make-up', 'Hall', {}],
   ['lay-out', 'Hall', {}],
   ['lay-out', 'Family room', { of: 'controls' }],
@@ -50,6 +51,7 @@ const TOUCHED: readonly [stage: string, room: string, query: Query, buttons: rea
   [
     ['pull', 'Hall', {}, ['Add a run', 'Log pull PANEL → S5', 'Edit run PANEL → S5']],
     ['pull', 'Garage', {}, ['Pull of PANEL → S1']],
+    ['walk', 'Hall', {}, ['It differs']],
     ['make-up', 'Hall', { box: 'S5' }, [/white.? to PANEL/, 'Next ›', 'It’s different']],
     ['lay-out', 'Family room', { of: 'controls' }, ['What it means', 'S17']],
     ['lay-out', 'Hall', { of: 'rooms' }, ['Remove Hall']],

@@ -38,31 +38,6 @@ import { countText } from './count-text';
       @for (circuit of box.endOf; track circuit) {
         <p class="end"><span aria-hidden="true">⊣ </span>{{ 'The end of {}' | words: circuit }}</p>
       }
-      <ul class="from">
-        @for (cable of box.cables; track cable.runId) {
-          <li>
-            {{ (cable.role === 'power' ? 'power' : 'leg') | words }}
-            <span>{{ 'to {}, {1}' | words: cable.far : cable.room }}</span>
-            @if (!cable.isLogged) {
-              <span i18n class="soft"> · not in the log</span>
-            }
-          </li>
-        }
-      </ul>
-      @if (box.last; as last) {
-        <p class="last" [class.needs]="box.state !== 'right'">
-          {{ 'Seen: {}' | words: last.seen }}
-          <span class="soft">· {{ last.by }}, {{ last.at | date: 'd MMM, HH:mm' }}</span>
-          @if (box.since) {
-            <br /><strong>{{
-              (box.since === 'plan'
-                ? 'The plan is not what it was then: count again.'
-                : 'A cable was pulled or scrapped since: count again.'
-              ) | words
-            }}</strong>
-          }
-        </p>
-      }
       @if (!rights.isViewer()) {
         @if (differs()) {
           <div class="counts" role="group" i18n-aria-label aria-label="What is there">
@@ -106,6 +81,31 @@ import { countText } from './count-text';
             </button>
           }
         </div>
+      }
+      <ul class="from">
+        @for (cable of box.cables; track cable.runId) {
+          <li>
+            {{ (cable.role === 'power' ? 'power' : 'leg') | words }}
+            <span>{{ 'to {}, {1}' | words: cable.far : cable.room }}</span>
+            @if (!cable.isLogged) {
+              <span i18n class="soft"> · not in the log</span>
+            }
+          </li>
+        }
+      </ul>
+      @if (box.state !== 'open' && box.last; as last) {
+        <p class="last" [class.needs]="box.state !== 'right'">
+          {{ 'Seen: {}' | words: last.seen }}
+          <span class="soft">· {{ last.by }}, {{ last.at | date: 'd MMM, HH:mm' }}</span>
+          @if (box.since) {
+            <br /><strong>{{
+              (box.since === 'plan'
+                ? 'The plan is not what it was then: count again.'
+                : 'A cable was pulled or scrapped since: count again.'
+              ) | words
+            }}</strong>
+          }
+        </p>
       }
     }
   `,
@@ -160,6 +160,11 @@ import { countText } from './count-text';
       padding: 0;
       font-size: 1.1rem;
       line-height: 1.5;
+      columns: 17rem auto;
+      column-gap: 1.6rem;
+    }
+    .from li {
+      break-inside: avoid;
     }
     .last {
       margin-top: 0.4rem;
@@ -235,10 +240,14 @@ export class BoxCount {
     const { expected, runs, last, since, state, endOf } = boxWalk(reader, boxId, this.scope());
     const say = this.derived.words()?.say;
     const text = (count: SeenCount): string => countText(count, this.derived.glossary());
-    const circuits = [...new Set(runs.flatMap(({ runId }) => reader.get('runs', runId)?.circuitIds ?? []))];
+    const numberOf = (id: string): number => reader.get('circuits', id)?.number ?? 0;
+    const circuits = [
+      ...new Set(runs.flatMap(({ runId }) => reader.get('runs', runId)?.circuitIds ?? [])),
+    ].sort((a, b) => numberOf(a) - numberOf(b));
+    const [, ...place] = say?.place({ boxId }).split(' · ') ?? [];
     return {
       tag: boxName(reader, boxId),
-      room: roomName(reader, boxId),
+      room: place.join(' · ') || roomName(reader, boxId),
       circuits: circuits.length && say ? say.circuits(circuits) : $localize`No circuit yet`,
       count: expected,
       expected: text(expected),
