@@ -25,6 +25,7 @@ export const ROOMS = [
   'fill',
   'makeup',
   'plan',
+  'measuring',
   'furnish',
   'pulling',
   'pulling/walk',

@@ -1,7 +1,7 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { boxFacts, boxesOf, cableIn, roomOf } from '../facts/box-facts.js';
+import { boxFacts, boxesOf, cableIn } from '../facts/box-facts.js';
 import type { CableId } from '../rulebook/cables.js';
-import type { Run } from '../house/model.js';
+import { cutOf } from '../measuring/cut.js';
 
 /** One line of a list for the supply house: so many of an item of the catalogue. */
 export interface Counted {
@@ -32,26 +32,6 @@ const isPanel = (reader: HouseReader, boxId: string): boolean => {
   return box !== undefined && boxFacts(reader, box).kind === 'panel';
 };
 
-/**
- * Length of a run in feet: measured, or estimated from where its ends stand (within a room, to the next, home, through floors)
- * by the values `estimate.*` of the rulebook, common practice.
- */
-export function estimatedFeet(reader: HouseReader, run: Run): { feet: number; isEstimate: boolean } {
-  if (run.measuredLengthIn !== undefined) return { feet: run.measuredLengthIn / 12, isEstimate: false };
-  const rules = reader.rules();
-  const [from, to] = boxesOf(run).map((id) => roomOf(reader, id));
-  const storeys = reader.all('storeys').map(({ id }) => id);
-  const floor = (roomId: string | undefined): number =>
-    storeys.indexOf(reader.get('rooms', roomId ?? '')?.storeyId ?? '');
-  const floors = Math.abs(floor(from?.id) - floor(to?.id));
-  const isHome = boxesOf(run).some((id) => isPanel(reader, id));
-  const way = isHome ? 'homeRun' : from?.id === to?.id ? 'inRoom' : 'nextRoom';
-  return {
-    feet: rules.number(`estimate.${way}`) + floors * rules.number('estimate.storey'),
-    isEstimate: true,
-  };
-}
-
 function counted(ids: readonly string[]): Counted[] {
   const counts = new Map<string, number>();
   for (const id of ids) counts.set(id, (counts.get(id) ?? 0) + 1);
@@ -69,7 +49,8 @@ const ROUGH_COUNT: Derivation<RoughCount> = {
     for (const run of runs) {
       const cable = run.kind === 'cable' ? cableIn(reader, run) : undefined;
       if (run.kind === 'cable' && !cable) continue;
-      const { feet, isEstimate } = estimatedFeet(reader, run);
+      const { lengthIn, isEstimate } = cutOf(reader, run);
+      const feet = lengthIn / 12;
       const line = cables.get(cable) ?? { runs: 0, feet: 0, estimated: 0 };
       cables.set(cable, {
         runs: line.runs + 1,

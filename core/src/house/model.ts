@@ -297,6 +297,8 @@ export const Run = z
       .max(500)
       .optional(),
     measuredLengthIn: Inches.optional(),
+    /** A lead wants it just so: what plans the house leaves it. */
+    kept: z.boolean().optional(),
     drafted: Drafted.optional(),
   })
   .refine((run) => run.to.boxId !== run.from.boxId, {
@@ -317,6 +319,12 @@ export const Pull = z.strictObject({
   /** The person who did it; names stand in the crew's list. */
   by: Id,
   state: z.enum(['part', 'in', 'scrapped']),
+  /** The length that was planned when it was logged. */
+  plannedIn: Inches.optional(),
+  /** Where its length comes from, if nobody measured it: as planned, or its share of the cable between two foot marks. */
+  lengthFrom: z.enum(['planned', 'shared']).optional(),
+  /** Pulls among which the cable between two foot marks was shared out. */
+  segmentId: Id.optional(),
   note: Note.optional(),
 });
 
@@ -370,6 +378,7 @@ export const WorkRecord = z.strictObject({
   circuitId: Id.optional(),
   boxId: Id.optional(),
   runId: Id.optional(),
+  roomId: Id.optional(),
   /** Code of the step that was done. */
   step: StepCode.optional(),
   result: z.enum(['pass', 'fail']).optional(),
@@ -444,6 +453,7 @@ export type Device = RecordOf<'devices'>;
 export type Point = RecordOf<'points'>;
 export type Control = RecordOf<'controls'>;
 export type Run = RecordOf<'runs'>;
+export type Reel = RecordOf<'reels'>;
 export type Pull = RecordOf<'pulls'>;
 export type Ask = RecordOf<'asks'>;
 export type DraftKeys = RecordOf<'drafts'>;

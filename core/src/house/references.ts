@@ -51,6 +51,7 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
     { path: 'circuitId', table: 'circuits', onRemove: 'cascade' },
     { path: 'boxId', table: 'boxes', onRemove: 'cascade' },
     { path: 'runId', table: 'runs', onRemove: 'cascade' },
+    { path: 'roomId', table: 'rooms', onRemove: 'cascade' },
   ],
   asks: [
     { path: 'roomId', table: 'rooms', onRemove: 'cascade' },

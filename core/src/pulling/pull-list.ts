@@ -2,6 +2,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { Pull, Run } from '../house/model.js';
+import { cutOf } from '../measuring/cut.js';
 import type { Steps } from '../structures/steps.js';
 import { areaOf } from '../vocabulary/size.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
@@ -21,8 +22,10 @@ export interface ListedRun {
   readonly needed?: CableId;
   /** It is not pulled yet: breaker and wire wait for somebody to read the nameplate. */
   readonly waitsForPlate?: true;
-  /** Measured or planned length, in. */
+  /** How long it is to be cut, in: measured, or estimated. A raceway has no such length. */
   readonly plannedIn?: number;
+  /** Nobody has measured it. */
+  readonly isEstimate?: true;
   /** Length of what was pulled, in. */
   readonly pulledIn?: number;
 }
@@ -32,11 +35,14 @@ export interface Tally {
   readonly runs: number;
 }
 
-/** Cable of one type: planned over all runs, pulled over all pulls that stand; runs without a length are counted apart. */
+/**
+ * Cable of one type: planned over all runs, with how many of these are estimates; pulled over all pulls that stand, where those
+ * without a length are counted apart.
+ */
 export interface CableTotal {
   readonly cable: CableId;
   readonly plannedIn: number;
-  readonly plannedWithoutLength: number;
+  readonly estimated: number;
   readonly pulledIn: number;
   readonly pulledWithoutLength: number;
 }
@@ -66,6 +72,7 @@ function listed(reader: HouseReader, run: Run): ListedRun {
   const pull = standingPull(reader, run.id);
   const wiring = wiringOf(reader, run);
   const pulledIn = pull && pulledLengthIn(pull);
+  const cut = run.kind === 'raceway' ? undefined : cutOf(reader, run);
   return {
     runId: run.id,
     role: roleOf(reader, run),
@@ -74,7 +81,7 @@ function listed(reader: HouseReader, run: Run): ListedRun {
     ...(run.plannedCable && { planned: run.plannedCable }),
     ...(pull && { pulled: pull.cable }),
     ...(wiring?.needed && { needed: wiring.needed }),
-    ...(run.measuredLengthIn !== undefined && { plannedIn: run.measuredLengthIn }),
+    ...(cut && { plannedIn: cut.lengthIn, ...(cut.isEstimate && { isEstimate: true as const }) }),
     ...(pulledIn !== undefined && { pulledIn }),
     ...(!pull && waitsForPlate(reader, run) && { waitsForPlate: true as const }),
   };
@@ -138,7 +145,7 @@ function sumTotals(parts: readonly CableTotal[]): CableTotal[] {
         ? {
             cable: part.cable,
             plannedIn: old.plannedIn + part.plannedIn,
-            plannedWithoutLength: old.plannedWithoutLength + part.plannedWithoutLength,
+            estimated: old.estimated + part.estimated,
             pulledIn: old.pulledIn + part.pulledIn,
             pulledWithoutLength: old.pulledWithoutLength + part.pulledWithoutLength,
           }
@@ -149,9 +156,9 @@ function sumTotals(parts: readonly CableTotal[]): CableTotal[] {
 }
 
 function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
-  const none = { plannedIn: 0, plannedWithoutLength: 0, pulledIn: 0, pulledWithoutLength: 0 };
+  const none = { plannedIn: 0, estimated: 0, pulledIn: 0, pulledWithoutLength: 0 };
   return sumTotals(
-    runs.flatMap(({ planned, needed, plannedIn, pulled, pulledIn }): CableTotal[] => {
+    runs.flatMap(({ planned, needed, plannedIn, isEstimate, pulled, pulledIn }): CableTotal[] => {
       const wanted = planned ?? needed;
       return [
         ...(wanted
@@ -160,7 +167,7 @@ function totalsOf(runs: readonly ListedRun[]): CableTotal[] {
                 ...none,
                 cable: wanted,
                 plannedIn: plannedIn ?? 0,
-                plannedWithoutLength: plannedIn === undefined ? 1 : 0,
+                estimated: isEstimate ? 1 : 0,
               },
             ]
           : []),

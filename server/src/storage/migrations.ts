@@ -450,6 +450,25 @@ class Walks extends Migration {
   }
 }
 
+/** What was planned when a run was pulled, which runs are to stay, and ticks by room. */
+class Pulling extends Migration {
+  override up(): void {
+    this.addSql(
+      'alter table "pulls" add column "planned_in" double precision null, add column "length_from" text null, add column "segment_id" text null',
+    );
+    this.addSql('alter table "runs" add column "kept" boolean null');
+    this.addSql('alter table "records" add column "room_id" text null');
+  }
+
+  override down(): void {
+    this.addSql(
+      'alter table "pulls" drop column "planned_in", drop column "length_from", drop column "segment_id"',
+    );
+    this.addSql('alter table "runs" drop column "kept"');
+    this.addSql('alter table "records" drop column "room_id"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -465,4 +484,5 @@ export const MIGRATIONS = [
   { name: '2026-11-sign-in', class: SignInTables },
   { name: '2026-11-held', class: Held },
   { name: '2026-11-walks', class: Walks },
+  { name: '2026-11-pulling', class: Pulling },
 ];

@@ -11,6 +11,7 @@ import { US_LINE_VOLTS, US_WATTS } from './loads.js';
 import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.js';
 import { US_FRAMING, US_HEIGHTS, US_SECURING } from './places.js';
 import { US_CIRCUIT_PLANS, US_ROOM_KITS } from './room-kits.js';
+import { US_PULLING } from './pulling.js';
 import { US_RULES } from './rules.js';
 import { US_SECTIONS } from './sections.js';
 
@@ -25,7 +26,15 @@ export const US: Jurisdiction = {
     { id: 'us-2023', name: 'NEC 2023' },
   ],
   usual: 'us-2020',
-  rules: [...US_DRAFTING, ...US_RULES, ...US_SECURING, ...US_HEIGHTS, ...US_FRAMING, ...US_LAYOUT],
+  rules: [
+    ...US_DRAFTING,
+    ...US_RULES,
+    ...US_SECURING,
+    ...US_HEIGHTS,
+    ...US_FRAMING,
+    ...US_LAYOUT,
+    ...US_PULLING,
+  ],
   chapters: US_CHAPTERS,
   sections: US_SECTIONS,
   glossary: US_GLOSSARY,

@@ -1,0 +1,50 @@
+import type { Rule } from '../../../vocabulary/rule.js';
+
+const practice = (key: string, title: string, unit: string, value: number, note?: string): Rule => ({
+  key,
+  title,
+  unit,
+  value,
+  provenance: 'common practice',
+  adjust: 'free',
+  ...(note && { note }),
+});
+
+/** What a length to cut is made of, and what cable is kept. */
+export const US_PULLING: readonly Rule[] = [
+  {
+    key: 'cut.sheath',
+    title: 'Sheath that shows inside the box',
+    unit: 'in',
+    section: '314.17',
+    provenance: 'published, from memory',
+    adjust: 'amendable',
+    stricter: 'higher',
+    value: 0.25,
+  },
+  practice('cut.droop', 'Droop, of the way', '%', 2),
+  practice('cut.leastDroop', 'Droop at least', 'in', 6),
+  practice('cut.tailLight', 'Tail at a light that is finished later', 'in', 30, 'Two to three feet.'),
+  practice('cut.tailPanel', 'Tail at the panel', 'in', 60, 'Four to six feet, by the height of the panel.'),
+  practice(
+    'cut.habit',
+    'Of the way, as the crew really pulls it',
+    '%',
+    100,
+    'What the log says is offered on the pull sheet.',
+  ),
+  practice('cut.round', 'Cut in steps of', 'in', 12),
+  practice('cut.between', 'From a ceiling to the floor above it', 'in', 12),
+  {
+    key: 'pull.stapled',
+    title: 'Stapled and plated is ticked',
+    value: 'room',
+    provenance: 'school',
+    adjust: 'free',
+    options: [
+      { code: 'room', text: 'by room, when all of it is in' },
+      { code: 'run', text: 'by run, as you go' },
+    ],
+  },
+  practice('reel.useful', 'An offcut is kept from', 'ft', 8, 'A shorter one is scrap, but for pigtails.'),
+];
