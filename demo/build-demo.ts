@@ -19,6 +19,7 @@ import { adding } from '../core/src/changes/change.js';
 import type { WorkRecord } from '../core/src/house/model.js';
 import { walksOf } from '../core/src/pulling/walk/house-walk.js';
 import { countOf } from '../core/src/pulling/walk/walked.js';
+import { cutOf } from '../core/src/measuring/cut.js';
 import { Plan } from '../core/src/testing/plan.js';
 
 /** What of a kit says where the receptacles of a room go. */
@@ -77,9 +78,6 @@ const c = {
   study: circuit(11, 'Study and porch', 15, 'afci'),
 };
 
-let feet = 0;
-/** Lengths that look like a house's and are the same every time. */
-const length = (): number => ((feet = (feet * 7 + 11) % 29), 12 * (9 + feet));
 const pulledCircuits = new Set<string>([c.counterA, c.counterB, c.dining, c.living, c.garage, c.study]);
 const crew = ['Ansel', 'Mireille', 'Tobin'];
 
@@ -88,16 +86,12 @@ function run(from: string, to: string, cable: CableId, circuitId: string, slot?:
   const id = plan.run(from, to, cable, circuitId, {
     from: { boxId: from, ...(a && { slot: a }) },
     to: { boxId: to, ...(b && { slot: b }) },
-    measuredLengthIn: length(),
   });
   if (!pulledCircuits.has(circuitId)) return id;
-  const start = 20 + ((file.pulls.length * 37) % 400);
   file.pulls.push({
     id: plan.id(),
     runId: id,
     cable,
-    startMark: start,
-    endMark: start + Math.round(file.runs.at(-1)!.measuredLengthIn! / 12) + 1,
     at: `2026-03-0${2 + (file.pulls.length % 4)}T1${file.pulls.length % 6}:30:00Z`,
     by: plan.person(crew[file.pulls.length % 3]!),
     state: 'in',
@@ -369,7 +363,6 @@ const lamp = (box: string): string => plan.device(box, 'luminaire')[0]!;
     plan.run(at, box, '12/3', b.benchA, {
       circuitIds: [b.benchA, b.benchB],
       to: { boxId: box, slot: 1 },
-      measuredLengthIn: length(),
     });
     at = box;
   }
@@ -482,8 +475,8 @@ receptacles('R', garage, circuit(20, 'Garage bench', 20, 'gfci'), '12/2', panel,
     tradeSize: '1/2' as const,
     wires: colours.map((colour) => ({ size: awg(12), colour })),
   });
-  plan.run(panel, sw, undefined, c.garage, { ...wires('BK', 'WH'), measuredLengthIn: length() });
-  plan.run(sw, light, undefined, c.garage, { ...wires('RD', 'WH'), measuredLengthIn: length() });
+  plan.run(panel, sw, undefined, c.garage, { ...wires('BK', 'WH') });
+  plan.run(sw, light, undefined, c.garage, { ...wires('RD', 'WH') });
   plan.control('Garage workbench light', [lever(sw)], [lamp(light)]);
 }
 
@@ -661,6 +654,41 @@ const jumper = walksOf(readerOf(house), { circuitId: c.living }).flatMap(({ runs
 walked(c.dining, undefined, 9);
 walked(c.living, jumper, 10);
 const built = writeHouseFile(house, file.people);
+
+/** Reels that the demo takes from: length in feet by cable, and how much more than planned each hand pulls. */
+const REELS: Partial<Record<CableId, number>> = { '14/2': 1000, '12/2': 500 };
+const HABITS = [1.06, 1.12, 1.19];
+{
+  const reader = readerOf(house);
+  const open = new Map<CableId, { id: string; mark: number; left: number }>();
+  let number = 2;
+  for (const [at, pull] of built.pulls.entries()) {
+    const { cable } = pull;
+    const run = reader.get('runs', pull.runId)!;
+    if (!cable || run.kind === 'raceway') continue;
+    const planned = cutOf(reader, run).lengthIn;
+    const share = HABITS[crew.indexOf(file.people.find(({ id }) => id === pull.by)!.name)] ?? 1;
+    const feet = Math.round((planned * (share + ((at % 5) - 2) / 100)) / 6) / 2;
+    let reel = open.get(cable);
+    if (!reel || reel.left < feet) {
+      const length = REELS[cable] ?? 250;
+      reel = { id: plan.id(), mark: 20 + ((number * 137) % 700), left: length };
+      open.set(cable, reel);
+      number += 1;
+      const kind = length > 250 ? 'reel' : 'coil';
+      const name = `${kind === 'reel' ? 'Reel' : 'Coil'} ${number}`;
+      built.reels.push({ id: reel.id, name, kind, cable, lengthIn: length * 12 });
+    }
+    Object.assign(pull, {
+      reelId: reel.id,
+      startMark: reel.mark,
+      endMark: reel.mark + feet,
+      plannedIn: planned,
+    });
+    reel.mark += feet;
+    reel.left -= feet;
+  }
+}
 
 const result = readHouseFile(built);
 if (!result.ok) {

@@ -46,9 +46,9 @@ export function cutBetween(reader: HouseReader, fromId: string, toId: string): C
       lengthIn: Math.max((way.lengthIn * rules.number('cut.droop')) / 100, rules.number('cut.leastDroop')),
     },
   ];
-  const habit = (way.lengthIn * (rules.number('cut.habit') - 100)) / 100;
-  if (habit !== 0) parts.push({ part: 'habit', lengthIn: habit });
-  const sum = parts.reduce((all, { lengthIn }) => all + lengthIn, 0);
+  const bare = parts.reduce((all, { lengthIn }) => all + lengthIn, 0);
+  const sum = (bare * rules.number('cut.habit')) / 100;
+  parts.push({ part: 'habit', lengthIn: sum - bare });
   const step = rules.number('cut.round');
   const lengthIn = step > 0 ? Math.ceil(sum / step - 1e-9) * step : sum;
   return {

@@ -1,9 +1,10 @@
-import type { CableId, ChangeBody, RecordIn, SingleChangeBody, TABLES } from '@mule-tally/core';
+import type { CableId, ChangeBody, HouseReader, RecordIn, SingleChangeBody, TABLES } from '@mule-tally/core';
 import { adding } from '@mule-tally/core';
+import { cutOf } from '@mule-tally/core/work';
 
 type Reel = RecordIn<typeof TABLES, 'reels'>;
 
-/** What is told of a pull: without marks or a length it is simply in. */
+/** What is told of a pull: without marks or a length it has the length that was planned. */
 export interface Logged {
   readonly runId: string;
   /** None for the wires of a raceway, which stand in its run. */
@@ -16,10 +17,17 @@ export interface Logged {
   readonly reel?: Reel | undefined;
 }
 
-/** The change that logs a pull, now. */
-export function loggedPull({ reel, ...told }: Logged): SingleChangeBody {
+/** The change that logs a pull, now; with what is planned for it at this moment. */
+export function loggedPull(reader: HouseReader, { reel, ...told }: Logged): SingleChangeBody {
+  const run = reader.get('runs', told.runId);
+  const plannedIn = run && run.kind !== 'raceway' ? cutOf(reader, run).lengthIn : undefined;
+  const isMeasured = told.lengthIn !== undefined || told.startMark !== undefined;
   const known = Object.fromEntries(Object.entries(told).filter(([, value]) => value !== undefined));
   return adding('pulls', {
+    ...(plannedIn !== undefined && {
+      plannedIn,
+      ...(!isMeasured && told.state === 'in' && { lengthIn: plannedIn, lengthFrom: 'planned' as const }),
+    }),
     ...(known as Omit<Logged, 'reel'>),
     id: crypto.randomUUID(),
     at: new Date().toISOString(),
@@ -27,7 +35,19 @@ export function loggedPull({ reel, ...told }: Logged): SingleChangeBody {
   } as RecordIn<typeof TABLES, 'pulls'>);
 }
 
-/** With the reel it comes off. The house keeps what it needs to know of that; a parent of it stays in the crew book. */
-export function withReel({ parentId: _, ...reel }: Reel, pull: SingleChangeBody): ChangeBody {
-  return { kind: 'group', title: $localize`Logged a pull`, changes: [adding('reels', reel), pull] };
+/** With the reel it comes off, where the house does not know it yet; a parent of it stays in the crew book. */
+export function withReel(
+  reader: HouseReader,
+  reel: Reel | undefined,
+  pulls: readonly SingleChangeBody[],
+  title?: string,
+): ChangeBody {
+  const isNew = reel && !reader.get('reels', reel.id);
+  if (!isNew && pulls.length === 1) return pulls[0]!;
+  const { parentId: _, ...own } = reel ?? { parentId: undefined };
+  return {
+    kind: 'group',
+    title: title ?? $localize`Logged a pull`,
+    changes: [...(isNew ? [adding('reels', own as Reel)] : []), ...pulls],
+  };
 }

@@ -2,21 +2,38 @@ import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { ListedRun } from '@mule-tally/core/work';
-import { roomName } from '@mule-tally/core';
-import { sentence } from '@mule-tally/core/work';
+import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
+import type { CutPart } from '@mule-tally/core/work';
+import { cutOf, reelUses, sentence } from '@mule-tally/core/work';
+import { OpenCrew } from '../state/open-crew';
+import { Value } from '../parts/value';
+import { toWrite, wayText } from './way-text';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
-import { loggedPull } from './log-pull';
+import { loggedPull, withReel } from './log-pull';
 import { slotsOf } from './slots-of';
+
+/** What the parts of a length are called. */
+const PARTS: Readonly<Record<CutPart['part'], string>> = {
+  across: $localize`along and across`,
+  rise: $localize`up and down`,
+  sheath: $localize`sheath in the boxes`,
+  free: $localize`free conductor`,
+  'tail-light': $localize`tail at the light`,
+  'tail-panel': $localize`tail at the panel`,
+  droop: $localize`droop`,
+  habit: $localize`as this crew pulls`,
+  round: $localize`to the next full foot`,
+};
 
 /** The next run to pull, in a glove: from where to where, which cable, how long; in with one touch. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-next-pull',
-  imports: [TermPipe, WordsPipe, CableChip],
+  imports: [TermPipe, WordsPipe, CableChip, Value],
   template: `
     @if (shown(); as run) {
       <p class="of">
@@ -38,7 +55,12 @@ import { slotsOf } from './slots-of';
         } @else {
           <span class="soft">{{ run.isRaceway ? ('raceway' | term) : ('cable not chosen' | words) }}</span>
         }
-        <span class="num feet">{{ run.length ?? ('not measured' | words) }}</span>
+        @if (run.length) {
+          <span class="num feet">{{ run.length }}</span>
+          @if (run.isEstimate) {
+            <span i18n class="soft small">estimated</span>
+          }
+        }
       </p>
       @if (listed().state === 'part') {
         <p i18n class="needs">Part of the way is in.</p>
@@ -50,11 +72,43 @@ import { slotsOf } from './slots-of';
       }
       <p class="way">
         {{ (run.isPower ? 'Power: feed in and on.' : 'Leg or travelers, after power.') | words }}<br />
-        {{ run.slots }}
-        @if (run.label) {
-          · {{ run.label }}
-        }
+        {{ run.way }}
+        <span class="soft">· {{ run.slots }}</span>
       </p>
+      @if (run.write) {
+        <p class="write">
+          {{ (run.isHome ? 'Write on sheath and stud: {}' : 'Write on it: {}') | words: run.write }}
+        </p>
+      }
+      @if (reels().length) {
+        <label class="reel"
+          ><span i18n>Off</span>
+          <select class="form-select" [mtValue]="reelId()" (mtValueChange)="picked.set($event)">
+            <option i18n value="">not said</option>
+            @for (reel of reels(); track reel.id) {
+              <option [value]="reel.id">{{ reel.name }} ({{ reel.left }})</option>
+            }
+          </select></label
+        >
+        @if (isTooShort()) {
+          <p i18n class="needs">Less than that is left on it.</p>
+        }
+      }
+      @if (run.parts.length) {
+        <details class="parts">
+          <summary i18n>What the length is made of</summary>
+          <table class="ledger">
+            <tbody>
+              @for (part of run.parts; track part.part) {
+                <tr>
+                  <td>{{ partNames[part.part] }}</td>
+                  <td class="right num">{{ part.length }}</td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </details>
+      }
       @if (isWrong()) {
         <div class="problem" role="group" i18n-aria-label aria-label="Problem">
           <button i18n type="button" class="btn btn-line" (click)="log('part')">
@@ -66,10 +120,13 @@ import { slotsOf } from './slots-of';
           <button i18n type="button" class="btn btn-line" (click)="later.emit(); isWrong.set(false)">
             Later
           </button>
+          @if (listed().state === 'part') {
+            <button i18n type="button" class="btn btn-line" (click)="cutOff()">Cut by another trade</button>
+          }
         </div>
       }
       @if (!rights.isViewer()) {
-        <div class="act-bar">
+        <div class="act-bar shown">
           <button
             i18n
             type="button"
@@ -139,6 +196,52 @@ import { slotsOf } from './slots-of';
     .way {
       margin-top: 0.5rem;
     }
+    .small {
+      font-size: 1rem;
+    }
+    .write {
+      font-weight: 700;
+    }
+    .reel {
+      display: flex;
+      align-items: center;
+      gap: 0.6rem;
+      margin-top: 8px;
+      max-width: 26rem;
+    }
+    .reel select {
+      flex: 1;
+    }
+    .parts table {
+      max-width: 24rem;
+    }
+    @media (min-width: 761px) {
+      :host {
+        display: block;
+        border-bottom: 1.5px solid var(--ink);
+        padding-bottom: 0.8rem;
+        margin-bottom: 0.6rem;
+      }
+      .ends {
+        display: flex;
+        gap: 1.6rem;
+      }
+      .act-bar.shown {
+        display: flex;
+        flex-direction: row-reverse;
+        justify-content: flex-end;
+        gap: 8px;
+        margin-top: 0.6rem;
+      }
+      .act-bar .btn {
+        min-height: 56px;
+        min-width: 8rem;
+      }
+      .act-bar .btn-main {
+        min-width: 12rem;
+        font-size: 1.3rem;
+      }
+    }
     .problem {
       display: flex;
       flex-direction: column;
@@ -151,7 +254,9 @@ export class NextPull {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
+  private readonly crewBook = inject(OpenCrew);
   protected readonly rights = inject(Rights);
+  protected readonly partNames = PARTS;
   readonly listed = input.required<ListedRun>();
   /** Which one it is, of how many, in its circuit. */
   readonly number = input.required<number>();
@@ -172,6 +277,8 @@ export class NextPull {
       room: roomName(reader, boxId),
     });
     const cable = listed.planned ?? listed.needed;
+    const units = this.derived.units();
+    const cut = cutOf(reader, run);
     return {
       circuit: circuit ? sentence(phrases.circuit(circuit.number, circuit.name)) : $localize`No circuit yet`,
       from: end(run.from.boxId),
@@ -180,25 +287,80 @@ export class NextPull {
       isRaceway: run.kind === 'raceway',
       isCable: run.kind === 'cable',
       needs: listed.needed && listed.needed !== cable ? listed.needed : undefined,
-      length: listed.plannedIn === undefined ? undefined : this.derived.units().long(listed.plannedIn),
+      length: listed.plannedIn === undefined ? undefined : units.long(listed.plannedIn),
+      lengthIn: listed.plannedIn ?? 0,
+      isEstimate: listed.isEstimate === true,
+      way: wayText(reader, run, cut.way),
+      parts: (run.kind === 'raceway' ? [] : cut.parts).map(({ part, lengthIn }) => ({
+        part,
+        length: units.short(lengthIn),
+      })),
+      write: toWrite(reader, run),
+      isHome: [run.from.boxId, run.to.boxId].some(
+        (id) => boxFacts(reader, reader.get('boxes', id)!).kind === 'panel',
+      ),
       isPower: listed.role === 'power',
       slots: slotsOf(reader, phrases, this.derived.glossary(), run),
-      label: run.label,
     };
+  });
+
+  /** The reel that was picked; until then the one that this cable came off last. */
+  protected readonly picked = signal<string | undefined>(undefined);
+  private readonly uses = computed(() => {
+    const reader = this.derived.reader();
+    return new Map(reader ? reelUses(reader).map((use) => [use.reel.id, use]) : []);
+  });
+  protected readonly reels = computed(() => {
+    const run = this.shown();
+    if (!run?.isCable || !run.cable) return [];
+    const uses = this.uses();
+    return this.crewBook
+      .records('stock')
+      .filter(({ cable }) => cable === run.cable)
+      .map((reel) => {
+        const leftIn = uses.get(reel.id)?.leftIn ?? reel.lengthIn;
+        return { ...reel, leftIn, left: this.derived.units().long(Math.max(0, leftIn)) };
+      });
+  });
+  protected readonly reelId = computed(() => {
+    const reels = this.reels();
+    const isThere = (id: string | undefined): boolean => reels.some((reel) => reel.id === id);
+    const picked = this.picked();
+    if (picked === '' || isThere(picked)) return picked ?? '';
+    const last = this.derived
+      .reader()
+      ?.all('pulls')
+      .findLast(({ reelId }) => isThere(reelId));
+    return last?.reelId ?? '';
+  });
+  protected readonly isTooShort = computed(() => {
+    const reel = this.reels().find(({ id }) => id === this.reelId());
+    return reel !== undefined && reel.leftIn < (this.shown()?.lengthIn ?? 0);
   });
 
   /** One touch: the cable that is planned, by whoever works here. Where no cable is known it has to be asked for. */
   protected log(state: 'in' | 'part'): void {
-    const run = this.shown();
-    if (!run) return;
+    const [reader, run] = [this.derived.reader(), this.shown()];
+    if (!reader || !run) return;
     this.isWrong.set(false);
     if (run.isCable && !run.cable) return this.other.emit();
+    const reel = this.crewBook.records('stock').find(({ id }) => id === this.reelId());
     const told = {
       runId: this.listed().runId,
       cable: run.isRaceway ? undefined : run.cable,
       state,
       by: this.session.who().id,
+      reel,
     };
-    this.desk.make(loggedPull(told));
+    this.desk.make(withReel(reader, reel, [loggedPull(reader, told)]));
+  }
+
+  /** What hung there is scrap. */
+  protected cutOff(): void {
+    const reader = this.derived.reader();
+    const pull = reader && standingPull(reader, this.listed().runId);
+    this.isWrong.set(false);
+    if (pull)
+      this.desk.make(setting('pulls', pull.id, { state: 'scrapped', note: $localize`Cut by another trade` }));
   }
 }

@@ -74,12 +74,20 @@ const pullEntry = (system: UnitSystem) =>
           >
           @if (length(pull); as text) {
             , <span class="num">{{ text }}</span>
+            @if (pull.lengthFrom === 'planned') {
+              <span i18n class="soft"> as planned</span>
+            } @else if (pull.lengthFrom === 'shared') {
+              <span i18n class="soft"> shared out between foot marks</span>
+            }
           }
           <ng-container i18n>, by {{ crew.nameOf(pull.by) }}{{ reelOf(pull) }}.</ng-container>
         </p>
         <div class="actions">
           <button i18n type="button" class="btn btn-danger-line" (click)="scrap(pull)">
             Scrap this pull
+          </button>
+          <button i18n type="button" class="btn btn-danger-line" (click)="cutOff(pull)">
+            Cut by another trade
           </button>
           <button i18n type="button" class="btn btn-line" (click)="takeBack(pull)">
             It was never pulled
@@ -226,15 +234,21 @@ export class PullForm {
       by,
       state,
     };
-    const pull = loggedPull(told);
-    const isNew = taken && !this.derived.reader()?.get('reels', taken.id);
-    const refusal = this.desk.make(isNew ? withReel(taken, pull) : pull);
+    const reader = this.derived.reader();
+    if (!reader) return;
+    const refusal = this.desk.make(withReel(reader, taken, [loggedPull(reader, told)]));
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();
   }
 
   protected scrap(pull: Pull): void {
     if (!this.desk.make(setting('pulls', pull.id, { state: 'scrapped' }))) this.finished.emit();
+  }
+
+  /** Another trade cut it: what hung there is scrap, and the run is to be pulled again. */
+  protected cutOff(pull: Pull): void {
+    const note = $localize`Cut by another trade`;
+    if (!this.desk.make(setting('pulls', pull.id, { state: 'scrapped', note }))) this.finished.emit();
   }
 
   protected takeBack(pull: Pull): void {

@@ -23,11 +23,17 @@ import { firstOf, soon } from '../parts/soon';
 import { Screen, staysAwake } from '../parts/screen';
 import { TallyMarks } from '../parts/tally-marks';
 import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+import { Session } from '../state/session';
 import { OpenCrew } from '../state/open-crew';
 import { Rights } from '../state/rights';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
+import { HabitLine } from './habit-line';
+import { loggedPull, withReel } from './log-pull';
 import { NextPull } from './next-pull';
+import { ReelMarks } from './reel-marks';
+import { Stapled } from './stapled';
 import { slotsOf } from './slots-of';
 import { RunForm, runDraftName } from './run-form';
 
@@ -57,6 +63,9 @@ interface Line {
     PullForm,
     RunForm,
     OnPlan,
+    HabitLine,
+    ReelMarks,
+    Stapled,
   ],
   templateUrl: './pull.html',
   styleUrl: './pull.scss',
@@ -135,6 +144,8 @@ export class PullSheet {
   });
   protected readonly screen = inject(Screen);
   protected readonly rights = inject(Rights);
+  private readonly desk = inject(Desk);
+  private readonly session = inject(Session);
   /** Runs that are to come later, in the order in which that was said. */
   private readonly put = signal<readonly string[]>([]);
   /** The run that is pulled next: the first that is not in, those put off last. */
@@ -182,6 +193,34 @@ export class PullSheet {
   /** What the lines are drawn from: a template does not know its types. */
   protected groupsOf(groups: unknown): readonly { title: string; lines: Line[] }[] {
     return groups as readonly { title: string; lines: Line[] }[];
+  }
+  /** How many runs of a group can be logged at once: those with a cable that wait for nothing. */
+  private openOf({ lines }: { lines: Line[] }): Line[] {
+    return lines.filter(
+      ({ listed, run }) =>
+        listed.state !== 'in' &&
+        !listed.waitsForPlate &&
+        (run.kind !== 'cable' || (listed.planned ?? listed.needed) !== undefined),
+    );
+  }
+  protected openIn(group: { lines: Line[] }): number {
+    return this.openOf(group).length;
+  }
+  /** All of them are in, as planned: one change. */
+  protected allIn(group: { title: string; lines: Line[] }): void {
+    const reader = this.derived.reader();
+    if (!reader) return;
+    const by = this.session.who().id;
+    const runs = this.openOf(group);
+    const pulls = runs.map(({ listed, run }) =>
+      loggedPull(reader, {
+        runId: run.id,
+        cable: run.kind === 'cable' ? (listed.planned ?? listed.needed) : undefined,
+        state: 'in',
+        by,
+      }),
+    );
+    this.desk.make(withReel(reader, undefined, pulls, $localize`${runs.length} runs are in: ${group.title}`));
   }
   protected later(runId: string): void {
     this.put.update((put) => [...put.filter((one) => one !== runId), runId]);

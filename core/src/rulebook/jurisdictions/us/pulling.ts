@@ -28,7 +28,7 @@ export const US_PULLING: readonly Rule[] = [
   practice('cut.tailPanel', 'Tail at the panel', 'in', 60, 'Four to six feet, by the height of the panel.'),
   practice(
     'cut.habit',
-    'Of the way, as the crew really pulls it',
+    'Of that, as the crew really pulls it',
     '%',
     100,
     'What the log says is offered on the pull sheet.',
