@@ -48,7 +48,7 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   const house = await demo.open(page, 'pull', 'Laundry');
   await page.getByRole('button', { name: 'Log pull PANEL → R5', exact: true }).click();
   await page.getByRole('combobox', { name: 'Cable' }).selectOption('14/2');
-  await page.getByRole('combobox', { name: 'Off' }).selectOption({ label: 'Reel 4 (250 ft)' });
+  await page.getByRole('combobox', { name: 'Off', exact: true }).selectOption({ label: 'Reel 4 (250 ft)' });
   await page.getByLabel(/^or length/).fill('30');
   await page.getByRole('button', { name: 'Log it: in' }).click();
   await house.pulled('PANEL → R5').click();
@@ -57,7 +57,47 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   await expect(page.getByRole('row', { name: /14\/2/ })).toContainText('15.00');
   await house.sent();
   const { pulls, reels } = await stack.stored(demo.file.id);
-  expect(reels.map(({ id }) => id)).toEqual([pulls.at(-1)!.reelId]);
+  expect(reels.at(-1)).toEqual(expect.objectContaining({ id: pulls.at(-1)!.reelId, name: 'Reel 4' }));
+
+  // Runs that are in with one touch come off the reel that was taken last; two foot marks share out what came off it.
+  await house.open('pull', 'Hall');
+  const next = page.locator('mt-next-pull');
+  const own = page.getByRole('listitem').filter({ hasText: /Reel 4.*14\/2/ });
+  const readMark = async (mark: string): Promise<void> => {
+    await own.getByPlaceholder('mark now').fill(mark);
+    await own.getByRole('button', { name: 'Read', exact: true }).click();
+  };
+  const pullOne = async (): Promise<void> => {
+    await expect(next.getByRole('combobox', { name: 'From reel' }).locator(':checked')).toContainText(
+      'Reel 4',
+    );
+    const shown = await next.locator('.ends').innerText();
+    await next.getByRole('button', { name: 'In', exact: true }).click();
+    await expect(next.locator('.ends')).not.toHaveText(shown);
+  };
+  await pullOne();
+  await readMark('lots');
+  await expect(page.getByText('A foot mark is a number')).toBeVisible();
+  await readMark('100');
+  await expect(own).toContainText('last mark 100');
+  await pullOne();
+  await pullOne();
+  await readMark('900');
+  await expect(page.getByText(/and only .* was left on it/)).toBeVisible();
+  await page.getByRole('button', { name: 'Read it again' }).click();
+  const planned = async (): Promise<number> => {
+    await house.sent();
+    const { pulls: all } = await stack.stored(demo.file.id);
+    return all.slice(-2).reduce((sum, { plannedIn }) => sum + plannedIn!, 0);
+  };
+  const feet = Math.round(((await planned()) / 12) * 1.1);
+  await readMark(String(100 + feet));
+  await expect(own).toContainText(`last mark ${100 + feet}`);
+  await house.sent();
+  const shared = (await stack.stored(demo.file.id)).pulls.slice(-2);
+  expect(shared.map(({ lengthFrom }) => lengthFrom)).toEqual(['shared', 'shared']);
+  expect(shared.reduce((sum, { lengthIn }) => sum + lengthIn!, 0)).toBeCloseTo(feet * 12, 3);
+  expect(new Set(shared.map(({ segmentId }) => segmentId)).size).toBe(1);
 
   // A room as a kit, and the kit in another room, undone as one.
   await house.open('lay-out', 'Laundry');

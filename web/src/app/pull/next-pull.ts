@@ -82,7 +82,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
       }
       @if (reels().length) {
         <label class="reel"
-          ><span i18n>Off</span>
+          ><span i18n>From reel</span>
           <select class="form-select" [mtValue]="reelId()" (mtValueChange)="picked.set($event)">
             <option i18n value="">not said</option>
             @for (reel of reels(); track reel.id) {

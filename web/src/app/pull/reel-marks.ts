@@ -156,6 +156,7 @@ export class ReelMarks {
 
   protected read(event: Event, reelId: string): void {
     event.preventDefault();
+    this.asked$.set(undefined);
     const field = (event.target as HTMLFormElement).querySelector('input')!;
     const typed = field.value.trim();
     const reader = this.derived.reader();

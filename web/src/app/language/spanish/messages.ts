@@ -22,6 +22,7 @@ export const SPANISH_MESSAGES: Messages = {
   'way not drawn: as long as such ways commonly are':
     'camino sin dibujar: tan largo como suelen ser esos caminos',
   estimated: 'estimado',
+  'From reel': 'Del rollo',
   'Estimated: nobody has measured it': 'Estimado: nadie lo ha medido',
   ', {} estimated': ', {} estimados',
   'What the length is made of': 'De qué se compone el largo',
