@@ -29,6 +29,8 @@ export const ROOMS = [
   'furnish',
   'pulling',
   'pulling/walk',
+  'reels',
+  'takeoff',
   'inspection/layout',
   'inspection',
   'planning',
