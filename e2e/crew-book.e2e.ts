@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import type { CrewFile } from '../core/src/crew/crew.js';
 import { expect, test } from './stack';
 
@@ -98,6 +99,36 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   expect(shared.map(({ lengthFrom }) => lengthFrom)).toEqual(['shared', 'shared']);
   expect(shared.reduce((sum, { lengthIn }) => sum + lengthIn!, 0)).toBeCloseTo(feet * 12, 3);
   expect(new Set(shared.map(({ segmentId }) => segmentId)).size).toBe(1);
+
+  // What the house takes, against what is in stock, as a table for a spreadsheet.
+  await house.open('truck', 'Hall', { tab: 'material' });
+  const row = page.getByRole('row', { name: /14\/2/ }).first();
+  await expect(row).toContainText('coils');
+  const [csv] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as CSV' }).click(),
+  ]);
+  const lines = (await readFile((await csv.path())!, 'utf8')).trim().split('\r\n');
+  expect(lines.find((line) => line.startsWith('Cable,14/2'))).toMatch(
+    /^Cable,14\/2,\d+,ft,\d+,\d+,\d+,\d+,\d+$/,
+  );
+  expect(lines.filter((line) => line.startsWith('Devices')).length).toBeGreaterThan(5);
+  const [xlsx] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as XLSX' }).click(),
+  ]);
+  // A zip archive, as every XLSX is.
+  expect((await readFile((await xlsx.path())!)).subarray(0, 2).toString()).toBe('PK');
+  await page.getByRole('button', { name: 'Cut in the shop' }).click();
+  await page
+    .getByText(/new coil/)
+    .first()
+    .click();
+  await expect(page.getByText(/ ft.* left/).first()).toBeVisible();
+  await page.getByRole('tab', { name: 'Charts' }).click();
+  await expect(page.locator('canvas')).toHaveCount(4);
+  await page.getByText('As a table').first().click();
+  await expect(page.getByRole('table', { name: 'Cable by type' })).toContainText('14/2');
 
   // A room as a kit, and the kit in another room, undone as one.
   await house.open('lay-out', 'Laundry');

@@ -39,11 +39,9 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Hall', { of: 'asks' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],
-  ...['rulebook', 'house', 'journal', 'unsent', 'decide', 'crew'].map((tab): [string, string, Query] => [
-    'truck',
-    'Hall',
-    { tab },
-  ]),
+  ...['rulebook', 'material', 'charts', 'house', 'journal', 'unsent', 'decide', 'crew'].map(
+    (tab): [string, string, Query] => ['truck', 'Hall', { tab }],
+  ),
 ];
 
 /** What opens with a touch, on a laptop. */

@@ -1,4 +1,5 @@
 /** What goes out to other programs: asked for when it is, not with the first screen. */
 export * from './exchange/conductor-schedule.js';
+export * from './exchange/csv.js';
 export * from './exchange/netlist-json.js';
 export * from './exchange/spice.js';

@@ -23,6 +23,8 @@ export * from './pulling/walk/walk-order.js';
 export * from './pulling/walk/walked.js';
 export * from './findings/walk-facts.js';
 export * from './inspection/walk-findings.js';
+export * from './reels/cut-plan.js';
+export * from './takeoff/take-off.js';
 export * from './words/language/bracketed.js';
 export * from './words/english/english.js';
 export * from './words/joint-words.js';

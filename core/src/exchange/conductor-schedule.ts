@@ -1,11 +1,11 @@
 import { carriedFacts } from '../vocabulary/signal.js';
-import Papa from 'papaparse';
 import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
 import type { Netlist } from '../wiring/netlist/netlist.js';
 import { jointWords } from '../words/joint-words.js';
 import type { Signal } from '../vocabulary/signal.js';
 import { signalText } from '../words/signal-text.js';
+import { csvOf } from './csv.js';
 
 /** One conductor from end to end. */
 export interface ScheduleLine {
@@ -35,8 +35,6 @@ export function conductorSchedule(reader: HouseReader, netlist: Netlist): Schedu
   });
 }
 
-const FORMULA = /^[=+\-@\t\r]/;
-
 /** The conductor schedule as CSV (RFC 4180), with a line of headings. */
 export function writeScheduleCsv(lines: readonly ScheduleLine[]): string {
   const head = ['Run', 'Conductor', 'Carries', 'From box', 'There', 'To box', 'There'];
@@ -49,6 +47,5 @@ export function writeScheduleCsv(lines: readonly ScheduleLine[]): string {
     line.toBox,
     line.toTo,
   ]);
-  // What a spreadsheet would take for a formula is kept as text.
-  return `${Papa.unparse([head, ...rows], { newline: '\r\n', escapeFormulae: FORMULA })}\r\n`;
+  return csvOf([head, ...rows]);
 }

@@ -67,6 +67,10 @@ const wiringOf = (reader: HouseReader, { id, circuitIds: [circuitId] }: Run) =>
 export const roleOf = (reader: HouseReader, run: Run): ListedRun['role'] =>
   (run.purpose ? run.purpose === 'power' : wiringOf(reader, run)?.power) ? 'power' : 'leg';
 
+/** The cable that is planned for a run, or else what the wiring asks for. */
+export const neededCable = (reader: HouseReader, run: Run): CableId | undefined =>
+  run.kind === 'cable' ? (run.plannedCable ?? wiringOf(reader, run)?.needed) : undefined;
+
 function listed(reader: HouseReader, run: Run): ListedRun {
   const circuitId = run.circuitIds[0];
   const pull = standingPull(reader, run.id);
@@ -124,6 +128,9 @@ function inPullOrder(reader: HouseReader, runs: readonly Run[]): Run[] {
     })
     .map(({ run }) => run);
 }
+
+/** All runs of the house, in the order in which they are pulled. */
+export const pullOrder = (reader: HouseReader): readonly Run[] => inPullOrder(reader, reader.all('runs'));
 
 function listOf(reader: HouseReader, runs: readonly Run[]): PullList {
   const list = inPullOrder(reader, runs).map((run) => listed(reader, run));

@@ -1,5 +1,5 @@
-/** Gives a text to the person as a file. */
-export function saveText(name: string, text: string, type: string): void {
+/** Gives a text, or what was written otherwise, to the person as a file. */
+export function saveText(name: string, text: string | Blob, type: string): void {
   const url = URL.createObjectURL(new Blob([text], { type }));
   const link = document.createElement('a');
   link.href = url;

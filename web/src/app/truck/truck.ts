@@ -27,7 +27,9 @@ import { changeText } from '../parts/change-text';
 import { HandOverPanel } from '../parts/hand-over-panel';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
+import { Charts } from './charts';
 import { HeldList } from './held-list';
+import { Material } from './material';
 import { RulebookPage } from './rulebook-page';
 
 const POWER_STATES = PowerState.options;
@@ -48,6 +50,8 @@ const POWER_STATES = PowerState.options;
     OutboxList,
     HandOverPanel,
     HeldList,
+    Material,
+    Charts,
   ],
   templateUrl: './truck.html',
 })
@@ -80,6 +84,8 @@ export class Truck {
   private readonly waiting = inject(Waiting);
   protected readonly tabs = computed(() => [
     { id: 'rulebook', name: $localize`Rulebook` },
+    { id: 'material', name: $localize`Material` },
+    { id: 'charts', name: $localize`Charts` },
     { id: 'house', name: $localize`House` },
     { id: 'journal', name: $localize`Log` },
     { id: 'unsent', name: $localize`Unsent` },

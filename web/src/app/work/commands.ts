@@ -1,4 +1,4 @@
-import type { FeedOption, HouseLook, Outlook, Progress } from '@mule-tally/core/work';
+import type { FeedOption, HouseLook, Outlook, Progress, TakeOff } from '@mule-tally/core/work';
 import type { Finding } from '@mule-tally/core';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
@@ -14,6 +14,8 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('house') }),
   /** What the counts of a walk come to. */
   z.strictObject({ about: z.literal('walk') }),
+  /** What the house, or a room of it, takes; with other houses as their answers came: JSON with `file`. */
+  z.strictObject({ about: z.literal('material'), roomId: Id.optional(), others: z.array(z.string()) }),
   /** Where the feed of a control could come to. */
   z.strictObject({ about: z.literal('feed-ends'), controlId: Id }),
   /** What a change would mean for a control; without one, as it stands. */
@@ -33,6 +35,7 @@ export type Question = z.infer<typeof Question>;
 export interface AnswerTo {
   readonly house: HouseLook;
   readonly walk: readonly Finding[];
+  readonly material: TakeOff;
   readonly 'feed-ends': readonly FeedOption[];
   readonly outlook: Outlook;
   readonly draft: DraftLook;

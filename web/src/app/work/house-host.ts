@@ -1,6 +1,14 @@
+import type { House } from '@mule-tally/core';
 import type { Progress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
-import { feedOptionsInSteps, lookThrough, outlook, walkFindings } from '@mule-tally/core/work';
+import {
+  feedOptionsInSteps,
+  lookThrough,
+  outlook,
+  takeOff,
+  together,
+  walkFindings,
+} from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Question } from './commands';
 import { Command } from './commands';
@@ -18,11 +26,24 @@ interface Job {
   steps: Generator<Progress, AnswerTo[Question['about']]> | undefined;
 }
 
+/** The house that an answer of the server holds. */
+function houseIn(text: string): House {
+  const { file, places } = JSON.parse(text) as { file?: unknown; places?: unknown };
+  const read = readHouseFile(file);
+  if (!read.ok) throw new Error(read.problems[0]?.message ?? 'The house cannot be read.');
+  return placedAt(read.house, Places.safeParse(places).data);
+}
+
 function* begin(derivations: Derivations, question: Question): NonNullable<Job['steps']> {
   const reader = derivations.reader();
   switch (question.about) {
     case 'house':
       return yield* lookThrough(reader);
+    case 'material':
+      return together([
+        takeOff(reader, question.roomId),
+        ...question.others.map((text) => takeOff(new Derivations(houseIn(text)).reader())),
+      ]);
     case 'walk':
       return walkFindings(reader);
     case 'feed-ends':
@@ -63,10 +84,7 @@ export class HouseHost {
     const command = Command.parse(message);
     switch (command.kind) {
       case 'open': {
-        const { file, places } = JSON.parse(command.text) as { file?: unknown; places?: unknown };
-        const read = readHouseFile(file);
-        if (!read.ok) throw new Error(read.problems[0]?.message ?? 'The house cannot be read.');
-        this.derivations = new Derivations(placedAt(read.house, Places.safeParse(places).data));
+        this.derivations = new Derivations(houseIn(command.text));
         this.moveOn(command.version);
         break;
       }

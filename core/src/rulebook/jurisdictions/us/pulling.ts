@@ -46,5 +46,9 @@ export const US_PULLING: readonly Rule[] = [
       { code: 'run', text: 'by run, as you go' },
     ],
   },
+  practice('takeoff.waste', 'Cable that is lost in cutting', '%', 5),
+  practice('takeoff.platesPerRun', 'Nail plates for each run', 'plates', 0.5, 'Until its way is known.'),
+  practice('takeoff.holesPerTube', 'Holes that a tube of seal closes', 'holes', 25),
+  practice('reel.coil', 'A new coil has', 'ft', 250, 'Reels have 500 or 1,000 ft.'),
   practice('reel.useful', 'An offcut is kept from', 'ft', 8, 'A shorter one is scrap, but for pigtails.'),
 ];
