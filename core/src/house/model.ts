@@ -335,6 +335,8 @@ export const Reel = z.strictObject({
   kind: z.enum(['reel', 'coil', 'offcut']),
   cable: CableId,
   lengthIn: Inches,
+  /** Where it lies: which truck, or the shop. */
+  place: ShortText.optional(),
   parentId: Id.optional(),
 });
 

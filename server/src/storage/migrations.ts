@@ -458,6 +458,8 @@ class Pulling extends Migration {
     );
     this.addSql('alter table "runs" add column "kept" boolean null');
     this.addSql('alter table "records" add column "room_id" text null');
+    for (const table of ['stock', 'reels'])
+      this.addSql(`alter table "${table}" add column "place" text null`);
   }
 
   override down(): void {
@@ -466,6 +468,7 @@ class Pulling extends Migration {
     );
     this.addSql('alter table "runs" drop column "kept"');
     this.addSql('alter table "records" drop column "room_id"');
+    for (const table of ['stock', 'reels']) this.addSql(`alter table "${table}" drop column "place"`);
   }
 }
 

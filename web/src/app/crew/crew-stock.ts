@@ -28,6 +28,7 @@ const entryOf = (system: UnitSystem) =>
       .pipe(Name),
     kind: z.enum(['reel', 'coil', 'offcut']),
     cable: z.string(),
+    place: z.string().trim().max(60),
     length: z
       .string()
       .transform((text) => readLength(text, system))
@@ -75,6 +76,16 @@ const entryOf = (system: UnitSystem) =>
         ><span i18n class="name">Length ({{ rules.units().typed }})</span
         ><input class="form-control num" formControlName="length" inputmode="decimal" placeholder="250"
       /></label>
+      <label
+        ><span i18n class="name">Where</span
+        ><input
+          class="form-control"
+          formControlName="place"
+          maxlength="60"
+          i18n-placeholder
+          placeholder="Truck 2"
+          autocomplete="off"
+      /></label>
       <button i18n type="submit" class="btn btn-main">Put it in stock</button>
     </form>
     @if (problem(); as sentence) {
@@ -86,6 +97,7 @@ const entryOf = (system: UnitSystem) =>
           <th i18n>Name</th>
           <th i18n>Kind</th>
           <th i18n>Cable</th>
+          <th i18n>Where</th>
           <th i18n class="right">Length</th>
           <th></th>
         </tr>
@@ -105,6 +117,16 @@ const entryOf = (system: UnitSystem) =>
             </td>
             <td>{{ nameOf(reel.kind) }}</td>
             <td class="num">{{ reel.cable }}</td>
+            <td>
+              <input
+                class="form-control"
+                maxlength="60"
+                [attr.aria-label]="'Where {} is' | words: reel.name"
+                [mtValue]="reel.place ?? ''"
+                mtOnLeave
+                (mtValueChange)="move(reel, $event)"
+              />
+            </td>
             <td class="right">
               <input
                 class="form-control num length"
@@ -128,7 +150,7 @@ const entryOf = (system: UnitSystem) =>
           </tr>
         } @empty {
           <tr>
-            <td i18n colspan="5" class="soft">
+            <td i18n colspan="6" class="soft">
               No reel yet. What is in stock is offered where a pull is logged.
             </td>
           </tr>
@@ -159,6 +181,7 @@ export class CrewStock {
       name: '',
       kind: 'reel' as (typeof KINDS)[number]['id'],
       cable: this.rules.trade().cables[0]!.id,
+      place: '',
       length: '',
     },
     this.entry(),
@@ -169,9 +192,9 @@ export class CrewStock {
   protected add(): void {
     const read = this.entry().safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
-    const { length: lengthIn, ...reel } = read.data;
+    const { length: lengthIn, place, ...reel } = read.data;
     const refusal = this.desk.make(
-      CREW_CHANGES.adding('stock', { id: crypto.randomUUID(), ...reel, lengthIn }),
+      CREW_CHANGES.adding('stock', { id: crypto.randomUUID(), ...reel, ...(place && { place }), lengthIn }),
     );
     this.problem.set(refusal?.message);
     if (!refusal) this.form.patchValue({ name: '', length: '' });
@@ -180,6 +203,11 @@ export class CrewStock {
   protected rename({ id, name: now }: { id: string; name: string }, typed: string): void {
     const name = typed.trim();
     if (name && name !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { name }));
+  }
+
+  protected move({ id, place: now }: { id: string; place?: string | undefined }, typed: string): void {
+    const place = typed.trim();
+    if (place !== (now ?? '')) this.desk.make(CREW_CHANGES.setting('stock', id, { place: place || null }));
   }
 
   protected measure({ id, lengthIn: now }: { id: string; lengthIn: number }, text: string): void {

@@ -3,6 +3,9 @@ import type { Messages } from '../messages';
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
   // Material y gráficas.
+  Where: 'Dónde',
+  'Truck 2': 'Camioneta 2',
+  'Where {} is': 'Dónde está {}',
   Material: 'Material',
   Charts: 'Gráficas',
   'Adding it up…': 'Sumando…',
