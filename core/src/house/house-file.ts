@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
 import { danglingIn } from '../documents/integrity.js';
-import type { Person as PersonType, RecordOf, TableName } from './model.js';
+import type { BoxCount, Person as PersonType, RecordOf, TableName } from './model.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
@@ -278,6 +278,18 @@ function withIdsOfDraft<R extends object>(record: R, ids: ReadonlyMap<string, st
   return replaced.length ? { ...record, ...Object.fromEntries(replaced) } : record;
 }
 
+/** Lists that hold what was done, and what it was done with. */
+const WORK: readonly TableName[] = ['pulls', 'records', 'reels'];
+
+/** What was counted on a walk names runs and pulls as they were then: some of them may be gone. */
+function withIdsOfCount<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
+  const { counted } = record as { counted?: BoxCount };
+  if (!counted) return record;
+  const renamed = (own: readonly string[]): string[] => own.map((id) => ids.get(id) ?? id);
+  const { runIds, pullIds } = counted;
+  return { ...record, counted: { ...counted, runIds: renamed(runIds), pullIds: renamed(pullIds) } };
+}
+
 /**
  * The same house under new ids, made by `newId`. Pulls, records and what was found as built stay behind unless `keepWork`:
  * the copy is the next lot's house, where nothing has been done yet.
@@ -292,14 +304,14 @@ export function copyHouseFile(
   for (const table of TABLE_NAMES) for (const { id } of file[table]) ids.set(id, newId());
   const lists = Object.fromEntries(
     TABLE_NAMES.map((table) => {
-      if (!keepWork && (table === 'pulls' || table === 'records')) return [table, []];
+      if (!keepWork && WORK.includes(table)) return [table, []];
       return [
         table,
         file[table].map((record) => {
           const mentioned = replaceMentions(REFERENCES[table], { ...record, id: ids.get(record.id)! }, (id) =>
             ids.get(id),
           );
-          const copy = withIdsOfDraft(mentioned, ids);
+          const copy = withIdsOfCount(withIdsOfDraft(mentioned, ids), ids);
           if (keepWork) return copy;
           const { asBuilt: _made, doneAt: _done, doneBy: _by, ...unmade } = copy as typeof copy & Work;
           return unmade;

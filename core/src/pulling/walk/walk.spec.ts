@@ -3,13 +3,13 @@ import { adding, removing, setting } from '../../changes/change.js';
 import { applyChange } from '../../changes/apply.js';
 import type { ChangeBody } from '../../changes/change.js';
 import { Derivations } from '../../derive/derivations.js';
-import { houseOf, readHouseFile } from '../../house/house-file.js';
+import { copyHouseFile, houseOf, readHouseFile } from '../../house/house-file.js';
 import type { House } from '../../house/house.js';
 import { counted, everyFault, hung } from '../../testing/hung.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { many, runs as times } from '../../testing/seed.js';
 import { explainCounts } from './explain.js';
-import { houseWalk, walkTally, walksOf } from './house-walk.js';
+import { circuitWalk, houseWalk, walkTally, walksOf } from './house-walk.js';
 import { shortWay, walkOrder } from './walk-order.js';
 import type { CableCount } from '../../findings/walk-facts.js';
 import { boxWalk, countOf, walkedRuns } from './walked.js';
@@ -208,6 +208,21 @@ describe('The record of a walk', () => {
     expect(state(changed(right, setting('boxes', boxId!, { tag: 'Q9' })))).toBe('right');
     // Counted anew it holds, whatever was counted before.
     expect(state(walkedHouse(wrong, new Map([[boxId!, expected]])))).toBe('right');
+  });
+
+  it('is the same in a copy of the house, and gone from one for the next lot', () => {
+    const states = (file: typeof read.file): string[] => {
+      const reader = readerOf(houseOf(file));
+      return reader.all('circuits').map(({ id: circuit }) => {
+        const { state, tally } = circuitWalk(reader, circuit);
+        return JSON.stringify([state, tally]);
+      });
+    };
+    const newId = (): string => id();
+    expect(states(copyHouseFile(read.file, 'Twin', newId, true))).toEqual(states(read.file));
+    expect(states(read.file).filter((state) => state.includes('signed')).length).toBe(1);
+    const next = copyHouseFile(read.file, 'Next lot', newId, false);
+    expect(states(next).every((state) => state.includes('"open"'))).toBeTrue();
   });
 
   it('goes through every box with cables once, never farther than room by room, and near the shortest way', () => {
