@@ -87,6 +87,8 @@ await main(async () => {
     const room = (/** @type {string} */ name) =>
       file.rooms.find((/** @type {any} */ r) => r.name === name).id;
     const box = (/** @type {string} */ tag) => file.boxes.find((/** @type {any} */ b) => b.tag === tag).id;
+    const circuit = (/** @type {number} */ number) =>
+      file.circuits.find((/** @type {any} */ c) => c.number === number).id;
     const at = (/** @type {string} */ stage, /** @type {Record<string, string>} */ query) =>
       `/house/${id}/${stage}?${new URLSearchParams(query)}`;
     await enterCrew(base);
@@ -110,12 +112,15 @@ await main(async () => {
     const withRuns = (page) => page.getByRole('button', { name: 'Runs', exact: true }).click();
     /** @param {import('@playwright/test').Page} page */
     const drafted = (page) => page.getByRole('button', { name: 'Use it' }).waitFor();
+    /** @param {import('@playwright/test').Page} page */
+    const added = (page) => page.getByRole('button', { name: 'Save as CSV' }).waitFor();
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
-    /** @type {[string, string, { width: number, height: number }, Prepare?, string?][]} */
+    /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
       ['jobs', '/', WIDE],
-      ['new-house', '/new', WIDE],
       ['pull', at('pull', living), WIDE],
+      ['walk', at('walk', { ...living, circuit: circuit(4), box: box('S2') }), WIDE],
+      ['material', at('truck', { ...living, tab: 'material' }), WIDE, added],
       ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
@@ -129,14 +134,11 @@ await main(async () => {
       ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
-      ['phone-check', at('check', living), PHONE],
-      ['phone-spanish', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, undefined, 'es'],
+      ['phone-walk', at('walk', { ...living, circuit: circuit(5) }), PHONE],
     ];
-    for (const [name, path, viewport, prepare, language] of views) {
+    for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;
       const page = await browser.newPage({ viewport });
-      if (language)
-        await page.addInitScript((spoken) => localStorage.setItem('mule-tally.language', spoken), language);
       page.on(
         'console',
         (message) => message.type() === 'error' && console.log(`${name}: ${message.text()}`),

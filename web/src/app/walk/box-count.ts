@@ -9,7 +9,7 @@ import {
 } from '@angular/core';
 import { adding, boxName, roomName } from '@mule-tally/core';
 import type { CableCount, CableRole, SeenCount, WalkScope } from '@mule-tally/core/work';
-import { boxWalk, countOf } from '@mule-tally/core/work';
+import { boxWalk, countOf, sentence } from '@mule-tally/core/work';
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { Crew } from '../state/crew';
@@ -248,7 +248,7 @@ export class BoxCount {
     return {
       tag: boxName(reader, boxId),
       room: place.join(' · ') || roomName(reader, boxId),
-      circuits: circuits.length && say ? say.circuits(circuits) : $localize`No circuit yet`,
+      circuits: circuits.length && say ? sentence(say.circuits(circuits)) : $localize`No circuit yet`,
       count: expected,
       expected: text(expected),
       endOf: endOf.map((id) => say?.circuit(id) ?? ''),
