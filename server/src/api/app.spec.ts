@@ -160,7 +160,14 @@ describe('Houses', () => {
     ).body.id as string;
     expect(copy).not.toBe(file.id);
     expect((await read(copy)).pulls.length).toBe(file.pulls.length);
-    const other = { ...file, name: 'Replaced', boxes: file.boxes.toReversed(), pulls: [], records: [], people: [] };
+    const other = {
+      ...file,
+      name: 'Replaced',
+      boxes: file.boxes.toReversed(),
+      pulls: [],
+      records: [],
+      people: [],
+    };
     await api()
       .post('/api/houses/import?onExisting=replace&by=Lead')
       .set('content-type', 'application/json')
