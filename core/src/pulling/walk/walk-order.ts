@@ -96,19 +96,24 @@ export function onFoot(reader: HouseReader): OnFoot {
   gates.forEach((spot, at) => {
     for (const id of spots[spot]!.roomIds) gatesOf.set(id, [...(gatesOf.get(id) ?? []), at]);
   });
-  const near = (spot: Spot): readonly number[] => spot.roomIds.flatMap((id) => gatesOf.get(id) ?? []);
+  /** Each box with the ways out of its room, and how far these are. */
+  const out = spots
+    .slice(0, count)
+    .map((spot) =>
+      spot.roomIds
+        .flatMap((id) => gatesOf.get(id) ?? [])
+        .map((gate) => ({ gate, far: distance(spot, spots[gates[gate]!]!) })),
+    );
   const known = new Float64Array(count * count);
   for (let from = 0; from < count; from++)
     for (let to = from + 1; to < count; to++) {
       const [a, b] = [spots[from]!, spots[to]!];
-      let least = share(a, b) ? distance(a, b) : Infinity;
-      if (least === Infinity)
-        for (const out of near(a))
-          for (const into of near(b))
-            least = Math.min(
-              least,
-              distance(a, spots[gates[out]!]!) + ways[out]![into]! + distance(spots[gates[into]!]!, b),
-            );
+      let least = Infinity;
+      if (share(a, b)) least = distance(a, b);
+      else
+        for (const one of out[from]!)
+          for (const other of out[to]!)
+            least = Math.min(least, one.far + ways[one.gate]![other.gate]! + other.far);
       if (least === Infinity)
         least = distance(a, b) * AROUND + (a.storeyId === b.storeyId ? 0 : 2 * STAIRS_IN);
       known[from * count + to] = known[to * count + from] = least;
@@ -116,8 +121,10 @@ export function onFoot(reader: HouseReader): OnFoot {
   return { boxIds, between: (from, to) => known[from * count + to]! };
 }
 
-/** So many places are gone through again and again; in a house with more, only those near in the order are exchanged. */
+/** So often a way is gone through again; pieces that are moved have up to so many places; less is no gain, in inches. */
 const MOST_ROUNDS = 60;
+const LONGEST_PIECE = 3;
+const EPSILON_IN = 1e-6;
 
 /**
  * A short way from the first through all others: the nearest first, then pieces are turned round and moved as long as that is
@@ -125,49 +132,46 @@ const MOST_ROUNDS = 60;
  */
 export function shortWay(count: number, between: (from: number, to: number) => number): number[] {
   if (count === 0) return [];
+  const far = new Float64Array(count * count);
+  for (let a = 0; a < count; a++) for (let b = 0; b < count; b++) far[a * count + b] = between(a, b);
   const way = [0];
   const left = new Set(Array.from({ length: count - 1 }, (_, at) => at + 1));
   while (left.size) {
-    const here = way.at(-1)!;
+    const here = way.at(-1)! * count;
     let next = -1;
-    for (const at of left) if (next < 0 || between(here, at) < between(here, next)) next = at;
+    for (const at of left) if (next < 0 || far[here + at]! < far[here + next]!) next = at;
     way.push(next);
     left.delete(next);
   }
-  const leg = (a: number | undefined, b: number | undefined): number =>
-    a === undefined || b === undefined ? 0 : between(a, b);
-  const EPSILON = 1e-6;
+  /** Between what stands at two places of the way; nothing beyond its end. */
+  const leg = (a: number, b: number): number => (b < count ? far[way[a]! * count + way[b]!]! : 0);
   for (let round = 0, isBetter = true; isBetter && round < MOST_ROUNDS; round++) {
     isBetter = false;
     for (let i = 1; i < count - 1; i++)
       for (let j = i + 1; j < count; j++) {
-        const gain =
-          leg(way[i - 1], way[i]) +
-          leg(way[j], way[j + 1]) -
-          leg(way[i - 1], way[j]) -
-          leg(way[i], way[j + 1]);
-        if (gain <= EPSILON) continue;
+        if (leg(i - 1, i) + leg(j, j + 1) - leg(i - 1, j) - leg(i, j + 1) <= EPSILON_IN) continue;
         for (let a = i, b = j; a < b; a++, b--) [way[a], way[b]] = [way[b]!, way[a]!];
         isBetter = true;
       }
-    for (let size = 1; size <= 3; size++)
+    for (let size = 1; size <= LONGEST_PIECE; size++)
       for (let i = 1; i + size <= count; i++) {
-        const piece = way.slice(i, i + size);
-        const without =
-          leg(way[i - 1], way[i]) + leg(piece.at(-1), way[i + size]) - leg(way[i - 1], way[i + size]);
-        if (without <= EPSILON) continue;
-        const rest = [...way.slice(0, i), ...way.slice(i + size)];
-        let best = { gain: EPSILON, at: -1, turned: false };
-        for (let at = 1; at <= rest.length; at++)
-          for (const turned of [false, true]) {
-            const [head, tail] = turned ? [piece.at(-1), piece[0]] : [piece[0], piece.at(-1)];
-            const gain =
-              without - leg(rest[at - 1], head) - leg(tail, rest[at]) + leg(rest[at - 1], rest[at]);
-            if (gain > best.gain) best = { gain, at, turned };
-          }
-        if (best.at < 0) continue;
-        rest.splice(best.at, 0, ...(best.turned ? piece.reverse() : piece));
-        way.splice(0, count, ...rest);
+        const end = i + size - 1;
+        const without = leg(i - 1, i) + leg(end, end + 1) - (end + 1 < count ? leg(i - 1, end + 1) : 0);
+        if (without <= EPSILON_IN) continue;
+        let best = { gain: EPSILON_IN, after: -1, turned: false };
+        for (let after = 0; after < count; after++) {
+          if (after >= i - 1 && after <= end) continue;
+          const gap = without + leg(after, after + 1);
+          const [head, tail] = [leg(after, i), leg(end, after + 1)];
+          if (gap - head - tail > best.gain) best = { gain: gap - head - tail, after, turned: false };
+          const [turnedHead, turnedTail] = [leg(after, end), leg(i, after + 1)];
+          if (gap - turnedHead - turnedTail > best.gain)
+            best = { gain: gap - turnedHead - turnedTail, after, turned: true };
+        }
+        if (best.after < 0) continue;
+        const piece = way.splice(i, size);
+        if (best.turned) piece.reverse();
+        way.splice(best.after < i ? best.after + 1 : best.after + 1 - size, 0, ...piece);
         isBetter = true;
       }
   }
