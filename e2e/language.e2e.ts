@@ -9,6 +9,7 @@ const namesIn = (file: HouseFile): string[] => [
   'Kit 7',
   file.name,
   ...file.people.map(({ name }) => name),
+  ...file.reels.map(({ name }) => name),
   ...[
     ...file.rooms,
     ...file.storeys,

@@ -206,7 +206,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
       display: flex;
       align-items: center;
       gap: 0.6rem;
-      margin-top: 8px;
+      margin: 8px 0;
       max-width: 26rem;
     }
     .reel select {
