@@ -29,6 +29,7 @@ export const ROOMS = [
   'furnish',
   'pulling',
   'pulling/walk',
+  'pulling/plan',
   'reels',
   'takeoff',
   'inspection/layout',

@@ -23,6 +23,7 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'cut', title: 'Length to cut' },
   { id: 'pull', title: 'Pulling' },
   { id: 'reel', title: 'Reels' },
+  { id: 'plan', title: 'Planning pulls' },
   { id: 'takeoff', title: 'Take-off' },
   { id: 'show', title: 'How it is shown' },
 ];
