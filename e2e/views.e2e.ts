@@ -26,6 +26,7 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
   const house = await demo.open(page, 'pull', 'Stairs');
   const views: [string, Record<string, string>][] = [
     ['pull', {}],
+    ['walk', {}],
     ['make-up', { box: house.boxId('L18') }],
     ['lay-out', { box: house.boxId('L18') }],
     ['lay-out', { of: 'controls' }],
@@ -35,6 +36,8 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
     ['check', { of: 'switching' }],
     ['truck', { tab: 'rulebook' }],
     ['truck', { tab: 'journal' }],
+    ['truck', { tab: 'material' }],
+    ['truck', { tab: 'charts' }],
     ['truck', { tab: 'crew' }],
   ];
   for (const [stage, query] of views) {

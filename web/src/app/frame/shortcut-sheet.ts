@@ -10,7 +10,7 @@ import { SHORTCUTS } from '../parts/shortcuts';
       <h2 i18n class="modal-title" id="keys">Keys</h2>
       <button i18n type="button" class="btn btn-line" (click)="modal.close()">Close</button>
     </div>
-    <div class="modal-body">
+    <div class="modal-body" tabindex="0">
       <table class="ledger">
         <tbody>
           @for (shortcut of shortcuts; track shortcut.keys) {
