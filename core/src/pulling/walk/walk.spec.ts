@@ -12,6 +12,7 @@ import { explainCounts } from './explain.js';
 import { circuitWalk, houseWalk, walkTally, walksOf } from './house-walk.js';
 import { shortWay, walkOrder } from './walk-order.js';
 import type { CableCount } from '../../findings/walk-facts.js';
+import type { WalkScope } from './walked.js';
 import { boxWalk, countOf, walkedRuns } from './walked.js';
 import demo from '../../../../demo/lot-12.house.json' with { type: 'json' };
 
@@ -24,9 +25,10 @@ const changed = (house: House, body: ChangeBody): House => {
   return applied.document;
 };
 const readerOf = (house: House) => new Derivations(house).reader();
-/** The house after somebody counted these. */
-const walkedHouse = (house: House, seen: ReadonlyMap<string, CableCount>): House => {
+/** The house after somebody counted these, of all cables or of a scope. */
+const walkedHouse = (house: House, seen: ReadonlyMap<string, CableCount>, scope: WalkScope = {}): House => {
   const reader = readerOf(house);
+  const { circuitId } = scope;
   return [...seen].reduce(
     (at, [boxId, count]) =>
       changed(
@@ -37,7 +39,8 @@ const walkedHouse = (house: House, seen: ReadonlyMap<string, CableCount>): House
           at: AT,
           by: id(),
           boxId,
-          counted: countOf(reader, boxId, count),
+          ...(circuitId !== undefined && { circuitId }),
+          counted: countOf(reader, boxId, count, scope),
         }),
       ),
     house,
@@ -91,23 +94,7 @@ describe('The record of a walk', () => {
           hung(own, { kind: 'missing', runId: gone.id }),
           walks.map(({ boxId }) => boxId),
         );
-        const walked = [...seen].reduce(
-          (at, [boxId, count]) =>
-            changed(
-              at,
-              adding('records', {
-                id: id(),
-                kind: 'walk',
-                at: AT,
-                by: id(),
-                boxId,
-                circuitId,
-                counted: countOf(reader, boxId, count, scope),
-              }),
-            ),
-          house,
-        );
-        const after = readerOf(walked);
+        const after = readerOf(walkedHouse(house, seen, scope));
         const named = houseWalk(after).flatMap(({ ways }) => ways.flat().map(({ fault }) => fault));
         const isLooked = !powerOnly || gone.role === 'power';
         met[gone.role]++;

@@ -1,6 +1,7 @@
 import type { Rule } from '../../../vocabulary/rule.js';
 import type { RoomKind } from '../../../vocabulary/kinds.js';
 import { RoomKind as RoomKinds } from '../../../vocabulary/kinds.js';
+import { practice } from './practice.js';
 
 const school = (
   key: string,
@@ -15,15 +16,6 @@ const school = (
   provenance: 'school',
   adjust: 'free',
   options: Object.entries(options).map(([code, text]) => ({ code, text })),
-  ...(note && { note }),
-});
-const practice = (key: string, title: string, unit: string, value: number, note?: string): Rule => ({
-  key,
-  title,
-  unit,
-  value,
-  provenance: 'common practice',
-  adjust: 'free',
   ...(note && { note }),
 });
 

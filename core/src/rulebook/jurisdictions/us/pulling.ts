@@ -1,14 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
-
-const practice = (key: string, title: string, unit: string, value: number, note?: string): Rule => ({
-  key,
-  title,
-  unit,
-  value,
-  provenance: 'common practice',
-  adjust: 'free',
-  ...(note && { note }),
-});
+import { practice } from './practice.js';
 
 /** What a length to cut is made of, and what cable is kept. */
 export const US_PULLING: readonly Rule[] = [
