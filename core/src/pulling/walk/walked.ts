@@ -138,7 +138,9 @@ function roleWalk(
   if (!last) return { state: 'open' };
   if (last.circuitId === circuitId || circuitId !== undefined) {
     const whole = holds(reader, boxId, last, role);
-    if (last.circuitId === circuitId || whole.state !== 'right') return whole;
+    if (last.circuitId === circuitId) return whole;
+    // What is wrong with a whole box may be of any of its circuits: how many are of this one is not known.
+    if (whole.state !== 'right') return { state: whole.state, since: whole.since };
     // All cables of the box were counted and are there: so are those of the circuit.
     return { state: 'right', seen: countOfRole(entering(reader, boxId, circuitId), role) };
   }
