@@ -16,8 +16,8 @@ import { netlistOf } from '../core/src/wiring/netlist/build-netlist.js';
 import { Machine, Settled } from '../core/src/wiring/netlist/operate.js';
 import { allPositions } from '../core/src/wiring/netlist/lever-positions.js';
 import { partsOf } from '../core/src/wiring/netlist/parts.js';
-import { circuitTree } from '../core/src/wiring/circuit/circuit-tree.js';
 import type { OrderTask } from '../core/src/wiring/needs/order-task.js';
+import { NumberedTree } from '../core/src/wiring/circuit/numbered-tree.js';
 import { orderPlaces } from '../core/src/wiring/needs/place-order.js';
 import { proveCircuit, proveNetlist } from '../core/src/wiring/proof/prove-circuit.js';
 import { wireCircuit } from '../core/src/wiring/conductors/wire-circuit.js';
@@ -165,25 +165,21 @@ console.log(`a lever thrown on the largest circuit of the demo house: ${lever.to
 if (lever > FRAME / 2) throw new Error('a lever does not react within a frame');
 
 // Ten places of one control on a chain, each box also on the way of the next: only the order is timed.
-const ten = new Plan('Ten places');
-ten.room('Garage', 'garage');
-const tenPanel = ten.box('PANEL', 'panel');
-const tenCircuit = ten.circuit(1, 'One', tenPanel, 15);
-const boxes = [tenPanel];
-for (let place = 0; place < 10; place++)
-  boxes.push(ten.fed(`T${place}`, boxes[(place * 7) % boxes.length]!, '14/3', tenCircuit, 'plastic-1g-22.5'));
-const tree = circuitTree(readerOf(houseOf(ten.file)), tenPanel, ten.file.runs);
+const tree = new NumberedTree(
+  Int32Array.from([-1, ...Array.from({ length: 10 }, (_, place) => (place * 7) % (place + 1))]),
+  Int32Array.from({ length: 11 }, (_, node) => node),
+);
 const task: OrderTask = {
   tree,
-  base: new Map(),
-  hotNodes: new Map([['hot', [boxes[4]!]]]),
-  capacity: new Map(ten.file.runs.map(({ id }, at) => [id, 2 + (at % 3)])),
+  base: new Int32Array(11),
+  hotNodes: new Map([['hot', [4]]]),
+  capacity: Float64Array.from(tree.parent, (_, run) => (run ? 2 + ((run - 1) % 3) : Infinity)),
   neutrals: [],
   controls: [
     {
       id: 'c',
-      places: boxes.slice(1).map((node, at) => ({ pointId: `p${at}`, node, hot: 'hot' })),
-      loadNodes: [boxes[7]!],
+      places: Array.from({ length: 10 }, (_, at) => ({ pointId: `p${at}`, node: at + 1, hot: 'hot' })),
+      loadNodes: [7],
     },
   ],
 };

@@ -2,6 +2,7 @@ import type { HouseReader } from '../../derive/reader.js';
 import { boxesOf, isLooseEnd, standingPull } from '../../facts/box-facts.js';
 import { NamedUnion } from '../../structures/union.js';
 import type { Run } from '../../house/model.js';
+import { numbersOf } from './numbered-tree.js';
 
 /**
  * The runs of one wiring group as a tree that grows from the panel. Its nodes are boxes. A run that arrives at a box which
@@ -153,16 +154,6 @@ export function wayUp(tree: CircuitTree, node: string): string[] {
 
 /** In which runs of the tree a set of nodes must be joined: those with nodes of the set on both sides. */
 export function runsBetween(tree: CircuitTree, nodes: readonly string[]): Set<string> {
-  const below = new Map<string, number>();
-  for (const node of nodes) below.set(node, (below.get(node) ?? 0) + 1);
-  const found = new Set<string>();
-  for (let at = tree.nodes.length - 1; at > 0; at--) {
-    const node = tree.nodes[at]!;
-    const count = below.get(node) ?? 0;
-    if (count === 0) continue;
-    const { run, from } = tree.feed.get(node)!;
-    if (count < nodes.length) found.add(run.id);
-    below.set(from, (below.get(from) ?? 0) + count);
-  }
-  return found;
+  const { tree: numbered, of, runIds } = numbersOf(tree);
+  return new Set(numbered.between(nodes.map((node) => of.get(node)!)).map((run) => runIds[run]!));
 }

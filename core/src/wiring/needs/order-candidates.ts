@@ -1,50 +1,45 @@
-import { runsBetween, wayUp } from '../circuit/circuit-tree.js';
 import type { Candidate, OrderTask, PlacedControl } from './order-task.js';
 import { isBefore } from './order-task.js';
 
-/** The runs of the tree by number, with what they carry in any case and what they can carry. */
+/** The runs of a tree, with what they carry in any case and what they can carry. Run 0 is none: nothing feeds the root. */
 export class Runs {
-  readonly ids: readonly string[];
+  readonly count: number;
   readonly base: Int32Array;
   readonly capacity: Float64Array;
   /** Runs from a node up to where its hot is in any case. */
-  readonly hotWay: (node: string, hot: string) => readonly string[];
+  readonly hotWay: (node: number, hot: string) => readonly number[];
   private readonly hots: readonly string[];
-  private readonly place: ReadonlyMap<string, number>;
 
   constructor(task: OrderTask) {
     const { tree, base, capacity, controls } = task;
     this.hotWay = hotWays(task);
     this.hots = [...new Set(controls.flatMap(({ places }) => places.map(({ hot }) => hot)))].sort();
-    this.ids = [...tree.feed.values()].map(({ run }) => run.id);
-    this.place = new Map(this.ids.map((id, index) => [id, index]));
-    this.base = Int32Array.from(this.ids, (id) => base.get(id) ?? 0);
-    this.capacity = Float64Array.from(this.ids, (id) => capacity.get(id) ?? Infinity);
-  }
-
-  numbers(ids: Iterable<string>): number[] {
-    return [...ids].map((id) => this.place.get(id)!).sort((a, b) => a - b);
+    this.count = tree.size;
+    this.base = base;
+    this.capacity = capacity;
   }
 
   /** What is one conductor of a run, however many ask for it: each hot, and without one the neutral. */
-  shared(ids: Iterable<string>, hot?: string): number[] {
+  shared(runs: readonly number[], hot?: string): number[] {
     const what = hot === undefined ? this.hots.length : this.hots.indexOf(hot);
-    return this.numbers(ids).map((run) => what * this.ids.length + run);
+    return sorted(runs).map((run) => what * this.count + run);
   }
 
   get sharedSize(): number {
-    return (this.hots.length + 1) * this.ids.length;
+    return (this.hots.length + 1) * this.count;
   }
 }
 
-function hotWays({ tree, hotNodes }: OrderTask): (node: string, hot: string) => readonly string[] {
-  const above = new Map(
-    [...hotNodes].map(([hot, nodes]) => [hot, new Set(nodes.flatMap((node) => wayUp(tree, node)))]),
-  );
-  return (node, hot) =>
-    wayUp(tree, node).flatMap((at) =>
-      at === tree.panelId || above.get(hot)?.has(at) ? [] : [tree.feed.get(at)!.run.id],
-    );
+const sorted = (runs: readonly number[]): number[] => [...runs].sort((a, b) => a - b);
+
+function hotWays({ tree, hotNodes }: OrderTask): (node: number, hot: string) => readonly number[] {
+  const above = new Map<string, Uint8Array>();
+  for (const [hot, nodes] of hotNodes) {
+    const marks = new Uint8Array(tree.size);
+    for (const node of nodes) for (let at = node; at >= 0 && !marks[at]; at = tree.parent[at]!) marks[at] = 1;
+    above.set(hot, marks);
+  }
+  return (node, hot) => tree.wayUp(node).filter((at) => at !== 0 && !above.get(hot)?.[at]);
 }
 
 /** Where joints are made, every order of up to so many points is looked at. */
@@ -69,15 +64,13 @@ interface Ground {
   readonly below: ReadonlyMap<number, Uint8Array>;
 }
 
-function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
-  const nodes = [...new Set(control.places.map(({ node }) => node))].sort();
-  const between = nodes.map((a) =>
-    nodes.map((b) => runs.numbers(a === b ? [] : runsBetween(task.tree, [a, b]))),
-  );
+function groundOf({ tree }: OrderTask, runs: Runs, control: PlacedControl): Ground {
+  const nodes = [...new Set(control.places.map(({ node }) => node))].sort((a, b) => a - b);
+  const between = nodes.map((a) => nodes.map((b) => (a === b ? [] : sorted(tree.between([a, b])))));
   const below = new Map<number, Uint8Array>();
   nodes.forEach((node, index) => {
-    const above = wayUp(task.tree, node).flatMap((at) => task.tree.feed.get(at)?.run.id ?? []);
-    for (const run of runs.numbers(above)) {
+    for (const run of tree.wayUp(node)) {
+      if (run === 0) continue;
       const side = below.get(run) ?? new Uint8Array(nodes.length);
       side[index] = 1;
       below.set(run, side);
@@ -90,7 +83,7 @@ function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
       .map((_, node): Stop => ({ points: ids.filter((id) => nodeOf.get(id) === node), node }))
       .sort((a, b) => (a.points[0]! < b.points[0]! ? -1 : 1)),
     between,
-    legs: nodes.map((node) => runs.numbers(runsBetween(task.tree, [node, ...control.loadNodes]))),
+    legs: nodes.map((node) => sorted(tree.between([node, ...control.loadNodes]))),
     hots: new Map(
       control.places.map(({ pointId, node, hot }) => [pointId, runs.shared(runs.hotWay(node, hot), hot)]),
     ),
@@ -100,7 +93,7 @@ function groundOf(task: OrderTask, runs: Runs, control: PlacedControl): Ground {
 
 /** What an order of stops asks of each run: two travelers from stop to stop, and the leg from the last. */
 function addsOf(runs: Runs, ground: Ground, order: readonly Stop[]): Uint8Array {
-  const adds = new Uint8Array(runs.ids.length);
+  const adds = new Uint8Array(runs.count);
   for (let at = 1; at < order.length; at++)
     for (const run of ground.between[order[at - 1]!.node]![order[at]!.node]!) adds[run]! += 2;
   for (const run of ground.legs[order.at(-1)!.node]!) adds[run]! += 1;

@@ -36,15 +36,15 @@ export function bestOf(
   if (group.every(({ candidates }) => candidates.length === 1))
     return { chosen: group.map(({ candidates }) => candidates[0]!), isProven: true };
   const load: Load = {
-    counts: new Int32Array(runs.ids.length),
+    counts: new Int32Array(runs.count),
     users: new Int32Array(runs.sharedSize),
   };
   const change = ({ adds, shared }: Candidate, by: 1 | -1): void => {
     for (let run = 0; run < adds.length; run++) load.counts[run]! += by * adds[run]!;
     for (const one of shared) {
       const users = (load.users[one]! += by);
-      if (by === 1 && users === 1) load.counts[one % runs.ids.length]! += 1;
-      if (by === -1 && users === 0) load.counts[one % runs.ids.length]! -= 1;
+      if (by === 1 && users === 1) load.counts[one % runs.count]! += 1;
+      if (by === -1 && users === 0) load.counts[one % runs.count]! -= 1;
     }
   };
   const alone = (candidate: Candidate): OrderCost => {
@@ -54,9 +54,7 @@ export function bestOf(
     return cost;
   };
   /** By control: the least that it and those after it ask of each run, and have to be made again. */
-  const rest: { adds: Uint8Array; reopened: number }[] = [
-    { adds: new Uint8Array(runs.ids.length), reopened: 0 },
-  ];
+  const rest: { adds: Uint8Array; reopened: number }[] = [{ adds: new Uint8Array(runs.count), reopened: 0 }];
   for (const { candidates } of group.toReversed()) {
     const after = rest[0]!;
     const adds = after.adds.map(

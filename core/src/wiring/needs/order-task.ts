@@ -1,4 +1,4 @@
-import type { CircuitTree } from '../circuit/circuit-tree.js';
+import type { NumberedTree } from '../circuit/numbered-tree.js';
 
 /** A control on the tree: where its places and its loads stand. */
 export interface PlacedControl {
@@ -6,11 +6,11 @@ export interface PlacedControl {
   /** Lever points and their nodes, in id order. */
   readonly places: readonly {
     readonly pointId: string;
-    readonly node: string;
+    readonly node: number;
     /** The hot that it takes when it stands first. */
     readonly hot: string;
   }[];
-  readonly loadNodes: readonly string[];
+  readonly loadNodes: readonly number[];
   /** The only order that is allowed, by point id. */
   readonly pinned?: readonly string[];
   /**
@@ -22,14 +22,14 @@ export interface PlacedControl {
 
 /** What the tree carries whatever the order, and how much each run can carry. */
 export interface OrderTask {
-  readonly tree: CircuitTree;
+  readonly tree: NumberedTree;
   readonly controls: readonly PlacedControl[];
-  /** Signals that a run carries in any case, by run id; without an entry none. */
-  readonly base: ReadonlyMap<string, number>;
+  /** Signals that a run carries in any case, by run. */
+  readonly base: Int32Array;
   /** Nodes that have an unswitched hot in any case, by hot: those of several circuits are told apart. */
-  readonly hotNodes: ReadonlyMap<string, readonly string[]>;
-  /** Insulated conductors of a run, by run id; without an entry there is no limit. */
-  readonly capacity: ReadonlyMap<string, number>;
+  readonly hotNodes: ReadonlyMap<string, readonly number[]>;
+  /** Insulated conductors of a run, by run; infinite where there is no limit. */
+  readonly capacity: Float64Array;
   /** Neutrals to be taken along besides, each over one of its ways. A neutral is one conductor, whoever asks for it. */
   readonly neutrals: readonly WantedNeutral[];
 }
@@ -37,7 +37,7 @@ export interface OrderTask {
 /** A neutral that is asked for, and the ways on which it can come: runs in which there is none in any case. */
 export interface WantedNeutral {
   readonly id: string;
-  readonly ways: readonly { readonly id: string; readonly runs: readonly string[] }[];
+  readonly ways: readonly { readonly id: string; readonly runs: readonly number[] }[];
 }
 
 export interface ChosenOrders {
@@ -60,7 +60,7 @@ export const isCheaper = (a: OrderCost, b: OrderCost): boolean => {
 export interface Candidate {
   /** Points in their order; of a neutral the id of its way. */
   readonly order: readonly string[];
-  /** Travelers and leg on each run, by its place among the runs of the tree. */
+  /** Travelers and leg on each run. */
   readonly adds: Uint8Array;
   /** Runs on the way of its hot to the first place, or of a neutral, that have it not in any case: see `Runs.shared`. */
   readonly shared: readonly number[];

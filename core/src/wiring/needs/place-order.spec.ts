@@ -4,10 +4,26 @@ import { readerOf } from '../../derive/reader.js';
 import type { HouseFile } from '../../house/house-file.js';
 import { houseOf } from '../../house/house-file.js';
 import { Plan } from '../../testing/plan.js';
-import { circuitTree, runsBetween, wayUp } from '../circuit/circuit-tree.js';
+import { NumberedTree } from '../circuit/numbered-tree.js';
 import type { OrderTask, PlacedControl } from './order-task.js';
 import { orderPlaces } from './place-order.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
+
+/** Each node hangs on one of those before it. */
+const treeOf = (picks: readonly number[]): NumberedTree =>
+  new NumberedTree(
+    Int32Array.from([-1, ...picks.map((pick, at) => pick % (at + 1))]),
+    Int32Array.from({ length: picks.length + 1 }, (_, node) => node),
+  );
+/** Runs from a node to the root. */
+const above = (tree: NumberedTree, node: number): number[] =>
+  node === 0 ? [] : [node, ...above(tree, tree.parent[node]!)];
+/** Runs with some of these nodes on each side, from the definition. */
+const joining = (tree: NumberedTree, nodes: readonly number[]): number[] =>
+  [...tree.parent.keys()].filter((run) => {
+    const beyond = nodes.filter((node) => above(tree, node).includes(run)).length;
+    return beyond > 0 && beyond < nodes.length;
+  });
 
 /** A task on a random tree: up to 3 controls of up to 4 places each, runs of 2 to 4 conductors. */
 const task = fc
@@ -32,23 +48,17 @@ const task = fc
     ),
   })
   .map(({ parents, capacity, base, controls, hot, neutrals }): OrderTask => {
-    const plan = new Plan('Orders');
-    const panel = plan.box('PANEL', 'panel');
-    const circuit = plan.circuit(1, 'One', panel, 15);
-    const boxes = [panel];
-    for (const parent of parents)
-      boxes.push(plan.fed(`B${boxes.length}`, boxes[parent % boxes.length]!, '14/3', circuit));
-    const tree = circuitTree(readerOf(houseOf(plan.file)), panel, plan.file.runs);
-    const at = (pick: number): string => boxes[1 + (pick % (boxes.length - 1))]!;
+    const tree = treeOf(parents);
+    const at = (pick: number): number => 1 + (pick % (tree.size - 1));
     return {
       tree,
-      base: new Map(plan.file.runs.map(({ id }, index) => [id, base[index % 8]!])),
-      capacity: new Map(plan.file.runs.map(({ id }, index) => [id, capacity[index % 8]!])),
+      base: Int32Array.from(tree.parent, (_, run) => (run ? base[run - 1]! : 0)),
+      capacity: Float64Array.from(tree.parent, (_, run) => (run ? capacity[run - 1]! : Infinity)),
       hotNodes: new Map([['one', [at(hot)]]]),
       neutrals: neutrals.map(({ places, one }, index) => {
         const ways = places.map((pick, place) => ({
           id: `n${index}w${place}`,
-          runs: wayUp(tree, at(pick)).flatMap((node) => tree.feed.get(node)?.run.id ?? []),
+          runs: above(tree, at(pick)),
         }));
         return {
           id: `n${index}`,
@@ -81,8 +91,8 @@ function costOf(
   orders: ReadonlyMap<string, readonly string[]>,
   ways: ReadonlyMap<string, string>,
 ): [number, number, number] {
-  const counts = new Map<string, number>();
-  const add = (run: string, count: number) => void counts.set(run, (counts.get(run) ?? 0) + count);
+  const counts = new Map<number, number>();
+  const add = (run: number, count: number) => void counts.set(run, (counts.get(run) ?? 0) + count);
   const hot = new Set<string>();
   let reopened = 0;
   for (const control of t.controls) {
@@ -90,25 +100,21 @@ function costOf(
     const nodes = order.map((id) => control.places.find(({ pointId }) => pointId === id)!.node);
     nodes
       .slice(1)
-      .forEach((node, index) => runsBetween(t.tree, [nodes[index]!, node]).forEach((run) => add(run, 2)));
-    runsBetween(t.tree, [nodes.at(-1)!, ...control.loadNodes]).forEach((run) => add(run, 1));
+      .forEach((node, index) => joining(t.tree, [nodes[index]!, node]).forEach((run) => add(run, 2)));
+    joining(t.tree, [nodes.at(-1)!, ...control.loadNodes]).forEach((run) => add(run, 1));
     const own = control.places.find(({ pointId }) => pointId === order[0])!.hot;
-    const always = new Set((t.hotNodes.get(own) ?? []).flatMap((node) => wayUp(t.tree, node)));
-    for (const node of wayUp(t.tree, nodes[0]!))
-      if (!always.has(node) && t.tree.feed.has(node)) hot.add(`${t.tree.feed.get(node)!.run.id} ${own}`);
+    const always = new Set((t.hotNodes.get(own) ?? []).flatMap((node) => above(t.tree, node)));
+    for (const run of above(t.tree, nodes[0]!)) if (!always.has(run)) hot.add(`${run} ${own}`);
     order.forEach((point, at) => {
       reopened += control.reopens?.(point, order[at - 1], order[at + 1]) ?? 0;
     });
   }
-  hot.forEach((one) => add(one.split(' ')[0]!, 1));
+  hot.forEach((one) => add(Number(one.split(' ')[0]), 1));
   const neutral = t.neutrals.flatMap(({ id, ways: own }) => own.find((way) => way.id === ways.get(id))!.runs);
   new Set(neutral).forEach((run) => add(run, 1));
   let missing = 0;
   for (const [run, count] of counts)
-    missing += Math.min(
-      count,
-      Math.max(0, count + (t.base.get(run) ?? 0) - (t.capacity.get(run) ?? Infinity)),
-    );
+    missing += Math.min(count, Math.max(0, count + t.base[run]! - t.capacity[run]!));
   return [missing, reopened, [...counts.values()].reduce((sum, count) => sum + count, 0)];
 }
 
@@ -164,25 +170,19 @@ describe('Order of the places', () => {
         fc.array(fc.constantFrom(3, 4, 5), { minLength: 12, maxLength: 12 }),
         fc.infiniteStream(fc.nat()),
         (parents, capacity, picks) => {
-          const plan = new Plan('Long');
-          const panel = plan.box('PANEL', 'panel');
-          const circuit = plan.circuit(1, 'One', panel, 15);
-          const boxes = [plan.fed('B0', panel, '14/3', circuit)];
-          for (const parent of parents)
-            boxes.push(plan.fed(`B${boxes.length}`, boxes[parent % boxes.length]!, '14/3', circuit));
-          const tree = circuitTree(readerOf(houseOf(plan.file)), panel, plan.file.runs);
-          const places = boxes.map((node, at) => ({
+          const tree = treeOf([0, ...parents.map((pick, at) => 1 + (pick % (at + 1)))]);
+          const places = Array.from({ length: 12 }, (_, at) => ({
             pointId: `p${String(at).padStart(2, '0')}`,
-            node,
+            node: at + 1,
             hot: 'one',
           }));
           const t: OrderTask = {
             tree,
-            base: new Map(),
-            hotNodes: new Map([['one', [boxes[parents[0]! % 12]!]]]),
+            base: new Int32Array(13),
+            hotNodes: new Map([['one', [1 + (parents[0]! % 12)]]]),
             neutrals: [],
-            capacity: new Map(plan.file.runs.map(({ id }, at) => [id, capacity[at]!])),
-            controls: [{ id: 'c', places, loadNodes: [boxes[parents[1]! % 12]!] }],
+            capacity: Float64Array.from([Infinity, ...capacity]),
+            controls: [{ id: 'c', places, loadNodes: [1 + (parents[1]! % 12)] }],
           };
           const { orders, unproven } = orderPlaces(t);
           const cost = costOf(t, orders, new Map());

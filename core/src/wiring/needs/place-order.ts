@@ -21,12 +21,12 @@ function choicesOf(task: OrderTask, runs: Runs): Choice[] {
     const found = new Set<number>();
     for (const { adds, shared } of candidates) {
       adds.forEach((count, run) => count && found.add(run));
-      for (const one of shared) found.add(one % runs.ids.length);
+      for (const one of shared) found.add(one % runs.count);
     }
     return found;
   };
   const byId = (a: { id: string }, b: { id: string }): number => (a.id < b.id ? -1 : 1);
-  const nothing = new Uint8Array(runs.ids.length);
+  const nothing = new Uint8Array(runs.count);
   return [
     ...[...task.controls].sort(byId).map((control): Choice => {
       const { candidates, isProven } = candidatesOf(task, runs, control);
