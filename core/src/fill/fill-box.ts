@@ -10,6 +10,7 @@ import {
   gangsOf,
   runsAt,
 } from '../facts/box-facts.js';
+import type { CableId } from '../rulebook/cables.js';
 import { cableOf } from '../rulebook/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Gauge } from '../vocabulary/size.js';
@@ -86,7 +87,15 @@ interface Contents {
   readonly through: readonly { readonly gauge: Gauge; readonly loopIn: number }[];
 }
 
-function contentsOf(reader: HouseReader, box: FilledBox): Contents {
+/** Cables in place of some runs: what a box would hold. */
+export interface Instead {
+  readonly runIds: ReadonlySet<string>;
+  readonly cables: readonly CableId[];
+  /** The gauge on a device that is fed by them; undefined for every other. */
+  readonly gaugeOn: (deviceId: string) => Gauge | undefined;
+}
+
+function contentsOf(reader: HouseReader, box: FilledBox, instead?: Instead): Contents {
   const insulated: { conductor: Conductor; assumed: boolean }[] = [];
   const grounds: Conductor[] = [];
   const uncut = new Map<string, { gauge?: Gauge; loopIn: number; used: boolean }>();
@@ -105,17 +114,20 @@ function contentsOf(reader: HouseReader, box: FilledBox): Contents {
     } else if (conductor.ground) grounds.push(conductor);
     else insulated.push({ conductor, assumed });
   };
+  const takeCable = (runId: string, id: CableId): void => {
+    const { gauge, groundGauge, colours } = cableOf(id);
+    for (const colour of colours) take({ runId, key: colour, colour, gauge, ground: false }, true);
+    take({ runId, key: 'BARE', colour: 'BARE', gauge: groundGauge, ground: true }, true);
+  };
+  instead?.cables.forEach((id, at) => takeCable(`instead ${at}`, id));
   for (const run of runsAt(reader, box.id)) {
-    if (run.kind === 'low-voltage') continue;
+    if (run.kind === 'low-voltage' || instead?.runIds.has(run.id)) continue;
     const conductors = conductorsOf(reader, run);
     for (const conductor of conductors) take(conductor, false);
     if (conductors.length || run.kind !== 'cable') continue;
     // No cable chosen: count the one that the wiring asks for.
     const needed = run.circuitIds.map((id) => wireCircuit(reader, id).runs.get(run.id)?.needed).find(Boolean);
-    if (!needed) continue;
-    const { gauge, groundGauge, colours } = cableOf(needed);
-    for (const colour of colours) take({ runId: run.id, key: colour, colour, gauge, ground: false }, true);
-    take({ runId: run.id, key: 'BARE', colour: 'BARE', gauge: groundGauge, ground: true }, true);
+    if (needed) takeCable(run.id, needed);
   }
   return {
     insulated,
@@ -133,11 +145,17 @@ type FilledBox = Pick<Box, 'id'> &
 const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = { 'volume-allowances': linesFor };
 
 /** What a box holds, line by line. */
-const countedLines: typeof linesFor = (reader, ...of) =>
+const countedLines: typeof linesFor = (reader, ...of): FillLine[] =>
   METHODS[reader.rules().jurisdiction.fillMethod](reader, ...of);
 
 /** The count of section 314.16(B) for a box with these facts; the contents do not depend on them. */
-function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents: Contents): FillLine[] {
+function linesFor(
+  reader: HouseReader,
+  box: FilledBox,
+  facts: BoxFacts,
+  contents: Contents,
+  gaugeOn?: Instead['gaugeOn'],
+): FillLine[] {
   const rules = reader.rules();
   const { insulated, grounds, through } = contents;
   const lines: FillLine[] = [];
@@ -235,7 +253,7 @@ function linesFor(reader: HouseReader, box: FilledBox, facts: BoxFacts, contents
   for (const device of devicesIn(reader, box.id)) {
     const type = deviceType(reader, device);
     if (type.mount !== 'yoke') continue;
-    const known = gaugeOnDevice(reader, box.id, device.id);
+    const known = gaugeOn?.(device.id) ?? gaugeOnDevice(reader, box.id, device.id);
     // Nothing in the box at all: the thinnest branch-circuit conductor is the least there will be.
     const gauge = known ?? largest ?? rules.jurisdiction.sizes[0];
     const gangs = gangsOf(reader, device);
@@ -289,9 +307,16 @@ export const gangsTaken = (reader: HouseReader, boxId: string): number =>
   );
 
 /** Boxes of the catalogue and of the house, of the kind of this one, that hold what is in it: the smallest first. */
-export function boxesThatHold(reader: HouseReader, box: FilledBox): readonly BoxType[] {
+export const boxesThatHold = (reader: HouseReader, box: FilledBox): readonly BoxType[] =>
+  boxesFor(reader, box, contentsOf(reader, box));
+
+function boxesFor(
+  reader: HouseReader,
+  box: FilledBox,
+  contents: Contents,
+  gaugeOn?: Instead['gaugeOn'],
+): readonly BoxType[] {
   const facts = boxFacts(reader, box);
-  const contents = contentsOf(reader, box);
   const taken = gangsTaken(reader, box.id);
   const added = sum((box.fittings ?? []).map((fitting) => fitting.volumeIn3 ?? 0));
   const own = reader
@@ -303,14 +328,14 @@ export function boxesThatHold(reader: HouseReader, box: FilledBox): readonly Box
       if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
       const clamps = box.clamps ?? type.clamps;
       const needed = sum(
-        countedLines(reader, box, { ...facts, clamps }, contents).map((line) => line.totalIn3),
+        countedLines(reader, box, { ...facts, clamps }, contents, gaugeOn).map((line) => line.totalIn3),
       );
       return needed <= type.volumeIn3 + added;
     })
     .sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
 }
 
-function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
+function compute(reader: HouseReader, boxId: string, instead?: Instead): BoxFill | undefined {
   const shape = reader.part(BOX_SHAPE, boxId);
   if (!shape) return undefined;
   const box: FilledBox = { id: boxId, ...shape, ...reader.part(BOX_WIRES, boxId) };
@@ -325,11 +350,11 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
     }));
   const capacity = [{ volumeIn3: facts.volumeIn3, source: facts.volumeSource }, ...added];
   const capacityIn3 = sum(capacity.map((line) => line.volumeIn3));
-  const contents = contentsOf(reader, box);
-  const lines = countedLines(reader, box, facts, contents);
+  const contents = contentsOf(reader, box, instead);
+  const lines = countedLines(reader, box, facts, contents, instead?.gaugeOn);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
   const isForFan = fanDuty(reader, boxId) !== undefined;
-  const wouldFit = boxesThatHold(reader, box).filter(
+  const wouldFit = boxesFor(reader, box, contents, instead?.gaugeOn).filter(
     (type) => type.material === facts.material && (!isForFan || type.fanRated),
   );
   return {
@@ -345,7 +370,10 @@ function compute(reader: HouseReader, boxId: string): BoxFill | undefined {
 }
 
 /** Volume of a box against what it holds, by box id; undefined for what has no fill (panel, buried point, low voltage). */
-const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', compute };
+const BOX_FILL: Derivation<BoxFill | undefined> = {
+  name: 'box fill',
+  compute: (reader, boxId) => compute(reader, boxId),
+};
 
 /**
  * Box fill by NEC 314.16 as the house's edition and overrides have it. Cubic inches throughout. Where the conductor on a
@@ -353,3 +381,7 @@ const BOX_FILL: Derivation<BoxFill | undefined> = { name: 'box fill', compute };
  */
 export const fillBox = (reader: HouseReader, boxId: string): BoxFill | undefined =>
   reader.derive(BOX_FILL, boxId);
+
+/** The same with other cables in place of some runs: what a plan would put into the box. Not kept. */
+export const fillInstead = (reader: HouseReader, boxId: string, instead: Instead): BoxFill | undefined =>
+  compute(reader, boxId, instead);

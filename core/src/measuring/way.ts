@@ -137,3 +137,10 @@ export function wayBetween(reader: HouseReader, fromId: string, toId: string): W
     ? { kind: 'studs', lengthIn: along + step, riseIn: step, acrossIn: along }
     : over;
 }
+
+/** Holes that are bored for a way: through studs, and through plates, where they are sealed. Estimated as the way is. */
+export function holesOf(reader: HouseReader, { kind, acrossIn }: Way): { studs: number; plates: number } {
+  if (kind === 'studs')
+    return { studs: Math.floor(acrossIn / reader.rules().number('estimate.studs')), plates: 0 };
+  return { studs: 0, plates: 2 };
+}

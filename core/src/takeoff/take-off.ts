@@ -3,6 +3,7 @@ import { boxFacts, boxesInRoom, devicesIn, isLooseEnd, runsAt, standingPull } fr
 import type { Box, Run } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { cutOf } from '../measuring/cut.js';
+import { holesOf } from '../measuring/way.js';
 import { neededCable } from '../pulling/pull-list.js';
 import type { CableId } from '../rulebook/cables.js';
 
@@ -63,7 +64,7 @@ function securing(reader: HouseReader, run: Run): { readonly staples: number; re
   const open = way.kind === 'studs' ? way.riseIn : way.lengthIn;
   return {
     staples: 2 + Math.floor(open / reader.rules().number('secure.every')),
-    sealed: way.kind === 'over' || way.kind === 'floors' ? 2 : 0,
+    sealed: holesOf(reader, way).plates,
   };
 }
 

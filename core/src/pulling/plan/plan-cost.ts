@@ -1,28 +1,44 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { boxesOf, circuitsAt } from '../../facts/box-facts.js';
+import type { BoxFill } from '../../fill/fill-box.js';
 import { fillBox } from '../../fill/fill-box.js';
-import { cutOf } from '../../measuring/cut.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableOf } from '../../rulebook/cables.js';
 import { areaOf } from '../../vocabulary/size.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
+import type { AgainstSchools, LaidRun, PlanGround, PlanSchools } from './plan-ground.js';
+import { PLAN_SCHOOLS } from './plan-ground.js';
 
 /** What cable costs a foot, in the crew's money; by type. */
 export type PriceOf = (cable: CableId) => number;
 
 /** What a plan costs, and what of it cannot be. */
 export interface PlanCost {
-  /** Cable, and minutes of pulling and securing at the rate of the rulebook. */
+  /** Cable, and minutes of boring, pulling, securing and splicing at the rate of the rulebook. */
   readonly cable: number;
   readonly work: number;
   /** The next larger box wherever what enters does not fit. */
   readonly boxes: number;
+  /** What the schools that are gone by weigh, wherever it goes against them. */
+  readonly schools: number;
   /** How much is wrong with it: boxes that hold it in no size, runs for which no cable is made, switches that are not reached. */
   readonly wrong: number;
   /** The sum of it; what is wrong weighs more than any cable. */
   readonly total: number;
+  /** How often it goes against each school. */
+  readonly against: AgainstSchools;
 }
+
+const NOTHING: PlanCost = {
+  cable: 0,
+  work: 0,
+  boxes: 0,
+  schools: 0,
+  wrong: 0,
+  total: 0,
+  against: { oneWay: 0, twoCables: 0, feed: 0, apart: 0, nearest: 0 },
+};
 
 /** What is wrong once weighs as much as this much money. */
 const WRONG = 100_000;
@@ -34,31 +50,126 @@ export function usualPrice(reader: HouseReader, cable: CableId): number {
   return rules.number('plan.perConductorFoot') * colours.length * (areaOf(gauge) / areaOf(14));
 }
 
-/** What the runs and boxes of a circuit cost as the house stands: by the same wiring and fill that everything else goes by. */
-export function costOf(reader: HouseReader, circuitId: string, priceOf: PriceOf): PlanCost {
+/** What a plan is priced with. */
+export interface Pricing {
+  readonly priceOf: PriceOf;
+  readonly schools: PlanSchools;
+}
+
+/** A run with its cable. */
+export interface PricedRun extends LaidRun {
+  readonly cable: CableId | undefined;
+  /** Insulated conductors that are spliced at its ends. */
+  readonly conductors: number;
+}
+
+const isGoneBy = (schools: PlanSchools, school: keyof PlanSchools): boolean =>
+  schools[school] !== false && schools[school] !== 'cheaper';
+
+/** What runs, boxes and what is wrong come to: the one sum that plans are judged by. */
+export function priced(
+  reader: HouseReader,
+  ground: PlanGround,
+  { priceOf, schools }: Pricing,
+  runs: readonly PricedRun[],
+  parent: (node: number) => number,
+  fills: Iterable<BoxFill>,
+  alsoWrong: number,
+): PlanCost {
   const rules = reader.rules();
-  const { runs, tree, findings } = wireCircuit(reader, circuitId);
-  let [cable, work, boxes, wrong] = [0, 0, 0, 0];
-  const touched = new Set<string>();
-  for (const run of reader.mentioning('runs', circuitId)) {
-    if (run.kind !== 'cable' || !run.circuitIds.includes(circuitId)) continue;
-    boxesOf(run).forEach((box) => touched.add(box));
-    const type = neededCable(reader, run);
-    const feet = cutOf(reader, run).lengthIn / 12;
+  let [cable, minutes, boxes, wrong] = [0, 0, 0, alsoWrong];
+  const splice = rules.number('plan.minutesPerSplice');
+  for (const { leg, cable: type, conductors } of runs) {
     if (!type) wrong++;
-    else cable += feet * priceOf(type);
-    wrong += runs.get(run.id)?.missing.length ?? 0;
-    const minutes = rules.number('plan.minutesPerRun') + feet * rules.number('plan.minutesPerFoot');
-    work += (minutes * rules.number('plan.rate')) / 60;
+    else cable += (leg.lengthIn / 12) * priceOf(type);
+    // The ground of each cable is spliced too.
+    minutes += leg.minutes + 2 * (conductors + 1) * splice;
   }
-  wrong += tree.loops.length + tree.islands.length;
-  wrong += findings.filter(({ severity }) => severity === 'stop').length;
-  for (const boxId of touched) {
-    if (!circuitsAt(reader, boxId).includes(circuitId)) continue;
-    const fill = fillBox(reader, boxId);
-    if (!fill || fill.fits) continue;
+  for (const fill of fills) {
+    if (fill.fits) continue;
     if (fill.wouldFit.length) boxes += rules.number('plan.largerBox');
     else wrong += 1 - fill.leftIn3 / 100;
   }
-  return { cable, work, boxes, wrong, total: cable + work + boxes + wrong * WRONG };
+  const against = ground.against(runs, parent, schools);
+  const weighed = PLAN_SCHOOLS.reduce(
+    (sum, school) =>
+      isGoneBy(schools, school) ? sum + against[school] * rules.number(`plan.price.${school}`) : sum,
+    0,
+  );
+  const work = (minutes * rules.number('plan.rate')) / 60;
+  return {
+    cable,
+    work,
+    boxes,
+    schools: weighed,
+    wrong,
+    total: cable + work + boxes + weighed + wrong * WRONG,
+    against,
+  };
+}
+
+/** What the runs and boxes of a circuit cost as the house stands: by the same wiring and fill that everything else goes by. */
+export function costOf(
+  reader: HouseReader,
+  circuitId: string,
+  pricing: Pricing,
+  ground: PlanGround,
+): PlanCost {
+  const { runs: wiring, tree, findings } = wireCircuit(reader, circuitId);
+  const fed = new Map(
+    [...tree.feed].map(([node, { run, from }]) => [run.id, [tree.boxOf.get(from)!, tree.boxOf.get(node)!]]),
+  );
+  const number = (boxId: string): number => ground.numbers.get(boxId)!;
+  const touched = new Set<string>();
+  const parents = new Map<number, number>();
+  const runs: PricedRun[] = [];
+  let wrong = 0;
+  for (const run of reader.mentioning('runs', circuitId)) {
+    if (run.kind === 'low-voltage' || !run.circuitIds.includes(circuitId)) continue;
+    const [from, to] = (fed.get(run.id) ?? boxesOf(run)) as [string, string];
+    touched.add(from).add(to);
+    const own = wiring.get(run.id);
+    wrong += own?.missing.length ?? 0;
+    if (fed.has(run.id) && !parents.has(number(to))) parents.set(number(to), number(from));
+    if (run.kind === 'cable')
+      runs.push({
+        from: number(from),
+        to: number(to),
+        leg: ground.ofRun(run),
+        power: own?.power ?? false,
+        cable: neededCable(reader, run),
+        conductors: own?.needs.length ?? 0,
+      });
+  }
+  wrong += tree.loops.length + tree.islands.length;
+  wrong += findings.filter(({ severity }) => severity === 'stop').length;
+  // Boxes that nothing comes to.
+  wrong += ground.nodes.filter((id) => id !== tree.panelId && !touched.has(id)).length;
+  const fills = [...touched].flatMap((boxId) =>
+    circuitsAt(reader, boxId).includes(circuitId) ? (fillBox(reader, boxId) ?? []) : [],
+  );
+  return priced(reader, ground, pricing, runs, (node) => parents.get(node) ?? 0, fills, wrong);
+}
+
+export const sumOf = (costs: Iterable<PlanCost>): PlanCost => {
+  let sum = NOTHING;
+  for (const cost of costs) sum = withCost(sum, cost, 1);
+  return sum;
+};
+/** What one costs more than another. */
+export const lessBy = (dear: PlanCost, cheap: PlanCost): PlanCost => withCost(dear, cheap, -1);
+
+function withCost(one: PlanCost, other: PlanCost, by: 1 | -1): PlanCost {
+  const against = Object.fromEntries(
+    PLAN_SCHOOLS.map((school) => [school, one.against[school] + by * other.against[school]]),
+  ) as Record<(typeof PLAN_SCHOOLS)[number], number>;
+  return {
+    cable: one.cable + by * other.cable,
+    work: one.work + by * other.work,
+    boxes: one.boxes + by * other.boxes,
+    schools: one.schools + by * other.schools,
+    wrong: one.wrong + by * other.wrong,
+    total: one.total + by * other.total,
+    against,
+  };
 }

@@ -1,206 +1,274 @@
 import type { ChangeBody, SingleChangeBody } from '../../changes/change.js';
+import { applyChange } from '../../changes/apply.js';
 import { adding, removing, setting } from '../../changes/change.js';
 import { Derivations } from '../../derive/derivations.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { boxesOf, standingPull } from '../../facts/box-facts.js';
-import { wiringGroup } from '../../facts/circuit-facts.js';
+import { boxesInRoom, boxesOf, circuitsAt } from '../../facts/box-facts.js';
+import { fillBox } from '../../fill/fill-box.js';
 import type { House } from '../../house/house.js';
-import { withRow } from '../../house/house.js';
 import type { Run } from '../../house/model.js';
-import { cutBetween } from '../../measuring/cut.js';
-import type { Steps } from '../../structures/steps.js';
-import { NamedUnion } from '../../structures/union.js';
+import { modelFields } from '../../house/model.js';
+import { cutOf } from '../../measuring/cut.js';
+import { holesOf } from '../../measuring/way.js';
+import type { CableId } from '../../rulebook/cables.js';
+import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
-import type { PlanCost, PriceOf } from './plan-cost.js';
-import { costOf } from './plan-cost.js';
+import type { CircuitFound } from './plan-circuit.js';
+import { planCircuit } from './plan-circuit.js';
+import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
+import { costOf, sumOf } from './plan-cost.js';
+import type { PlanSchools } from './plan-ground.js';
+import { schoolsOf } from './plan-ground.js';
+import type { PlanSwap } from './plan-swaps.js';
+import { swapsOf } from './plan-swaps.js';
+
+/** What is planned: a circuit, what enters the boxes of a room, or the house. */
+export interface PlanScope {
+  readonly circuitId?: string | undefined;
+  readonly roomId?: string | undefined;
+}
 
 export interface PlanOptions {
   readonly priceOf: PriceOf;
-  /** Exchanges that are tried, and what makes them the same every time. */
+  /** In place of those of the house. */
+  readonly schools?: Partial<PlanSchools> | undefined;
+  /** Exchanges that are tried for each circuit, and what makes them the same every time. */
   readonly steps: number;
   readonly seed: number;
   readonly newId: () => string;
+  /** Runs that stay, besides those in the wall and those that are kept. */
+  readonly alsoKept?: ReadonlySet<string> | undefined;
 }
 
-/** How far the search has come: what the best so far costs. */
+/** How far the search has come: what the best so far costs, and what stood. */
 export interface PlanProgress {
   readonly step: number;
   readonly of: number;
   readonly cost: number;
+  readonly before: number;
+}
+
+/** Cable, holes and findings, as they stand and as planned. */
+export interface PlanMeasure {
+  readonly feetOf: Readonly<Record<string, number>>;
+  readonly runs: number;
+  readonly studHoles: number;
+  readonly plateHoles: number;
+  /** Boxes that are to be larger. */
+  readonly tooFull: number;
+  readonly stops: number;
+  readonly fixes: number;
+}
+
+/** What is planned for a circuit that is better planned otherwise. */
+export interface CircuitPlan {
+  readonly circuitId: string;
+  readonly before: PlanCost;
+  readonly after: PlanCost;
+  readonly swaps: readonly PlanSwap[];
 }
 
 export interface PullPlan {
   readonly before: PlanCost;
   readonly after: PlanCost;
+  readonly measured: { readonly before: PlanMeasure; readonly after: PlanMeasure };
+  readonly circuits: readonly CircuitPlan[];
+  /** Circuits that were not planned: their runs are all in or kept, or they share a neutral. */
+  readonly left: readonly string[];
+  /** Boxes that the plan makes larger. */
+  readonly larger: readonly { readonly boxId: string; readonly catalogueId: string }[];
   /** What makes the house so; undefined where nothing is better than what stands. */
   readonly change?: ChangeBody;
 }
 
-type Edge = readonly [string, string];
+/** Rounds in which the circuits are gone through: all of them roughly, then better. */
+const ROUNDS = [0.15, 0.85] as const;
 
-/** A generator of numbers from 0 to 1, the same for the same seed (mulberry32, from the literature, from memory). */
-function numbers(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
+/** The circuits of a scope, by number. */
+function circuitsOf(reader: HouseReader, { circuitId, roomId }: PlanScope): readonly string[] {
+  if (circuitId !== undefined) return reader.get('circuits', circuitId) ? [circuitId] : [];
+  const inRoom =
+    roomId === undefined
+      ? undefined
+      : new Set(boxesInRoom(reader, roomId).flatMap(({ id }) => circuitsAt(reader, id)));
+  return [...reader.all('circuits')]
+    .filter(({ id }) => inRoom?.has(id) ?? true)
+    .sort((a, b) => a.number - b.number || (a.id < b.id ? -1 : 1))
+    .map(({ id }) => id);
 }
 
-/** Runs that stay as they are: in the wall, made up, kept by a lead, of other circuits too, or no cable. */
-const stays = (reader: HouseReader, run: Run): boolean =>
-  run.kept === true ||
-  run.kind !== 'cable' ||
-  run.circuitIds.length !== 1 ||
-  standingPull(reader, run.id) !== undefined ||
-  reader.mentioning('records', run.id).length > 0 ||
-  boxesOf(run).some((box) =>
-    reader.get('boxes', box)?.asBuilt?.some(({ ends }) => ends.some(({ runId }) => runId === run.id)),
-  );
-
-const keyOf = ([a, b]: Edge): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
-
 /**
- * Which box feeds which on one circuit: the runs that stay, and others in place of the rest, so that all its boxes hang together
- * at the least cost. A tree at once, then better by exchanging one run for another as long as there are steps; every step is
- * judged by the wiring and the fill of the house as it would be. Deterministic for a seed and a number of steps.
+ * Which box feeds which, for a circuit, a room or the house: never dearer than what stands, and what is said is what it costs once
+ * taken. Circuits are gone through one after the other, each with the plans of those before it. Yields how far it is; whoever runs
+ * it may answer *enough*, and has the best so far.
  */
 export function* planPulls(
   house: House,
-  circuitId: string,
+  scope: PlanScope,
   options: PlanOptions,
-): Steps<PullPlan, PlanProgress> {
-  const base = new Derivations(house);
-  const reader = base.reader();
-  const circuit = reader.get('circuits', circuitId)!;
-  const own = reader.mentioning('runs', circuitId).filter(({ circuitIds }) => circuitIds.includes(circuitId));
-  const before = costOf(reader, circuitId, options.priceOf);
-  const free = own.filter((run) => !stays(reader, run));
-  // Circuits that share a neutral are planned by hand.
-  if (free.length === 0 || wiringGroup(reader, circuitId).length > 1) return { before, after: before };
-
-  const nodes = [...new Set([circuit.panelId, ...own.flatMap((run) => boxesOf(run))])];
-  const fixed = own.filter((run) => !free.includes(run));
-  const bare = free.reduce((at, { id }) => withRow(at, 'runs', id, undefined), house);
-  const known = new Map(free.map((run) => [keyOf(boxesOf(run)), run]));
-  /** A run of a free one where there was one between the two, else a new one with the same id each time. */
-  const fresh = new Map<string, Run>();
-  const runOf = (edge: Edge): Run => {
-    const key = keyOf(edge);
-    const old = known.get(key);
-    if (old) {
-      const { purpose: _purpose, plannedCable: _cable, ...rest } = old;
-      return rest;
+): Generator<PlanProgress, PullPlan, boolean | undefined> {
+  const reader = new Derivations(house).reader();
+  const pricing = { priceOf: options.priceOf, schools: schoolsOf(reader, options.schools) };
+  const ids = circuitsOf(reader, scope);
+  const inRoom =
+    scope.roomId === undefined ? undefined : new Set(boxesInRoom(reader, scope.roomId).map(({ id }) => id));
+  const isHeld = (run: Run): boolean =>
+    options.alsoKept?.has(run.id) === true ||
+    (inRoom !== undefined && !boxesOf(run).some((box) => inRoom.has(box)));
+  const first = new Map<string, PlanCost>();
+  const last = new Map<string, CircuitFound>();
+  let at = house;
+  const of = options.steps * ids.length;
+  let step = 0;
+  let isEnough = false;
+  const totalOf = (costs: Iterable<PlanCost>): number => sumOf(costs).total;
+  for (const share of ROUNDS)
+    for (const circuitId of ids) {
+      if (isEnough) break;
+      const steps = Math.ceil(options.steps * share);
+      const others = totalOf(
+        ids.flatMap((id) => (id === circuitId ? [] : (last.get(id)?.after ?? first.get(id) ?? []))),
+      );
+      const search = planCircuit(at, circuitId, { ...options, ...pricing, steps, isHeld });
+      let told = search.next(isEnough);
+      while (!told.done) {
+        isEnough = (yield { step, of, cost: others + told.value, before: totalOf(first.values()) }) === true;
+        told = search.next(isEnough);
+      }
+      step += steps;
+      const found = told.value;
+      if (!found) continue;
+      if (!first.has(circuitId)) first.set(circuitId, found.before);
+      last.set(circuitId, found);
+      at = found.house;
     }
-    let run = fresh.get(key);
-    if (!run) {
-      run = {
-        id: options.newId(),
-        kind: 'cable',
-        circuitIds: [circuitId],
-        from: { boxId: edge[0] },
-        to: { boxId: edge[1] },
-      };
-      fresh.set(key, run);
-    }
-    return run;
-  };
-  const rowOf = new Map(free.map((run, at) => [run.id, at]));
-  const housed = (edges: readonly Edge[]): House =>
-    edges.reduce((at, edge) => {
-      const record = runOf(edge);
-      return withRow(at, 'runs', record.id, { at: 1e6 + (rowOf.get(record.id) ?? rowOf.size), record });
-    }, bare);
-  const tried = new Derivations(house);
-  const costs = new Map<string, PlanCost>();
-  const costOfEdges = (edges: readonly Edge[]): PlanCost => {
-    const key = edges.map(keyOf).sort().join('|');
-    let cost = costs.get(key);
-    if (!cost) {
-      tried.update(housed(edges));
-      cost = costOf(tried.reader(), circuitId, options.priceOf);
-      costs.set(key, cost);
-    }
-    return cost;
-  };
-
-  const lengths = new Map<string, number>();
-  const lengthOf = (edge: Edge): number => {
-    const key = keyOf(edge);
-    let length = lengths.get(key);
-    if (length === undefined) lengths.set(key, (length = cutBetween(reader, edge[0], edge[1]).lengthIn));
-    return length;
-  };
-  /** What hangs together by these and by what stays. */
-  const joined = (edges: readonly Edge[]): NamedUnion => {
-    const groups = new NamedUnion();
-    for (const run of fixed) groups.join(...boxesOf(run));
-    for (const [a, b] of edges) groups.join(a, b);
-    return groups;
-  };
-  const pairs: Edge[] = nodes.flatMap((a, at) => nodes.slice(at + 1).map((b): Edge => [a, b]));
-  pairs.sort((a, b) => lengthOf(a) - lengthOf(b) || (keyOf(a) < keyOf(b) ? -1 : 1));
-  /** The shortest tree over what stays: the first plan. */
-  const shortest = (): Edge[] => {
-    const groups = joined([]);
-    return pairs.filter(([a, b]) => groups.join(a, b));
-  };
-  // What stands is where it begins, wherever it is a tree.
-  const standing = joined([]);
-  const asIs = free.map((run) => boxesOf(run)).filter(([a, b]) => standing.join(a, b));
-  const isWhole = nodes.every((node) => standing.find(node) === standing.find(nodes[0]!));
-  const starts = [...(isWhole ? [asIs] : []), shortest()];
-  let best = starts.reduce((least, edges) =>
-    costOfEdges(edges).total < costOfEdges(least).total ? edges : least,
-  );
-  yield { step: 0, of: options.steps, cost: costOfEdges(best).total };
-
-  const random = numbers(options.seed);
-  let now = best;
-  for (let step = 1; step <= options.steps; step++) {
-    const out = now[Math.floor(random() * now.length)]!;
-    const rest = now.filter((edge) => edge !== out);
-    const groups = joined(rest);
-    const across = pairs.filter(([a, b]) => groups.find(a) !== groups.find(b));
-    // Near ones far more often than far ones.
-    const next = [...rest, across[Math.floor(random() ** 2.5 * across.length)]!];
-    const heat = costOfEdges(best).total * 0.02 * (1 - step / options.steps);
-    const more = costOfEdges(next).total - costOfEdges(now).total;
-    if (more <= 0 || (heat > 0 && random() < Math.exp(-more / heat))) now = next;
-    if (costOfEdges(now).total < costOfEdges(best).total - 1e-9) best = now;
-    if (step % 10 === 0) yield { step, of: options.steps, cost: costOfEdges(best).total };
-  }
-  const after = costOfEdges(best);
-  if (after.total >= before.total - 1e-9) return { before, after: before };
-  return { before, after, change: changeTo(reader, free, best.map(runOf), housed(best), circuit.number) };
+  return planOf(house, at, ids, pricing, last);
 }
 
-/** What turns the free runs into those of the plan, each with the cable that it needs. */
-function changeTo(
-  reader: HouseReader,
-  free: readonly Run[],
-  planned: readonly Run[],
+function planOf(
   house: House,
-  number: number,
-): ChangeBody {
-  const after = new Derivations(house).reader();
-  const stay = new Set(planned.map(({ id }) => id));
-  const changes: SingleChangeBody[] = free
-    .filter(({ id }) => !stay.has(id))
-    .map(({ id }) => removing('runs', id));
-  for (const run of planned) {
-    const plannedCable = neededCable(after, run);
-    const old = reader.get('runs', run.id);
-    if (!old) changes.push(adding('runs', { ...run, ...(plannedCable && { plannedCable }) }));
-    else if (old.plannedCable !== plannedCable || old.purpose !== undefined)
-      changes.push(
+  planned: House,
+  ids: readonly string[],
+  { priceOf, schools }: Pricing,
+  last: ReadonlyMap<string, CircuitFound>,
+): PullPlan {
+  const [reader, next] = [new Derivations(house).reader(), new Derivations(planned).reader()];
+  const known = ids.filter((id) => last.has(id));
+  const costs = (of: HouseReader): ReadonlyMap<string, PlanCost> =>
+    new Map(
+      known.map((id) => [id, costOf(of, id, { priceOf, schools }, last.get(id)!.circuit.ground)] as const),
+    );
+  const [first, then] = [costs(reader), costs(next)];
+  const [before, after] = [sumOf(first.values()), sumOf(then.values())];
+  const boxes = [...new Set(known.flatMap((id) => last.get(id)!.circuit.ground.nodes))];
+  const measured = measureOf(reader, known, boxes);
+  const left = ids.filter((id) => !last.has(id));
+  const changes = after.total < before.total - 1e-9 ? changesBetween(reader, next, known) : [];
+  if (changes.length === 0)
+    return {
+      before,
+      after: before,
+      measured: { before: measured, after: measured },
+      circuits: [],
+      left,
+      larger: [],
+    };
+  // The cheapest larger box wherever what enters does not fit.
+  const larger = boxes.flatMap((boxId) => {
+    const fill = fillBox(next, boxId);
+    const [type] = fill && !fill.fits ? fill.wouldFit : [];
+    return type ? [{ boxId, catalogueId: type.id }] : [];
+  });
+  const circuits = known.flatMap((circuitId): CircuitPlan[] => {
+    const swaps = swapsOf(reader, last.get(circuitId)!);
+    return swaps.length
+      ? [{ circuitId, before: first.get(circuitId)!, after: then.get(circuitId)!, swaps }]
+      : [];
+  });
+  const [one, ...more] = circuits;
+  const change: ChangeBody = {
+    kind: 'group',
+    title:
+      one && more.length === 0
+        ? `Planned circuit ${reader.get('circuits', one.circuitId)!.number}`
+        : `Planned ${circuits.length} circuits`,
+    changes: [
+      ...changes,
+      ...larger.map(({ boxId, catalogueId }) => setting('boxes', boxId, modelFields({ catalogueId }))),
+    ],
+  };
+  const applied = applyChange(house, change);
+  const whole = applied.ok ? new Derivations(applied.document).reader() : next;
+  return {
+    before,
+    after,
+    measured: { before: measured, after: measureOf(whole, known, boxes) },
+    circuits,
+    left,
+    larger,
+    change,
+  };
+}
+
+/** What turns the runs of these circuits into those of the plan. */
+function changesBetween(
+  before: HouseReader,
+  after: HouseReader,
+  circuitIds: readonly string[],
+): SingleChangeBody[] {
+  const [gone, rest]: [SingleChangeBody[], SingleChangeBody[]] = [[], []];
+  const runsOf = (reader: HouseReader): Run[] => [
+    ...new Set(
+      circuitIds.flatMap((id) =>
+        reader.mentioning('runs', id).filter(({ circuitIds: own }) => own.includes(id)),
+      ),
+    ),
+  ];
+  for (const run of runsOf(before)) if (!after.get('runs', run.id)) gone.push(removing('runs', run.id));
+  for (const run of runsOf(after)) {
+    const old = before.get('runs', run.id);
+    // What stays is the same record.
+    if (old === run) continue;
+    if (!old) rest.push(adding('runs', run));
+    else if (old.plannedCable !== run.plannedCable || old.purpose !== undefined)
+      rest.push(
         setting('runs', run.id, {
-          plannedCable: plannedCable ?? null,
+          plannedCable: run.plannedCable ?? null,
           ...(old.purpose && { purpose: null }),
         }),
       );
   }
-  return { kind: 'group', title: `Planned circuit ${number}`, changes };
+  return [...gone, ...rest];
+}
+
+/** What is measured of circuits and their boxes. */
+function measureOf(
+  reader: HouseReader,
+  circuitIds: readonly string[],
+  boxIds: readonly string[],
+): PlanMeasure {
+  const feetOf: Record<string, number> = {};
+  let [studHoles, plateHoles, stops, fixes] = [0, 0, 0, 0];
+  const runs = new Set(
+    circuitIds.flatMap((id) =>
+      reader
+        .mentioning('runs', id)
+        .filter(({ circuitIds: own, kind }) => kind === 'cable' && own.includes(id)),
+    ),
+  );
+  for (const run of runs) {
+    const { lengthIn, way } = cutOf(reader, run);
+    const cable: CableId | 'none' = neededCable(reader, run) ?? 'none';
+    feetOf[cable] = (feetOf[cable] ?? 0) + lengthIn / 12;
+    const holes = holesOf(reader, way);
+    studHoles += holes.studs;
+    plateHoles += holes.plates;
+  }
+  for (const id of circuitIds)
+    for (const { severity } of wireCircuit(reader, id).findings) {
+      if (severity === 'stop') stops++;
+      if (severity === 'fix') fixes++;
+    }
+  const tooFull = boxIds.filter((id) => fillBox(reader, id)?.fits === false).length;
+  return { feetOf, runs: runs.size, studHoles, plateHoles, tooFull, stops, fixes };
 }

@@ -118,6 +118,7 @@ export const US_DRAFTING: readonly Rule[] = [
   practice('estimate.inRoom', 'Cable from box to box in a room', 'ft', 14, 'Until its way is known.'),
   practice('estimate.nextRoom', 'Cable from a room to the next', 'ft', 24, 'Until its way is known.'),
   practice('estimate.perRoom', 'More for each room passed on the way', 'ft', 8, 'Until its way is known.'),
+  practice('estimate.studs', 'From stud to stud', 'in', 16, 'For holes, until the framing is known.'),
   practice('estimate.homeRun', 'Cable of a home run', 'ft', 45, 'Until its way is known.'),
   practice('estimate.storey', 'More for each floor between', 'ft', 10, 'Until its way is known.'),
 ];

@@ -1,4 +1,4 @@
-import type { Rule } from '../../../vocabulary/rule.js';
+import type { Rule, RuleOption } from '../../../vocabulary/rule.js';
 
 /** A value of common practice, which has no source and which a house sets as it likes. */
 export const practice = (key: string, title: string, unit: string, value: number, note?: string): Rule => ({
@@ -8,5 +8,28 @@ export const practice = (key: string, title: string, unit: string, value: number
   value,
   provenance: 'common practice',
   adjust: 'free',
+  ...(note && { note }),
+});
+
+/** Choices of a rule by code and text; texts that say themselves are their own code. */
+export const optionsOf = (options: Readonly<Record<string, string>> | readonly string[]): RuleOption[] =>
+  (Array.isArray(options) ? options.map((code: string) => [code, code]) : Object.entries(options)).map(
+    ([code, text]) => ({ code, text }) as RuleOption,
+  );
+
+/** A way in which crews differ: a house chooses. */
+export const school = (
+  key: string,
+  title: string,
+  value: string | boolean,
+  options?: Readonly<Record<string, string>> | readonly string[],
+  note?: string,
+): Rule => ({
+  key,
+  title,
+  value,
+  provenance: 'school',
+  adjust: 'free',
+  ...(options && { options: optionsOf(options) }),
   ...(note && { note }),
 });

@@ -1,5 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
-import { practice } from './practice.js';
+import { practice, school } from './practice.js';
 
 /** What a length to cut is made of, and what cable is kept. */
 export const US_PULLING: readonly Rule[] = [
@@ -47,7 +47,47 @@ export const US_PULLING: readonly Rule[] = [
   ),
   practice('plan.minutesPerRun', 'Minutes for each run', 'min', 2),
   practice('plan.minutesPerFoot', 'Minutes for each foot', 'min', 0.15),
+  practice(
+    'plan.minutesPerStud',
+    'Minutes for a hole through a stud',
+    'min',
+    0.3,
+    'With its plate, where it needs one.',
+  ),
+  practice('plan.minutesPerPlate', 'Minutes for a hole through a plate', 'min', 1.5, 'With its seal.'),
+  practice(
+    'plan.minutesPerSplice',
+    'Minutes for a conductor at each end',
+    'min',
+    0.4,
+    'Stripped, spliced and folded.',
+  ),
   practice('plan.largerBox', 'The next larger box costs', 'a box', 4),
+  school(
+    'plan.oneWay',
+    'Receptacles as one way round',
+    'yes',
+    { yes: 'yes', no: 'no' },
+    'Through the rooms in order, with few trips through the attic.',
+  ),
+  practice(
+    'plan.price.oneWay',
+    'A trip through the attic, a room out of order or a branch of the chain weighs',
+    'each',
+    2,
+  ),
+  school('plan.twoCables', 'At most two power cables in a receptacle box', 'yes', { yes: 'yes', no: 'no' }),
+  practice('plan.price.twoCables', 'A third power cable in a receptacle box weighs', 'each', 3),
+  school('plan.feed', 'Switched lights are fed', 'cheaper', {
+    cheaper: 'wherever it is cheaper',
+    switch: 'at the switch',
+    light: 'at the light',
+  }),
+  practice('plan.price.feed', 'A control that is fed at the other end weighs', 'each', 6),
+  school('plan.apart', 'Receptacles apart from lights', 'no', { yes: 'yes', no: 'no' }),
+  practice('plan.price.apart', 'Power from a light or switch to a receptacle, or back, weighs', 'each', 4),
+  school('plan.nearest', 'A room is left from the box nearest the next', 'yes', { yes: 'yes', no: 'no' }),
+  practice('plan.price.nearest', 'A room that is left from another box weighs', 'each', 1),
   practice('takeoff.waste', 'Cable that is lost in cutting', '%', 5),
   practice('takeoff.platesPerRun', 'Nail plates for each run', 'plates', 0.5, 'Until its way is known.'),
   practice('takeoff.holesPerTube', 'Holes that a tube of seal closes', 'holes', 25),

@@ -1,5 +1,6 @@
 import { RoomKind } from '../../../vocabulary/kinds.js';
-import type { Rule, RuleOption } from '../../../vocabulary/rule.js';
+import type { Rule } from '../../../vocabulary/rule.js';
+import { optionsOf, school } from './practice.js';
 
 const published = (
   key: string,
@@ -37,27 +38,6 @@ const practice = (
 });
 
 /** Codes with what is shown of them; of codes alone, themselves. */
-const optionsOf = (options: Readonly<Record<string, string>> | readonly string[]): RuleOption[] =>
-  (Array.isArray(options) ? options.map((code: string) => [code, code]) : Object.entries(options)).map(
-    ([code, text]) => ({ code, text }) as RuleOption,
-  );
-
-const school = (
-  key: string,
-  title: string,
-  value: string | boolean,
-  options?: Readonly<Record<string, string>> | readonly string[],
-  note?: string,
-): Rule => ({
-  key,
-  title,
-  value,
-  provenance: 'school',
-  adjust: 'free',
-  ...(options && { options: optionsOf(options) }),
-  ...(note && { note }),
-});
-
 const volume = (awg: number, value: number): Rule =>
   published(`fill.volume.${awg}`, `Volume for each ${awg} AWG conductor`, 'Table 314.16(B)', 'cu in', value);
 

@@ -1,0 +1,306 @@
+import { Derivations } from '../../derive/derivations.js';
+import type { HouseReader } from '../../derive/reader.js';
+import { boxesOf, standingPull } from '../../facts/box-facts.js';
+import { wiringGroup } from '../../facts/circuit-facts.js';
+import type { House } from '../../house/house.js';
+import type { Run } from '../../house/model.js';
+import { circuitTree } from '../../wiring/circuit/circuit-tree.js';
+import { Union } from '../../structures/union.js';
+import type { PlanCost, Pricing } from './plan-cost.js';
+import { costOf } from './plan-cost.js';
+import type { Edge, Judge, PlannedCircuit } from './plan-judge.js';
+import { QuickJudge, WholeJudge } from './plan-judge.js';
+import { PlanGround, nodesOf } from './plan-ground.js';
+
+/** Runs that stay as they are: in the wall, made up, kept by a lead, of other circuits too, or no cable. */
+export const stays = (reader: HouseReader, run: Run): boolean =>
+  run.kept === true ||
+  run.kind !== 'cable' ||
+  run.circuitIds.length !== 1 ||
+  standingPull(reader, run.id) !== undefined ||
+  reader.mentioning('records', run.id).length > 0 ||
+  boxesOf(run).some((box) =>
+    reader.get('boxes', box)?.asBuilt?.some(({ ends }) => ends.some(({ runId }) => runId === run.id)),
+  );
+
+/** A generator of numbers from 0 to 1, the same for the same seed (mulberry32, from the literature, from memory). */
+function numbers(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
+}
+
+/** Of the slow judge so many times fewer trees are asked. */
+const SLOWER = 12;
+
+/** What is found for one circuit. */
+export interface CircuitFound {
+  readonly circuit: PlannedCircuit;
+  readonly before: PlanCost;
+  readonly after: PlanCost;
+  /** The runs of the plan, in place of the free ones: as they stand, where nothing is better. */
+  readonly edges: readonly Edge[];
+  /** The house with the plan. */
+  readonly house: House;
+  /** Costs of plans near it. */
+  readonly judge: Judge;
+  readonly isQuick: boolean;
+}
+
+/** How the search for a circuit is made. */
+export interface CircuitOptions extends Pricing {
+  readonly steps: number;
+  readonly seed: number;
+  readonly newId: () => string;
+  /** Other runs that stay. */
+  readonly isHeld?: ((run: Run) => boolean) | undefined;
+}
+
+/** Runs between boxes: a free one where there was one between the two, else a new one with the same id each time. */
+class Maker {
+  private readonly made = new Map<string, Run>();
+
+  constructor(
+    private readonly circuitId: string,
+    free: readonly Run[],
+    private readonly newId: () => string,
+  ) {
+    for (const run of free) {
+      const { purpose: _purpose, plannedCable: _cable, ...rest } = run;
+      const [a, b] = boxesOf(run);
+      let beside = 0;
+      while (this.made.has(this.key(a, b, beside))) beside++;
+      this.made.set(this.key(a, b, beside), rest);
+    }
+  }
+
+  private key(a: string, b: string, beside: number): string {
+    return a < b ? `${a} ${b} ${beside}` : `${b} ${a} ${beside}`;
+  }
+
+  of(a: string, b: string, beside = 0): Run {
+    const key = this.key(a, b, beside);
+    let run = this.made.get(key);
+    if (!run) {
+      run = {
+        id: this.newId(),
+        kind: 'cable',
+        circuitIds: [this.circuitId],
+        from: { boxId: a },
+        to: { boxId: b },
+      };
+      this.made.set(key, run);
+    }
+    return run;
+  }
+}
+
+/** A circuit as it can be planned; undefined where nothing of it is free, or where circuits share a neutral. */
+function circuitOf(
+  reader: HouseReader,
+  circuitId: string,
+  { newId, isHeld }: CircuitOptions,
+): PlannedCircuit | undefined {
+  const own = reader.mentioning('runs', circuitId).filter(({ circuitIds }) => circuitIds.includes(circuitId));
+  const free = own.filter((run) => !stays(reader, run) && !isHeld?.(run));
+  const nodes = nodesOf(reader, circuitId, own);
+  if (wiringGroup(reader, circuitId).length > 1 || nodes.length < 2) return undefined;
+  const maker = new Maker(circuitId, free, newId);
+  const numbered = (order: readonly string[]): PlannedCircuit => ({
+    circuitId,
+    ground: new PlanGround(reader, circuitId, order),
+    fixed: own.filter((run) => !free.includes(run)),
+    free,
+    runOf: ({ a, b, beside }) => maker.of(order[a]!, order[b]!, beside),
+  });
+  // Numbered as they hang on a tree, so that what is laid out on it holds for every other.
+  const circuit = numbered(nodes);
+  const trees = new Trees(circuit);
+  const runs = trees.completed(standingOf(circuit, trees)).map(circuit.runOf);
+  const order = circuitTree(reader, nodes[0]!, [...circuit.fixed, ...runs]).nodes;
+  return order.length === nodes.length ? numbered(order) : circuit;
+}
+
+/** Of the runs that are free those that make a tree with what stays. */
+function standingOf({ free, ground }: PlannedCircuit, trees: Trees): Edge[] {
+  const groups = trees.joined([]);
+  return free
+    .map((run): Edge => {
+      const [a, b] = boxesOf(run).map((id) => ground.numbers.get(id)!) as [number, number];
+      return { a, b };
+    })
+    .filter(({ a, b }) => groups.join(a, b));
+}
+
+/** The boxes of a circuit, and what joins them: trees over them. */
+class Trees {
+  readonly pairs: readonly Edge[];
+
+  constructor(private readonly circuit: PlannedCircuit) {
+    const { nodes } = circuit.ground;
+    const pairs = nodes.flatMap((_, a) => nodes.slice(a + 1).map((__, at): Edge => ({ a, b: a + 1 + at })));
+    const lengthOf = ({ a, b }: Edge): number => circuit.ground.between(a, b).lengthIn;
+    this.pairs = pairs.sort(
+      (one, other) => lengthOf(one) - lengthOf(other) || one.a - other.a || one.b - other.b,
+    );
+  }
+
+  /** What hangs together by these and by what stays. */
+  joined(edges: readonly Edge[]): Union {
+    const { ground, fixed } = this.circuit;
+    const groups = new Union(ground.nodes.length);
+    for (const run of fixed) {
+      const [a, b] = boxesOf(run).map((id) => ground.numbers.get(id)!) as [number, number];
+      groups.join(a, b);
+    }
+    for (const { a, b } of edges) groups.join(a, b);
+    return groups;
+  }
+
+  /** These, and the shortest that join what they leave apart. */
+  completed(edges: readonly Edge[]): Edge[] {
+    const groups = this.joined([]);
+    return [...edges, ...this.pairs].filter(({ a, b }) => groups.join(a, b));
+  }
+
+  /** From the panel always on to the nearest that is not reached: a chain, by common practice. */
+  chain(): Edge[] {
+    const { nodes } = this.circuit.ground;
+    const groups = this.joined([]);
+    const edges: Edge[] = [];
+    let here = 0;
+    for (;;) {
+      const next = this.pairs.find(
+        ({ a, b }) => (a === here || b === here) && groups.find(a) !== groups.find(b),
+      );
+      if (!next) break;
+      groups.join(next.a, next.b);
+      edges.push(next);
+      here = next.a === here ? next.b : next.a;
+    }
+    return nodes.length > edges.length + 1 ? this.completed(edges) : edges;
+  }
+}
+
+/**
+ * Which box feeds which on one circuit: the runs that stay, and others in place of the rest, so that all its boxes hang together
+ * at the least cost. A tree at once, then better by exchanging one run for another as long as there are steps. Yields what the
+ * best so far costs; whoever runs it may say *enough*. Deterministic for a seed and a number of steps.
+ */
+export function* planCircuit(
+  house: House,
+  circuitId: string,
+  options: CircuitOptions,
+): Generator<number, CircuitFound | undefined, boolean | undefined> {
+  const base = new Derivations(house);
+  const reader = base.reader();
+  const circuit = circuitOf(reader, circuitId, options);
+  if (!circuit) return undefined;
+  const trees = new Trees(circuit);
+  const standing = standingOf(circuit, trees);
+  const whole = new WholeJudge(house, circuit, options);
+  const before = costOf(reader, circuitId, options, circuit.ground);
+  const start = trees.completed(standing);
+  if (start.length === 0) return undefined;
+  let quick = QuickJudge.of(reader, circuit, options, start);
+  if (quick && !quick.agreesWith(whole.costOf(start), start)) quick = undefined;
+  let found = yield* search(trees, quick ?? whole, start, options, quick ? 1 : SLOWER);
+  if (quick && Math.abs(whole.costOf(found).total - quick.costOf(found).total) > 1e-6) {
+    quick = undefined;
+    found = yield* search(trees, whole, start, options, SLOWER);
+  }
+  found = besideWhereShort(whole, found);
+  const after = whole.costOf(found);
+  const isBetter = after.total < before.total - 1e-9;
+  return {
+    circuit,
+    before,
+    after: isBetter ? after : before,
+    edges: isBetter ? found : standing,
+    house: isBetter ? whole.housed(found) : house,
+    judge: quick ?? whole,
+    isQuick: quick !== undefined,
+  };
+}
+
+function* search(
+  trees: Trees,
+  judge: Judge,
+  start: readonly Edge[],
+  { steps: all, seed }: CircuitOptions,
+  slower: number,
+): Generator<number, Edge[], boolean | undefined> {
+  const steps = Math.ceil(all / slower);
+  const totalOf = (edges: readonly Edge[]): number => judge.costOf(edges).total;
+  const starts = [[...start], trees.completed([]), trees.chain()];
+  let best = starts.reduce((least, edges) => (totalOf(edges) < totalOf(least) ? edges : least));
+  if (yield totalOf(best)) return best;
+  const random = numbers(seed);
+  let now = best;
+  for (let step = 1; step <= steps; step++) {
+    // Where it has gone astray it begins again from the best.
+    if (step === Math.ceil(steps / 2) || step === Math.ceil((steps * 3) / 4)) now = best;
+    const out = Math.floor(random() * now.length);
+    const rest = now.filter((_, at) => at !== out);
+    const groups = trees.joined(rest);
+    const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b));
+    // Near ones far more often than far ones.
+    const next = [...rest, across[Math.floor(random() ** 2.5 * across.length)]!];
+    const heat = totalOf(best) * 0.02 * (1 - step / steps);
+    const more = totalOf(next) - totalOf(now);
+    if (more <= 0 || (heat > 0 && random() < Math.exp(-more / heat))) now = next;
+    if (totalOf(now) < totalOf(best) - 1e-9) best = now;
+    if (step % 20 === 0 && (yield totalOf(best))) return best;
+  }
+  return yield* polished(trees, totalOf, best, Math.max(steps, MOST_POLISHED / slower));
+}
+
+/** Trees that are looked at in the end at least, where a step costs little; and the nearest that each run is exchanged for. */
+const MOST_POLISHED = 600;
+const NEAREST = 12;
+
+/** Every run exchanged for those near it, as long as that is better. */
+function* polished(
+  trees: Trees,
+  totalOf: (edges: readonly Edge[]) => number,
+  found: Edge[],
+  most: number,
+): Generator<number, Edge[], boolean | undefined> {
+  let best = found;
+  let tried = 0;
+  for (let isBetter = true; isBetter;) {
+    isBetter = false;
+    for (const out of best) {
+      const rest = best.filter((edge) => edge !== out);
+      const groups = trees.joined(rest);
+      const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b)).slice(0, NEAREST);
+      for (const edge of across) {
+        if (++tried > most) return best;
+        if (tried % 20 === 0 && (yield totalOf(best))) return best;
+        const next = [...rest, edge];
+        if (totalOf(next) >= totalOf(best) - 1e-9) continue;
+        best = next;
+        isBetter = true;
+        break;
+      }
+      if (isBetter) break;
+    }
+  }
+  return best;
+}
+
+/** A second cable beside a run that needs more conductors than one cable has, where that helps. */
+function besideWhereShort(whole: WholeJudge, found: Edge[]): Edge[] {
+  let best = found;
+  if (whole.costOf(best).wrong === 0) return best;
+  for (const { a, b } of found) {
+    if (whole.costOf(best).wrong === 0) break;
+    const more = [...best, { a, b, beside: 1 }];
+    if (whole.costOf(more).total < whole.costOf(best).total) best = more;
+  }
+  return best;
+}
