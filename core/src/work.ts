@@ -1,4 +1,7 @@
-/** What is derived of a house: wiring, fill, making up, findings and the words for them. Loaded with the sheets that show it. */
+/**
+ * What is derived of a house: wiring, fill, making up, findings and the words for them. Loaded with the sheets that show it. Values
+ * are passed on whole files at a time: a name that is passed on by itself brings its file to whoever takes anything from here.
+ */
 export * from './fill/fill-box.js';
 export * from './inspection/causes.js';
 export * from './inspection/box-findings.js';
@@ -16,12 +19,10 @@ export * from './planning/what-if.js';
 export * from './measuring/cut.js';
 export * from './measuring/way.js';
 export * from './pulling/habit.js';
-export type { PlanCost } from './pulling/plan/plan-cost.js';
-export { usualPrice } from './pulling/plan/plan-cost.js';
-export type { PlanSchool, PlanSchools } from './pulling/plan/plan-ground.js';
-export { FEEDS, PLAN_SCHOOLS, schoolsOf } from './pulling/plan/plan-ground.js';
+export * from './pulling/plan/plan-cost.js';
+export * from './pulling/plan/plan-ground.js';
 export * from './pulling/plan/plan-pulls.js';
-export type { PlanSwap, PlanWhy } from './pulling/plan/plan-swaps.js';
+export * from './pulling/plan/plan-swaps.js';
 export * from './pulling/pull-list.js';
 export * from './pulling/reel-marks.js';
 export * from './pulling/walk/house-walk.js';

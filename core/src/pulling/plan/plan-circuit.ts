@@ -13,8 +13,8 @@ import { QuickJudge, WholeJudge } from './plan-judge.js';
 import { PlanGround, nodesOf } from './plan-ground.js';
 
 /** Runs that stay as they are: in the wall, made up, kept by a lead, of other circuits too, or no cable. */
-export const stays = (reader: HouseReader, run: Run): boolean =>
-  run.kept === true ||
+export const stays = (reader: HouseReader, run: Run, letGo?: ReadonlySet<string>): boolean =>
+  (run.kept === true && !letGo?.has(run.id)) ||
   run.kind !== 'cable' ||
   run.circuitIds.length !== 1 ||
   standingPull(reader, run.id) !== undefined ||
@@ -58,6 +58,8 @@ export interface CircuitOptions extends Pricing {
   readonly newId: () => string;
   /** Other runs that stay. */
   readonly isHeld?: ((run: Run) => boolean) | undefined;
+  /** Kept runs that are planned as if they were not: to say what keeping them costs. */
+  readonly letGo?: ReadonlySet<string> | undefined;
 }
 
 /** Runs between boxes: a free one where there was one between the two, else a new one with the same id each time. */
@@ -103,10 +105,10 @@ class Maker {
 function circuitOf(
   reader: HouseReader,
   circuitId: string,
-  { newId, isHeld }: CircuitOptions,
+  { newId, isHeld, letGo }: CircuitOptions,
 ): PlannedCircuit | undefined {
   const own = reader.mentioning('runs', circuitId).filter(({ circuitIds }) => circuitIds.includes(circuitId));
-  const free = own.filter((run) => !stays(reader, run) && !isHeld?.(run));
+  const free = own.filter((run) => !stays(reader, run, letGo) && !isHeld?.(run));
   const nodes = nodesOf(reader, circuitId, own);
   if (wiringGroup(reader, circuitId).length > 1 || nodes.length < 2) return undefined;
   const maker = new Maker(circuitId, free, newId);

@@ -30,6 +30,9 @@ export interface PlanCost {
   readonly against: AgainstSchools;
 }
 
+/** Cable, work and boxes, without what schools weigh. */
+export const moneyOf = ({ cable, work, boxes }: PlanCost): number => cable + work + boxes;
+
 const NOTHING: PlanCost = {
   cable: 0,
   work: 0,

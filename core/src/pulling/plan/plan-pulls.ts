@@ -14,11 +14,11 @@ import type { CableId } from '../../rulebook/cables.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
 import type { CircuitFound } from './plan-circuit.js';
-import { planCircuit } from './plan-circuit.js';
+import { planCircuit, stays } from './plan-circuit.js';
 import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
-import { costOf, sumOf } from './plan-cost.js';
-import type { PlanSchools } from './plan-ground.js';
-import { schoolsOf } from './plan-ground.js';
+import { costOf, moneyOf, sumOf } from './plan-cost.js';
+import type { PlanSchool, PlanSchools } from './plan-ground.js';
+import { PLAN_SCHOOLS, schoolsOf } from './plan-ground.js';
 import type { PlanSwap } from './plan-swaps.js';
 import { swapsOf } from './plan-swaps.js';
 
@@ -38,6 +38,8 @@ export interface PlanOptions {
   readonly newId: () => string;
   /** Runs that stay, besides those in the wall and those that are kept. */
   readonly alsoKept?: ReadonlySet<string> | undefined;
+  /** Kept runs that are planned as if they were not. */
+  readonly letGo?: ReadonlySet<string> | undefined;
 }
 
 /** How far the search has come: what the best so far costs, and what stood. */
@@ -239,6 +241,70 @@ function changesBetween(
       );
   }
   return [...gone, ...rest];
+}
+
+/** What going by a school, or keeping a run, costs in cable, work and boxes: what the plan would save without it. */
+export interface PlanPrices {
+  readonly schools: readonly { readonly school: PlanSchool; readonly costs: number }[];
+  readonly kept: readonly { readonly runId: string; readonly costs: number }[];
+}
+
+/** So many kept runs are priced, each by a plan of its circuit. */
+const MOST_KEPT = 12;
+
+/**
+ * What each school that is gone by costs over a scope, and each run that is kept in it: planned again without it, and the
+ * difference in money. Never less than nothing: a search that found worse says nothing against the school.
+ */
+export function* planPrices(
+  house: House,
+  scope: PlanScope,
+  options: PlanOptions,
+): Generator<PlanProgress, PlanPrices, boolean | undefined> {
+  const reader = new Derivations(house).reader();
+  const schools = schoolsOf(reader, options.schools);
+  const asked = PLAN_SCHOOLS.filter((school) => schools[school] !== false && schools[school] !== 'cheaper');
+  const inScope = new Set(circuitsOf(reader, scope));
+  const kept = reader
+    .all('runs')
+    .filter(
+      (run) =>
+        run.kept && run.circuitIds.some((id) => inScope.has(id)) && !stays(reader, run, new Set([run.id])),
+    )
+    .slice(0, MOST_KEPT);
+  const of = asked.length + kept.length + 1;
+  let done = 0;
+  const moneyFor = function* (
+    within: PlanScope,
+    other: Partial<PlanOptions>,
+  ): Generator<PlanProgress, PlanCost, boolean | undefined> {
+    const search = planPulls(house, within, { ...options, ...other });
+    for (;;) {
+      const told = search.next(false);
+      if (told.done) {
+        done++;
+        return told.value.after;
+      }
+      yield { ...told.value, step: done, of };
+    }
+  };
+  const costs = (withIt: PlanCost, without: PlanCost): number =>
+    withIt.wrong > without.wrong + 1e-9 ? Infinity : Math.max(0, moneyOf(withIt) - moneyOf(without));
+  const own = asked.length ? yield* moneyFor(scope, {}) : undefined;
+  const ofSchools: PlanPrices['schools'][number][] = [];
+  for (const school of asked) {
+    const off = school === 'feed' ? 'cheaper' : false;
+    const without = yield* moneyFor(scope, { schools: { ...schools, [school]: off } });
+    ofSchools.push({ school, costs: costs(own!, without) });
+  }
+  const ofKept: PlanPrices['kept'][number][] = [];
+  for (const { id, circuitIds } of kept) {
+    const within = { circuitId: circuitIds[0] };
+    const withIt = yield* moneyFor(within, {});
+    const without = yield* moneyFor(within, { letGo: new Set([id]) });
+    ofKept.push({ runId: id, costs: costs(withIt, without) });
+  }
+  return { schools: ofSchools, kept: ofKept };
 }
 
 /** What is measured of circuits and their boxes. */

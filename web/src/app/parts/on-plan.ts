@@ -11,7 +11,13 @@ import { PlanView } from './plan-view';
       <summary i18n>On the plan</summary>
       @if (open()) {
         @defer (on immediate) {
-          <mt-plan-view [room]="room()" [marked]="marked()" [runs]="runs()" (picked)="picked.emit($event)" />
+          <mt-plan-view
+            [room]="room()"
+            [marked]="marked()"
+            [runs]="runs()"
+            [proposed]="proposed()"
+            (picked)="picked.emit($event)"
+          />
         } @placeholder {
           <p i18n class="soft">Drawing the plan…</p>
         } @error {
@@ -47,6 +53,8 @@ export class OnPlan {
   readonly room = input<string>();
   readonly marked = input<readonly string[]>([]);
   readonly runs = input<readonly string[]>([]);
+  /** Boxes between which runs are proposed. */
+  readonly proposed = input<readonly (readonly [string, string])[]>([]);
   readonly picked = output<string>();
   protected readonly open = signal(false);
 }

@@ -129,7 +129,8 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
   });
   const runs = reader.all('runs').flatMap((run: Run) => {
     const [a, b] = [placeOf.get(run.from.boxId), placeOf.get(run.to.boxId)];
-    return a && b ? [{ id: run.id, isIn: standingPull(reader, run.id)?.state === 'in', ...line(a, b) }] : [];
+    const isIn = standingPull(reader, run.id)?.state === 'in';
+    return a && b ? [{ id: run.id, isIn, isKept: run.kept === true && !isIn, ...line(a, b) }] : [];
   });
   const far = shown.spacing
     ? plan.rooms.flatMap(({ id, outline }) =>
@@ -167,7 +168,12 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
         height: Math.max(...y) - Math.min(...y) + 48,
       }
     : { x: -100, y: -50, width: 400, height: 200 };
-  return { rooms, walls, openings, bands, boxes, runs, far, frame };
+  /** A line from box to box, where both stand on this floor. */
+  const between = (from: string, to: string): ReturnType<typeof line>[] => {
+    const [a, b] = [placeOf.get(from), placeOf.get(to)];
+    return a && b ? [line(a, b)] : [];
+  };
+  return { rooms, walls, openings, bands, boxes, runs, far, frame, between };
 }
 
 export type PlanPicture = ReturnType<typeof pictureOf>;

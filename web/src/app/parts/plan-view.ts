@@ -40,6 +40,20 @@ import { WordsPipe } from './words';
               [attr.x2]="run.x2"
               [attr.y2]="run.y2"
             />
+            @if (run.isKept) {
+              <circle class="kept" r="4" [attr.cx]="(run.x1 + run.x2) / 2" [attr.cy]="(run.y1 + run.y2) / 2">
+                <title i18n>Kept: the planner leaves this run</title>
+              </circle>
+            }
+          }
+          @for (line of proposedShown(); track $index) {
+            <line
+              class="run proposed"
+              [attr.x1]="line.x1"
+              [attr.y1]="line.y1"
+              [attr.x2]="line.x2"
+              [attr.y2]="line.y2"
+            />
           }
           @for (box of picture.boxes; track box.id) {
             <g
@@ -99,6 +113,11 @@ export class PlanView {
     const plan = reader && id ? storeyPlan(reader, id) : undefined;
     return reader && id && plan?.rooms.length ? pictureOf(reader, id, SHOWN) : undefined;
   });
+  /** Boxes between which runs are proposed. */
+  readonly proposed = input<readonly (readonly [string, string])[]>([]);
+  protected readonly proposedShown = computed(() =>
+    this.proposed().flatMap(([a, b]) => this.picture()?.between(a, b) ?? []),
+  );
   protected readonly runsShown = computed(() => {
     const shown = new Set(this.runs());
     return this.picture()?.runs.filter(({ id }) => shown.has(id)) ?? [];

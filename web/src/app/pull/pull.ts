@@ -15,7 +15,7 @@ import { NgTemplateOutlet } from '@angular/common';
 import { Router } from '@angular/router';
 import type { Run } from '@mule-tally/core';
 import type { CableTotal, ListedRun } from '@mule-tally/core/work';
-import { costOfCable, roomName, runName } from '@mule-tally/core';
+import { costOfCable, roomName, runName, setting } from '@mule-tally/core';
 import { pullList, runsLeaving } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { CableChip } from '../parts/cable-chip';
@@ -27,6 +27,7 @@ import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { OpenCrew } from '../state/open-crew';
 import { Rights } from '../state/rights';
+import { PlanPulls } from './plan-pulls';
 import { PullForm } from './pull-form';
 import { hasDraft } from '../sync/draft-store';
 import { HabitLine } from './habit-line';
@@ -63,6 +64,7 @@ interface Line {
     PullForm,
     RunForm,
     OnPlan,
+    PlanPulls,
     HabitLine,
     ReelMarks,
     Stapled,
@@ -75,6 +77,8 @@ export class PullSheet {
   private readonly router = inject(Router);
   readonly room = input<string>();
   readonly circuit = input<string>();
+  /** The planner stands in place of the list. */
+  readonly plan = input<string>();
 
   /** Which run's form is open, and which one. */
   protected readonly logging = signal<string | undefined>(undefined);
@@ -243,6 +247,17 @@ export class PullSheet {
       };
     });
   });
+
+  protected showPlan(isShown: boolean): void {
+    void this.router.navigate([], {
+      queryParams: { plan: isShown ? '1' : null },
+      queryParamsHandling: 'merge',
+    });
+  }
+
+  protected keep({ id, kept }: Run): void {
+    this.desk.make(setting('runs', id, { kept: kept ? null : true }));
+  }
 
   protected byCircuit(id: string): void {
     void this.router.navigate([], { queryParams: { circuit: id || null }, queryParamsHandling: 'merge' });

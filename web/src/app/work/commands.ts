@@ -1,4 +1,12 @@
-import type { FeedOption, HouseLook, Outlook, Progress, TakeOff } from '@mule-tally/core/work';
+import type {
+  FeedOption,
+  HouseLook,
+  Outlook,
+  PlanPrices,
+  Progress,
+  PullPlan,
+  TakeOff,
+} from '@mule-tally/core/work';
 import type { Finding } from '@mule-tally/core';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
@@ -7,6 +15,23 @@ import * as z from 'zod';
 /** Counts up with each version of the house that is shown. */
 const Version = z.int().positive();
 const AskId = z.int().positive();
+
+/** What is planned, and how. */
+export const PlanAsked = z.strictObject({
+  circuitId: Id.optional(),
+  roomId: Id.optional(),
+  schools: z.strictObject({
+    oneWay: z.boolean(),
+    twoCables: z.boolean(),
+    feed: z.enum(['cheaper', 'switch', 'light']),
+    apart: z.boolean(),
+    nearest: z.boolean(),
+  }),
+  /** Of the crew, a foot, by cable. */
+  prices: z.record(ShortText, z.number().nonnegative()),
+  steps: z.int().positive().max(20_000),
+});
+export type PlanAsked = z.infer<typeof PlanAsked>;
 
 /** What is asked about a house. */
 export const Question = z.discriminatedUnion('about', [
@@ -20,6 +45,9 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('feed-ends'), controlId: Id }),
   /** What a change would mean for a control; without one, as it stands. */
   z.strictObject({ about: z.literal('outlook'), controlId: Id, change: ChangeBody.optional() }),
+  /** Which box feeds which, better than it stands; and what schools and kept runs cost. */
+  z.strictObject({ about: z.literal('plan'), plan: PlanAsked }),
+  z.strictObject({ about: z.literal('plan-prices'), plan: PlanAsked }),
   /** What drafting the house would make of it, with the kits of the crew. */
   z.strictObject({
     about: z.literal('draft'),
@@ -38,8 +66,13 @@ export interface AnswerTo {
   readonly material: TakeOff;
   readonly 'feed-ends': readonly FeedOption[];
   readonly outlook: Outlook;
+  readonly plan: PullPlan;
+  readonly 'plan-prices': PlanPrices;
   readonly draft: DraftLook;
 }
+
+/** How far an answer has come; of a plan what the best so far costs, and what stood. */
+export type Heard = Progress & { readonly cost?: number; readonly before?: number };
 
 /** What the screen sends: the house once as text (JSON with `file`), then what changes in it; questions, and that one is no longer asked. */
 export const Command = z.discriminatedUnion('kind', [
@@ -47,12 +80,14 @@ export const Command = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('diff'), version: Version, diff: HouseDiff }),
   z.strictObject({ kind: z.literal('ask'), ask: AskId, question: Question }),
   z.strictObject({ kind: z.literal('cancel'), ask: AskId }),
+  /** What has been found so far is enough: it is the answer. */
+  z.strictObject({ kind: z.literal('enough'), ask: AskId }),
 ]);
 export type Command = z.infer<typeof Command>;
 
 /** What comes back. Every answer names the version of the house that it is about. */
 export type Answer =
-  | ({ readonly kind: 'progress'; readonly ask: number } & Progress)
+  | ({ readonly kind: 'progress'; readonly ask: number } & Heard)
   | {
       readonly kind: 'answer';
       readonly ask: number;

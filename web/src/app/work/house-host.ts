@@ -1,16 +1,19 @@
-import type { House } from '@mule-tally/core';
-import type { Progress } from '@mule-tally/core/work';
+import type { House, HouseReader } from '@mule-tally/core';
+import type { PlanOptions, PlanProgress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
 import {
   feedOptionsInSteps,
   lookThrough,
   outlook,
+  planPrices,
+  planPulls,
   takeOff,
   together,
+  usualPrice,
   walkFindings,
 } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
-import type { Answer, AnswerTo, Question } from './commands';
+import type { Answer, AnswerTo, Heard, PlanAsked, Question } from './commands';
 import { Command } from './commands';
 
 /**
@@ -23,7 +26,9 @@ interface Job {
   readonly ask: number;
   readonly question: Question;
   /** Begun on the house as it is now; begun again when that changes. */
-  steps: Generator<Progress, AnswerTo[Question['about']]> | undefined;
+  steps: Generator<Heard, AnswerTo[Question['about']], boolean | undefined> | undefined;
+  /** Whoever asked takes what has been found so far. */
+  isEnough: boolean;
 }
 
 /** The house that an answer of the server holds. */
@@ -50,6 +55,10 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* feedOptionsInSteps(derivations.house, question.controlId, reader);
     case 'outlook':
       return outlook(derivations.house, question.change, question.controlId, [], reader);
+    case 'plan':
+      return yield* heard(planPulls(derivations.house, question.plan, planOptions(reader, question.plan)));
+    case 'plan-prices':
+      return yield* heard(planPrices(derivations.house, question.plan, planOptions(reader, question.plan)));
     case 'draft': {
       const { kits, rules, leaveOut, include } = question;
       return draftLook(derivations.house, {
@@ -61,6 +70,30 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
     }
   }
 }
+
+/** The prices of the crew, and where it has none the usual ones. */
+const planOptions = (reader: HouseReader, { prices, schools, steps }: PlanAsked): PlanOptions => ({
+  priceOf: (cable) => prices[cable] ?? usualPrice(reader, cable),
+  schools,
+  steps,
+  seed: 1,
+  newId: () => crypto.randomUUID(),
+});
+
+/** A search as it is told to whoever asked, who may say *enough*. */
+function* heard<Found>(
+  search: Generator<PlanProgress, Found, boolean | undefined>,
+): Generator<Heard, Found, boolean | undefined> {
+  let told = search.next();
+  while (!told.done) {
+    const { step, of, cost, before } = told.value;
+    told = search.next(yield { done: step, of, cost, before });
+  }
+  return told.value;
+}
+
+/** The later, the less somebody waits for it: what a plan is, and the look through the house. */
+const WAITS: readonly Question['about'][] = ['plan', 'plan-prices', 'house'];
 
 /**
  * The derivations of the house beside the screen. It works in slices and hears what comes between them: a change of the house
@@ -94,8 +127,13 @@ export class HouseHost {
         this.moveOn(command.version);
         break;
       case 'ask':
-        this.jobs.push({ ask: command.ask, question: command.question, steps: undefined });
+        this.jobs.push({ ask: command.ask, question: command.question, steps: undefined, isEnough: false });
         break;
+      case 'enough': {
+        const job = this.jobs.find(({ ask }) => ask === command.ask);
+        if (job) job.isEnough = true;
+        break;
+      }
       case 'cancel': {
         const at = this.jobs.findIndex(({ ask }) => ask === command.ask);
         if (at >= 0) this.jobs.splice(at, 1);
@@ -112,7 +150,11 @@ export class HouseHost {
 
   /** What a person waits for comes before the look through the house. */
   private next(): Job | undefined {
-    return this.jobs.find(({ question }) => question.about !== 'house') ?? this.jobs[0];
+    const rank = ({ question }: Job): number => WAITS.indexOf(question.about);
+    return this.jobs.reduce<Job | undefined>(
+      (first, job) => (first && rank(first) <= rank(job) ? first : job),
+      undefined,
+    );
   }
 
   private async work(): Promise<void> {
@@ -131,7 +173,7 @@ export class HouseHost {
     try {
       job.steps ??= begin(derivations, question);
       for (;;) {
-        const step = job.steps.next();
+        const step = job.steps.next(job.isEnough);
         if (step.done) {
           this.drop(job);
           return this.post({

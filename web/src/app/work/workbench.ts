@@ -3,7 +3,7 @@ import type { House } from '@mule-tally/core';
 import type { HouseLook, Progress } from '@mule-tally/core/work';
 import { diffOf, isEmptyDiff, touchedBetween, placesOf, writeHouseFile } from '@mule-tally/core';
 import { OpenHouse } from '../state/open-house';
-import type { Answer, AnswerTo, Command, Question } from './commands';
+import type { Answer, AnswerTo, Command, Heard, Question } from './commands';
 
 /** Someone who works beside the screen. */
 export interface Hand {
@@ -31,7 +31,7 @@ export const HIRE = new InjectionToken<() => Hand>('a hand that works beside the
 });
 
 interface Asked {
-  readonly heard: (progress: Progress) => void;
+  readonly heard: (progress: Heard) => void;
   readonly answered: (value: AnswerTo[Question['about']]) => void;
   readonly failed: (error: Error) => void;
 }
@@ -81,12 +81,13 @@ export class Workbench {
 
   /**
    * Asks about the house that is shown. Rejects with {@link Stale} when that changes before the answer is there, or when the
-   * signal is given.
+   * signal is given. `enough` takes what has been found so far.
    */
   ask<About extends Question['about']>(
     question: Extract<Question, { about: About }>,
     signal: AbortSignal,
-    progress: (progress: Progress) => void = () => undefined,
+    progress: (progress: Heard) => void = () => undefined,
+    enough?: AbortSignal,
   ): Promise<AnswerTo[About]> {
     const house = untracked(this.view);
     if (house && this.feed(house)) this.lookAgain(house.head.id);
@@ -102,6 +103,9 @@ export class Workbench {
         if (!this.asked.delete(ask)) return;
         this.hand?.send({ kind: 'cancel', ask });
         reject(new Stale());
+      });
+      enough?.addEventListener('abort', () => {
+        if (this.asked.has(ask)) this.hand?.send({ kind: 'enough', ask });
       });
       this.hand.send({ kind: 'ask', ask, question });
     });
