@@ -101,11 +101,11 @@ class Maker {
   }
 }
 
-/** A circuit as it can be planned; undefined where nothing of it is free, or where circuits share a neutral. */
-function circuitOf(
+/** A circuit as it can be planned; undefined where circuits share a neutral, or where nothing is left to plan. */
+export function plannedCircuit(
   reader: HouseReader,
   circuitId: string,
-  { newId, isHeld, letGo }: CircuitOptions,
+  { newId, isHeld, letGo }: Pick<CircuitOptions, 'newId' | 'isHeld' | 'letGo'>,
 ): PlannedCircuit | undefined {
   const own = reader.mentioning('runs', circuitId).filter(({ circuitIds }) => circuitIds.includes(circuitId));
   const free = own.filter((run) => !stays(reader, run, letGo) && !isHeld?.(run));
@@ -123,6 +123,7 @@ function circuitOf(
   const circuit = numbered(nodes);
   const trees = new Trees(circuit);
   const runs = trees.completed(standingOf(circuit, trees)).map(circuit.runOf);
+  if (runs.length === 0) return undefined;
   const order = circuitTree(reader, nodes[0]!, [...circuit.fixed, ...runs]).nodes;
   return order.length === nodes.length ? numbered(order) : circuit;
 }
@@ -200,14 +201,13 @@ export function* planCircuit(
 ): Generator<number, CircuitFound | undefined, boolean | undefined> {
   const base = new Derivations(house);
   const reader = base.reader();
-  const circuit = circuitOf(reader, circuitId, options);
+  const circuit = plannedCircuit(reader, circuitId, options);
   if (!circuit) return undefined;
   const trees = new Trees(circuit);
   const standing = standingOf(circuit, trees);
   const whole = new WholeJudge(house, circuit, options);
   const before = costOf(reader, circuitId, options, circuit.ground);
   const start = trees.completed(standing);
-  if (start.length === 0) return undefined;
   let quick = QuickJudge.of(reader, circuit, options, start);
   if (quick && !quick.agreesWith(whole.costOf(start), start)) quick = undefined;
   let found = yield* search(trees, quick ?? whole, start, options, quick ? 1 : SLOWER);

@@ -14,7 +14,7 @@ import type { CableId } from '../../rulebook/cables.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
 import type { CircuitFound } from './plan-circuit.js';
-import { planCircuit, stays } from './plan-circuit.js';
+import { planCircuit, plannedCircuit, stays } from './plan-circuit.js';
 import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
 import { costOf, moneyOf, sumOf } from './plan-cost.js';
 import type { PlanSchool, PlanSchools } from './plan-ground.js';
@@ -117,30 +117,34 @@ export function* planPulls(
   const isHeld = (run: Run): boolean =>
     options.alsoKept?.has(run.id) === true ||
     (inRoom !== undefined && !boxesOf(run).some((box) => inRoom.has(box)));
-  const first = new Map<string, PlanCost>();
+  const costs = new Map<string, number>();
+  for (const id of ids) {
+    const circuit = plannedCircuit(reader, id, { ...options, isHeld });
+    if (circuit) costs.set(id, costOf(reader, id, pricing, circuit.ground).total);
+  }
+  const before = [...costs.values()].reduce((sum, cost) => sum + cost, 0);
+  const of = options.steps * costs.size;
   const last = new Map<string, CircuitFound>();
   let at = house;
-  const of = options.steps * ids.length;
   let step = 0;
   let isEnough = false;
-  const totalOf = (costs: Iterable<PlanCost>): number => sumOf(costs).total;
   for (const share of ROUNDS)
-    for (const circuitId of ids) {
-      if (isEnough) break;
+    for (const circuitId of costs.keys()) {
+      // What has not been looked at yet gets its first tree all the same.
+      if (isEnough && last.has(circuitId)) continue;
       const steps = Math.ceil(options.steps * share);
-      const others = totalOf(
-        ids.flatMap((id) => (id === circuitId ? [] : (last.get(id)?.after ?? first.get(id) ?? []))),
-      );
+      const others = [...costs].reduce((sum, [id, cost]) => (id === circuitId ? sum : sum + cost), 0);
       const search = planCircuit(at, circuitId, { ...options, ...pricing, steps, isHeld });
       let told = search.next(isEnough);
       while (!told.done) {
-        isEnough = (yield { step, of, cost: others + told.value, before: totalOf(first.values()) }) === true;
+        const cost = others + Math.min(told.value, costs.get(circuitId)!);
+        isEnough = (yield { step, of, cost, before }) === true;
         told = search.next(isEnough);
       }
       step += steps;
       const found = told.value;
       if (!found) continue;
-      if (!first.has(circuitId)) first.set(circuitId, found.before);
+      costs.set(circuitId, found.after.total);
       last.set(circuitId, found);
       at = found.house;
     }

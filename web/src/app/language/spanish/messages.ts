@@ -1,7 +1,9 @@
 import type { Messages } from '../messages';
+import { PLAN_MESSAGES } from './plan-messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  ...PLAN_MESSAGES,
   // Material y gráficas.
   Where: 'Dónde',
   'Truck 2': 'Camioneta 2',
