@@ -121,6 +121,8 @@ export function* planPulls(
   for (const id of ids) {
     const circuit = plannedCircuit(reader, id, { ...options, isHeld });
     if (circuit) costs.set(id, costOf(reader, id, pricing, circuit.ground).total);
+    // What it comes to is not known before all are added up.
+    yield { step: 0, of: options.steps * ids.length, cost: Infinity, before: Infinity };
   }
   const before = [...costs.values()].reduce((sum, cost) => sum + cost, 0);
   const of = options.steps * costs.size;

@@ -237,7 +237,7 @@ export class PlanPulls {
   /** What the search has come to, as a line that falls: from 0,0 to 100,40. */
   protected readonly line = computed(() => {
     const costs = this.curve().flatMap(({ cost, done, of, before }) =>
-      cost !== undefined && before ? [{ at: (done / of) * 100, cost }] : [],
+      cost !== undefined && before && isFinite(cost) ? [{ at: (done / of) * 100, cost }] : [],
     );
     // Before all circuits are gone through once there is no sum yet; and what cannot be weighs more than any cable.
     const last = costs.at(-1);
