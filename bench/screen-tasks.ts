@@ -15,7 +15,7 @@ import { startTestDatabase } from '../scripts/lib/test-database.mjs';
 
 const SLOWER = 4;
 /** In milliseconds. */
-const BOUNDS = { opening: 200, stage: 100, idle: 50, meaning: 300 };
+const BOUNDS = { opening: 200, stage: 100, idle: 50, planning: 50, planned: 200, meaning: 300 };
 const ROUNDS = 7;
 const STAGES = ['Lay out', 'Make up', 'Check', 'Pull'];
 
@@ -146,6 +146,38 @@ try {
     idle.push(longest(await tasksSince(page, since)));
   }
   bound('the screen idle while the worker looks, longest task', idle, BOUNDS.idle);
+  // The planner searches beside the screen; then what it found is drawn.
+  await page.getByRole('button', { name: 'Plan the pulls' }).click();
+  await page.getByRole('button', { name: 'Plan', exact: true }).waitFor();
+  const planning: number[] = [];
+  const planned: number[] = [];
+  for (let round = 0; round < 3; round++) {
+    const { from, to } = await page.evaluate(async () => {
+      const buttonOf = (name: string) =>
+        [...document.querySelectorAll<HTMLButtonElement>('mt-plan-pulls button')].find(
+          ({ textContent }) => textContent.trim() === name,
+        );
+      buttonOf('Plan')!.click();
+      const since = performance.now();
+      while (!buttonOf('That is enough')) await new Promise(requestAnimationFrame);
+      while (buttonOf('That is enough')) await new Promise((later) => setTimeout(later, 20));
+      return { from: since, to: performance.now() };
+    });
+    await page.getByRole('button', { name: 'Take this plan' }).waitFor();
+    const { tasks } = await page.evaluate(async () => {
+      await new Promise((drawn) => setTimeout(drawn, 500));
+      return (window as unknown as { marked: Marked }).marked;
+    });
+    const own = tasks.filter((task) => task.at >= from);
+    // The task in which the answer came is that which draws it.
+    planning.push(
+      longest(own.filter((task) => task.at + task.took < to - 25).map(({ took }) => Math.round(took))),
+    );
+    planned.push(longest(own.map(({ took }) => Math.round(took))));
+  }
+  bound('the screen while the planner searches, longest task', planning, BOUNDS.planning);
+  bound('what was planned is drawn, longest task', planned, BOUNDS.planned);
+
   // What each control of a room means, at the machine's own speed.
   const { file } = (await (await fetch(`${base}/api/houses/${id}`)).json()) as {
     file: { rooms: { id: string; name: string }[] };

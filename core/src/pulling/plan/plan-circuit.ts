@@ -60,6 +60,8 @@ export interface CircuitOptions extends Pricing {
   readonly isHeld?: ((run: Run) => boolean) | undefined;
   /** Kept runs that are planned as if they were not: to say what keeping them costs. */
   readonly letGo?: ReadonlySet<string> | undefined;
+  /** What is kept from circuit to circuit: of the house as it is, and of that as it would be. */
+  readonly kept?: { readonly base: Derivations; readonly tried: Derivations } | undefined;
 }
 
 /** Runs between boxes: a free one where there was one between the two, else a new one with the same id each time. */
@@ -170,6 +172,13 @@ class Trees {
     return [...edges, ...this.pairs].filter(({ a, b }) => groups.join(a, b));
   }
 
+  /** Some tree: every run in an order that is drawn. */
+  any(random: () => number): Edge[] {
+    const groups = this.joined([]);
+    const drawn = this.pairs.map((edge) => ({ edge, at: random() })).sort((one, other) => one.at - other.at);
+    return drawn.flatMap(({ edge }) => (groups.join(edge.a, edge.b) ? [edge] : []));
+  }
+
   /** From the panel always on to the nearest that is not reached: a chain, by common practice. */
   chain(): Edge[] {
     const { nodes } = this.circuit.ground;
@@ -199,13 +208,14 @@ export function* planCircuit(
   circuitId: string,
   options: CircuitOptions,
 ): Generator<number, CircuitFound | undefined, boolean | undefined> {
-  const base = new Derivations(house);
+  const base = options.kept?.base ?? new Derivations(house);
+  base.update(house);
   const reader = base.reader();
   const circuit = plannedCircuit(reader, circuitId, options);
   if (!circuit) return undefined;
   const trees = new Trees(circuit);
   const standing = standingOf(circuit, trees);
-  const whole = new WholeJudge(house, circuit, options);
+  const whole = new WholeJudge(house, circuit, options, options.kept?.tried);
   const before = costOf(reader, circuitId, options, circuit.ground);
   const start = trees.completed(standing);
   let quick = QuickJudge.of(reader, circuit, options, start);
@@ -229,6 +239,10 @@ export function* planCircuit(
   };
 }
 
+/** So often the search is heated up, each time from the best; what is so much dearer, by its part of the whole, is taken at first. */
+const PHASES = 5;
+const HEAT = 0.05;
+
 function* search(
   trees: Trees,
   judge: Judge,
@@ -243,27 +257,39 @@ function* search(
   if (yield totalOf(best)) return best;
   const random = numbers(seed);
   let now = best;
+  const phase = Math.ceil(steps / PHASES);
   for (let step = 1; step <= steps; step++) {
-    // Where it has gone astray it begins again from the best.
-    if (step === Math.ceil(steps / 2) || step === Math.ceil((steps * 3) / 4)) now = best;
+    // Where it has gone astray it begins again: from the other trees that were made at once, then from the best.
+    if (step % phase === 0) now = starts[step / phase] ?? best;
     const out = Math.floor(random() * now.length);
     const rest = now.filter((_, at) => at !== out);
     const groups = trees.joined(rest);
     const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b));
     // Near ones far more often than far ones.
     const next = [...rest, across[Math.floor(random() ** 2.5 * across.length)]!];
-    const heat = totalOf(best) * 0.02 * (1 - step / steps);
+    const heat = totalOf(best) * HEAT * (1 - (step % phase) / phase);
     const more = totalOf(next) - totalOf(now);
     if (more <= 0 || (heat > 0 && random() < Math.exp(-more / heat))) now = next;
     if (totalOf(now) < totalOf(best) - 1e-9) best = now;
     if (step % 20 === 0 && (yield totalOf(best))) return best;
   }
-  return yield* polished(trees, totalOf, best, Math.max(steps, MOST_POLISHED / slower));
+  best = yield* polished(trees, totalOf, best, 4 * steps);
+  if (best.length <= MOST_BY_TWO && slower === 1)
+    for (let restart = 0; restart < steps / STEPS_PER_RESTART; restart++) {
+      const other = yield* polished(trees, totalOf, trees.any(random), MOST_POLISHED);
+      if (totalOf(other) < totalOf(best) - 1e-9) best = other;
+    }
+  return yield* polishedByTwo(trees, totalOf, best, steps);
 }
 
-/** Trees that are looked at in the end at least, where a step costs little; and the nearest that each run is exchanged for. */
-const MOST_POLISHED = 600;
+/** Trees that are looked at from one that is drawn, and the nearest that each run is exchanged for. */
+const MOST_POLISHED = 300;
 const NEAREST = 12;
+/** To so many runs, two at once are exchanged for any two others, and one of so many steps begins at a tree that is drawn. */
+const MOST_BY_TWO = 8;
+const STEPS_PER_RESTART = 75;
+
+type Polish = Generator<number, Edge[], boolean | undefined>;
 
 /** Every run exchanged for those near it, as long as that is better. */
 function* polished(
@@ -271,7 +297,7 @@ function* polished(
   totalOf: (edges: readonly Edge[]) => number,
   found: Edge[],
   most: number,
-): Generator<number, Edge[], boolean | undefined> {
+): Polish {
   let best = found;
   let tried = 0;
   for (let isBetter = true; isBetter;) {
@@ -293,6 +319,45 @@ function* polished(
     }
   }
   return best;
+}
+
+/** What no single exchange betters, two at once may: of few runs all such are looked at, begun again from each that is better. */
+function* polishedByTwo(
+  trees: Trees,
+  totalOf: (edges: readonly Edge[]) => number,
+  found: Edge[],
+  most: number,
+): Polish {
+  let best = found;
+  let tried = 0;
+  if (found.length > MOST_BY_TWO) return best;
+  for (let isBetter = true; isBetter;) {
+    isBetter = false;
+    for (const next of byTwo(trees, best)) {
+      if (++tried > most) return best;
+      if (tried % 20 === 0 && (yield totalOf(best))) return best;
+      if (totalOf(next) >= totalOf(best) - 1e-9) continue;
+      best = next;
+      isBetter = true;
+      break;
+    }
+  }
+  return best;
+}
+
+/** Every tree in which two of these runs are two others. */
+function* byTwo(trees: Trees, edges: readonly Edge[]): Generator<Edge[]> {
+  for (let i = 0; i < edges.length; i++)
+    for (let j = i + 1; j < edges.length; j++) {
+      const rest = edges.filter((_, at) => at !== i && at !== j);
+      const groups = trees.joined(rest);
+      const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b));
+      for (const [at, one] of across.entries()) {
+        const joined = trees.joined([...rest, one]);
+        for (const other of across.slice(at + 1))
+          if (joined.find(other.a) !== joined.find(other.b)) yield [...rest, one, other];
+      }
+    }
 }
 
 /** A second cable beside a run that needs more conductors than one cable has, where that helps. */

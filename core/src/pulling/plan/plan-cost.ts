@@ -7,7 +7,7 @@ import { cableOf } from '../../rulebook/cables.js';
 import { areaOf } from '../../vocabulary/size.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
-import type { AgainstSchools, LaidRun, PlanGround, PlanSchools } from './plan-ground.js';
+import type { AgainstSchools, LaidRun, PlanGround, PlanSchool, PlanSchools } from './plan-ground.js';
 import { PLAN_SCHOOLS } from './plan-ground.js';
 
 /** What cable costs a foot, in the crew's money; by type. */
@@ -69,9 +69,34 @@ export interface PricedRun extends LaidRun {
 const isGoneBy = (schools: PlanSchools, school: keyof PlanSchools): boolean =>
   schools[school] !== false && schools[school] !== 'cheaper';
 
+/** What the rulebook weighs plans with, in money and minutes. */
+export interface Weights {
+  readonly splice: number;
+  readonly hour: number;
+  readonly largerBox: number;
+  readonly school: Readonly<Record<PlanSchool, number>>;
+}
+
+export function weightsOf(reader: HouseReader): Weights {
+  const rules = reader.rules();
+  const school = (key: PlanSchool): number => rules.number(`plan.price.${key}`);
+  return {
+    splice: rules.number('plan.minutesPerSplice'),
+    hour: rules.number('plan.rate'),
+    largerBox: rules.number('plan.largerBox'),
+    school: {
+      oneWay: school('oneWay'),
+      twoCables: school('twoCables'),
+      feed: school('feed'),
+      apart: school('apart'),
+      nearest: school('nearest'),
+    },
+  };
+}
+
 /** What runs, boxes and what is wrong come to: the one sum that plans are judged by. */
 export function priced(
-  reader: HouseReader,
+  weights: Weights,
   ground: PlanGround,
   { priceOf, schools }: Pricing,
   runs: readonly PricedRun[],
@@ -79,27 +104,24 @@ export function priced(
   fills: Iterable<BoxFill>,
   alsoWrong: number,
 ): PlanCost {
-  const rules = reader.rules();
   let [cable, minutes, boxes, wrong] = [0, 0, 0, alsoWrong];
-  const splice = rules.number('plan.minutesPerSplice');
   for (const { leg, cable: type, conductors } of runs) {
     if (!type) wrong++;
     else cable += (leg.lengthIn / 12) * priceOf(type);
     // The ground of each cable is spliced too.
-    minutes += leg.minutes + 2 * (conductors + 1) * splice;
+    minutes += leg.minutes + 2 * (conductors + 1) * weights.splice;
   }
   for (const fill of fills) {
     if (fill.fits) continue;
-    if (fill.wouldFit.length) boxes += rules.number('plan.largerBox');
+    if (fill.wouldFit.length) boxes += weights.largerBox;
     else wrong += 1 - fill.leftIn3 / 100;
   }
   const against = ground.against(runs, parent, schools);
   const weighed = PLAN_SCHOOLS.reduce(
-    (sum, school) =>
-      isGoneBy(schools, school) ? sum + against[school] * rules.number(`plan.price.${school}`) : sum,
+    (sum, school) => (isGoneBy(schools, school) ? sum + against[school] * weights.school[school] : sum),
     0,
   );
-  const work = (minutes * rules.number('plan.rate')) / 60;
+  const work = (minutes * weights.hour) / 60;
   return {
     cable,
     work,
@@ -151,7 +173,7 @@ export function costOf(
   const fills = [...touched].flatMap((boxId) =>
     circuitsAt(reader, boxId).includes(circuitId) ? (fillBox(reader, boxId) ?? []) : [],
   );
-  return priced(reader, ground, pricing, runs, (node) => parents.get(node) ?? 0, fills, wrong);
+  return priced(weightsOf(reader), ground, pricing, runs, (node) => parents.get(node) ?? 0, fills, wrong);
 }
 
 export const sumOf = (costs: Iterable<PlanCost>): PlanCost => {

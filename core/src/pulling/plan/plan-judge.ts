@@ -19,9 +19,9 @@ import { solveNeeds } from '../../wiring/needs/kernel.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { layOut } from '../../wiring/needs/needs.js';
 import { neededCable } from '../pull-list.js';
-import type { PlanCost, PricedRun, Pricing } from './plan-cost.js';
-import { costOf, priced } from './plan-cost.js';
-import { PlanGround } from './plan-ground.js';
+import type { PlanCost, PricedRun, Pricing, Weights } from './plan-cost.js';
+import { costOf, priced, weightsOf } from './plan-cost.js';
+import type { PlanGround } from './plan-ground.js';
 
 /** A run between two boxes, by their numbers; `beside` counts cables that go the same way from the second on. */
 export interface Edge {
@@ -47,9 +47,8 @@ export interface Judge {
   readonly costOf: (edges: readonly Edge[]) => PlanCost;
 }
 
-/** By the wiring and the fill of the house as it would be: for every circuit. */
+/** By the wiring and the fill of the house as it would be: for every circuit. `tried` keeps what still holds from tree to tree. */
 export class WholeJudge implements Judge {
-  private readonly tried: Derivations;
   private readonly bare: House;
   private readonly rowOf: ReadonlyMap<string, number>;
   private readonly known = new Map<string, PlanCost>();
@@ -58,8 +57,8 @@ export class WholeJudge implements Judge {
     house: House,
     private readonly circuit: PlannedCircuit,
     private readonly pricing: Pricing,
+    private readonly tried = new Derivations(house),
   ) {
-    this.tried = new Derivations(house);
     this.bare = circuit.free.reduce((at, { id }) => withRow(at, 'runs', id, undefined), house);
     this.rowOf = new Map(circuit.free.map(({ id }, at) => [id, at]));
   }
@@ -111,6 +110,7 @@ export class QuickJudge implements Judge {
   private readonly fills = new Map<string, BoxFill | undefined>();
   private readonly known = new Map<string, PlanCost>();
   private offset = 0;
+  private readonly weights: Weights;
 
   private constructor(
     private readonly reader: HouseReader,
@@ -127,7 +127,9 @@ export class QuickJudge implements Judge {
     private readonly largest: number,
     private readonly cables: (conductors: number) => CableId | undefined,
     private readonly gaugeOn: Parameters<typeof fillInstead>[2]['gaugeOn'],
-  ) {}
+  ) {
+    this.weights = weightsOf(reader);
+  }
 
   static of(
     reader: HouseReader,
@@ -293,7 +295,7 @@ export class QuickJudge implements Judge {
       const fill = this.fill(node, entering[node]!);
       if (fill) fills.push(fill);
     }
-    const cost = priced(this.reader, ground, this.pricing, runs, (node) => parent[node]!, fills, wrong);
+    const cost = priced(this.weights, ground, this.pricing, runs, (node) => parent[node]!, fills, wrong);
     if (this.known.size > MOST_KEPT) this.known.clear();
     this.known.set(key, cost);
     return cost;

@@ -109,7 +109,8 @@ export function* planPulls(
   scope: PlanScope,
   options: PlanOptions,
 ): Generator<PlanProgress, PullPlan, boolean | undefined> {
-  const reader = new Derivations(house).reader();
+  const kept = { base: new Derivations(house), tried: new Derivations(house) };
+  const reader = kept.base.reader();
   const pricing = { priceOf: options.priceOf, schools: schoolsOf(reader, options.schools) };
   const ids = circuitsOf(reader, scope);
   const inRoom =
@@ -136,7 +137,7 @@ export function* planPulls(
       if (isEnough && last.has(circuitId)) continue;
       const steps = Math.ceil(options.steps * share);
       const others = [...costs].reduce((sum, [id, cost]) => (id === circuitId ? sum : sum + cost), 0);
-      const search = planCircuit(at, circuitId, { ...options, ...pricing, steps, isHeld });
+      const search = planCircuit(at, circuitId, { ...options, ...pricing, steps, isHeld, kept });
       let told = search.next(isEnough);
       while (!told.done) {
         const cost = others + Math.min(told.value, costs.get(circuitId)!);

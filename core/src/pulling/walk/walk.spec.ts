@@ -197,6 +197,26 @@ describe('The record of a walk', () => {
     expect(state(walkedHouse(wrong, new Map([[boxId!, expected]])))).toBe('right');
   });
 
+  it('holds what is wrong with a whole box against the box, and against none of its circuits', () => {
+    const { house } = read;
+    const before = readerOf(house);
+    const { panelId } = before.all('circuits')[0]!;
+    const { expected } = boxWalk(before, panelId);
+    const counted = { power: expected.power, leg: expected.leg + 3 };
+    const after = readerOf(walkedHouse(house, new Map([[panelId, counted]])));
+    expect(boxWalk(after, panelId)).toEqual(jasmine.objectContaining({ state: 'wrong', seen: counted }));
+    for (const { id: circuitId } of before.all('circuits')) {
+      const { seen } = boxWalk(after, panelId, { circuitId });
+      // Of which circuit those three are is not known; power was right, and so it is of each.
+      expect(seen.leg).toBeUndefined();
+      expect(seen.power).toBe(boxWalk(before, panelId, { circuitId }).expected.power);
+    }
+    // One thing more is found, and it is about the panel alone.
+    const known = houseWalk(before).map((found) => JSON.stringify(found));
+    const more = houseWalk(after).filter((found) => !known.includes(JSON.stringify(found)));
+    expect(more.map(({ boxIds }) => boxIds)).toEqual([[panelId]]);
+  });
+
   it('is the same in a copy of the house, and gone from one for the next lot', () => {
     const states = (file: typeof read.file): string[] => {
       const reader = readerOf(houseOf(file));

@@ -26,12 +26,16 @@ import { OpenCrew } from '../state/open-crew';
 import { OpenHouse } from '../state/open-house';
 import { Rights } from '../state/rights';
 import type { Heard, PlanAsked } from '../work/commands';
+import { planAsked } from '../work/plan-asked';
 import { Stale, Workbench } from '../work/workbench';
 
-/** Exchanges that are tried for each circuit: for what it costs a person to wait. */
-const STEPS = 1500;
+/** Exchanges that are tried for each circuit, by itself and of many: for what it costs a person to wait. */
+const STEPS = { circuit: 3000, many: 600 };
 /** For the price of each school, which takes a plan of its own. */
 const PRICE_STEPS = 300;
+
+/** How often the search is shown, in milliseconds. */
+const SHOWN_EVERY = 150;
 
 /** Why a run is better than the one that it takes the place of. */
 const WHY: Readonly<Record<PlanSwap['why']['code'], string>> = {
@@ -128,17 +132,12 @@ export class PlanPulls {
   });
 
   private readonly asked = computed((): PlanAsked | undefined => {
-    const [schools, scope, room] = [this.schools(), this.scope(), this.room()];
-    if (!schools) return undefined;
-    const prices = this.crew
-      .records('prices')
-      .flatMap(({ kind, item, amount }) => (kind === 'cable' && item ? [[item, amount] as const] : []));
-    return {
-      ...(scope === 'room' ? room && { roomId: room } : scope !== 'house' && { circuitId: scope }),
-      schools,
-      prices: Object.fromEntries(prices),
-      steps: STEPS,
-    };
+    const [reader, schools, scope, room] = [this.derived.reader(), this.schools(), this.scope(), this.room()];
+    if (!reader || !schools) return undefined;
+    const within =
+      scope === 'house' ? {} : scope === 'room' ? (room ? { roomId: room } : {}) : { circuitId: scope };
+    const steps = 'circuitId' in within ? STEPS.circuit : STEPS.many;
+    return planAsked(reader, this.crew, within, steps, schools);
   });
 
   constructor() {
@@ -172,7 +171,11 @@ export class PlanPulls {
     this.enough = new AbortController();
     this.curve.set([]);
     this.running.set({ done: 0, of: 1 });
+    let shownAt = 0;
     const heard = (told: Heard): void => {
+      // So often as somebody can see it.
+      if (performance.now() - shownAt < SHOWN_EVERY) return;
+      shownAt = performance.now();
       this.running.set(told);
       this.curve.update((curve) => [...curve, told]);
     };

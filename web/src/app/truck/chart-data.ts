@@ -1,5 +1,6 @@
 import type { HouseReader } from '@mule-tally/core';
-import { HOUSE_PULLS, habitOf, pulledLengthIn, reelUses } from '@mule-tally/core/work';
+import type { PullPlan } from '@mule-tally/core/work';
+import { HOUSE_PULLS, habitOf, moneyOf, pulledLengthIn, reelUses } from '@mule-tally/core/work';
 
 /** What a chart shows: series over the same labels; its table for those who cannot see it is made of the same. */
 export interface ChartData {
@@ -18,6 +19,7 @@ export function chartsOf(
   reader: HouseReader,
   nameOf: (personId: string) => string,
   usefulFt: number,
+  plan?: PullPlan,
 ): readonly ChartData[] {
   const { totals } = reader.derive(HOUSE_PULLS, reader.houseId);
   const pulls = reader.all('pulls').filter(({ state }) => state === 'in');
@@ -42,6 +44,24 @@ export function chartsOf(
         {
           name: $localize`left to pull`,
           values: totals.map(({ plannedIn, pulledIn }) => feet(Math.max(0, plannedIn - pulledIn))),
+        },
+      ],
+    },
+    {
+      id: 'plan',
+      title: $localize`What circuits cost, as they stand and as the planner would have them`,
+      unit: $localize`your money`,
+      labels: (plan?.circuits ?? []).map(({ circuitId }) =>
+        String(reader.get('circuits', circuitId)?.number ?? ''),
+      ),
+      series: [
+        {
+          name: $localize`stands`,
+          values: (plan?.circuits ?? []).map(({ before }) => Math.round(moneyOf(before))),
+        },
+        {
+          name: $localize`planned`,
+          values: (plan?.circuits ?? []).map(({ after }) => Math.round(moneyOf(after))),
         },
       ],
     },

@@ -6,13 +6,20 @@ import {
   afterRenderEffect,
   computed,
   inject,
+  untracked,
   viewChildren,
 } from '@angular/core';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
+import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
+import { answerTo } from '../work/answer';
+import { planAsked } from '../work/plan-asked';
 import type { ChartData } from './chart-data';
 import { chartsOf } from './chart-data';
+
+/** Exchanges of each circuit for the chart of what planning would save. */
+const PLAN_STEPS = 300;
 
 /** How many series are told apart by their tone; more begin again. */
 const TONES = ['--chalk', '--done', '--alert', '--ink-soft'];
@@ -74,11 +81,20 @@ export class Charts {
   private readonly derived = inject(Derived);
   private readonly crew = inject(Crew);
   private readonly session = inject(Session);
+  private readonly crewBook = inject(OpenCrew);
   private readonly canvases = viewChildren<ElementRef<HTMLCanvasElement>>('canvas');
+
+  /** What the planner would have otherwise: it comes when it is found. */
+  private readonly plan = answerTo(() => {
+    const reader = untracked(this.derived.reader);
+    return reader && { about: 'plan' as const, plan: planAsked(reader, this.crewBook, {}, PLAN_STEPS) };
+  });
 
   protected readonly charts = computed((): readonly ChartData[] => {
     const reader = this.derived.reader();
-    return reader ? chartsOf(reader, (id) => this.crew.nameOf(id), reader.rules().number('reel.useful')) : [];
+    if (!reader) return [];
+    const useful = reader.rules().number('reel.useful');
+    return chartsOf(reader, (id) => this.crew.nameOf(id), useful, this.plan.value());
   });
 
   constructor() {
