@@ -114,6 +114,12 @@ await main(async () => {
     const drafted = (page) => page.getByRole('button', { name: 'Use it' }).waitFor();
     /** @param {import('@playwright/test').Page} page */
     const added = (page) => page.getByRole('button', { name: 'Save as CSV' }).waitFor();
+    /** @param {import('@playwright/test').Page} page */
+    const searched = async (page) => {
+      await page.getByRole('button', { name: 'Plan', exact: true }).click();
+      await page.getByRole('button', { name: 'Take this plan' }).waitFor();
+      await page.mouse.move(0, 0);
+    };
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
@@ -121,7 +127,7 @@ await main(async () => {
       ['pull', at('pull', living), WIDE],
       ['walk', at('walk', { ...living, circuit: circuit(4), box: box('S2') }), WIDE],
       ['material', at('truck', { ...living, tab: 'material' }), WIDE, added],
-      ['make-up', at('make-up', { ...living, box: box('S2') }), WIDE],
+      ['plan-pulls', at('pull', { ...living, plan: '1' }), WIDE, searched],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
       ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
