@@ -34,6 +34,7 @@ test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
     ['lay-out', { of: 'rooms' }],
     ['check', {}],
     ['check', { of: 'switching' }],
+    ['pull', { plan: '1' }],
     ['truck', { tab: 'rulebook' }],
     ['truck', { tab: 'journal' }],
     ['truck', { tab: 'material' }],

@@ -2,7 +2,7 @@ import type { HouseReader } from '../../derive/reader.js';
 import { boxesOf, isLooseEnd, standingPull } from '../../facts/box-facts.js';
 import { NamedUnion } from '../../structures/union.js';
 import type { Run } from '../../house/model.js';
-import { numbersOf } from './numbered-tree.js';
+import { NumberedTree } from './numbered-tree.js';
 
 /**
  * The runs of one wiring group as a tree that grows from the panel. Its nodes are boxes. A run that arrives at a box which
@@ -150,6 +150,33 @@ export function wayUp(tree: CircuitTree, node: string): string[] {
   const way: string[] = [];
   for (let at: string | undefined = node; at !== undefined; at = tree.feed.get(at)?.from) way.push(at);
   return way;
+}
+
+/** A tree of a circuit on numbers: its nodes in their order. */
+export interface Numbers {
+  readonly tree: NumberedTree;
+  readonly of: ReadonlyMap<string, number>;
+  /** The run that feeds each node, by its number; the root has none. */
+  readonly runIds: readonly string[];
+}
+
+const KNOWN = new WeakMap<CircuitTree, Numbers>();
+
+export function numbersOf(tree: CircuitTree): Numbers {
+  let known = KNOWN.get(tree);
+  if (!known) {
+    const of = new Map(tree.nodes.map((node, number) => [node, number]));
+    known = {
+      of,
+      tree: new NumberedTree(
+        Int32Array.from(tree.nodes, (node) => of.get(tree.feed.get(node)?.from ?? '') ?? -1),
+        Int32Array.from(tree.nodes, (_, number) => number),
+      ),
+      runIds: tree.nodes.map((node) => tree.feed.get(node)?.run.id ?? ''),
+    };
+    KNOWN.set(tree, known);
+  }
+  return known;
 }
 
 /** In which runs of the tree a set of nodes must be joined: those with nodes of the set on both sides. */

@@ -1,5 +1,3 @@
-import type { CircuitTree } from './circuit-tree.js';
-
 /**
  * A tree on numbers, for what is asked of many trees: node 0 is its root, every other node is fed by its parent, and the run that
  * feeds a node has the number of the node.
@@ -47,31 +45,4 @@ export class NumberedTree {
     for (const at of this.order) if (at !== 0 && marks[this.parent[at]!]) marks[at] = 1;
     return marks;
   }
-}
-
-/** A tree of a circuit on numbers: its nodes in their order. */
-export interface Numbers {
-  readonly tree: NumberedTree;
-  readonly of: ReadonlyMap<string, number>;
-  /** The run that feeds each node, by its number; the root has none. */
-  readonly runIds: readonly string[];
-}
-
-const KNOWN = new WeakMap<CircuitTree, Numbers>();
-
-export function numbersOf(tree: CircuitTree): Numbers {
-  let known = KNOWN.get(tree);
-  if (!known) {
-    const of = new Map(tree.nodes.map((node, number) => [node, number]));
-    known = {
-      of,
-      tree: new NumberedTree(
-        Int32Array.from(tree.nodes, (node) => of.get(tree.feed.get(node)?.from ?? '') ?? -1),
-        Int32Array.from(tree.nodes, (_, number) => number),
-      ),
-      runIds: tree.nodes.map((node) => tree.feed.get(node)?.run.id ?? ''),
-    };
-    KNOWN.set(tree, known);
-  }
-  return known;
 }
