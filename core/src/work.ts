@@ -21,6 +21,7 @@ export * from './measuring/way.js';
 export * from './pulling/habit.js';
 export * from './pulling/plan/plan-cost.js';
 export * from './pulling/plan/plan-ground.js';
+export * from './pulling/plan/plan-prices.js';
 export * from './pulling/plan/plan-pulls.js';
 export * from './pulling/plan/plan-swaps.js';
 export * from './pulling/pull-list.js';

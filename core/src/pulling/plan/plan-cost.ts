@@ -178,23 +178,21 @@ export function costOf(
 
 export const sumOf = (costs: Iterable<PlanCost>): PlanCost => {
   let sum = NOTHING;
-  for (const cost of costs) sum = withCost(sum, cost, 1);
+  for (const cost of costs) sum = together(sum, cost);
   return sum;
 };
-/** What one costs more than another. */
-export const lessBy = (dear: PlanCost, cheap: PlanCost): PlanCost => withCost(dear, cheap, -1);
 
-function withCost(one: PlanCost, other: PlanCost, by: 1 | -1): PlanCost {
+function together(one: PlanCost, other: PlanCost): PlanCost {
   const against = Object.fromEntries(
-    PLAN_SCHOOLS.map((school) => [school, one.against[school] + by * other.against[school]]),
-  ) as Record<(typeof PLAN_SCHOOLS)[number], number>;
+    PLAN_SCHOOLS.map((school) => [school, one.against[school] + other.against[school]]),
+  ) as Record<PlanSchool, number>;
   return {
-    cable: one.cable + by * other.cable,
-    work: one.work + by * other.work,
-    boxes: one.boxes + by * other.boxes,
-    schools: one.schools + by * other.schools,
-    wrong: one.wrong + by * other.wrong,
-    total: one.total + by * other.total,
+    cable: one.cable + other.cable,
+    work: one.work + other.work,
+    boxes: one.boxes + other.boxes,
+    schools: one.schools + other.schools,
+    wrong: one.wrong + other.wrong,
+    total: one.total + other.total,
     against,
   };
 }

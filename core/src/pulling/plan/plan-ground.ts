@@ -1,5 +1,5 @@
 import type { HouseReader } from '../../derive/reader.js';
-import { boxFacts, boxesOf, circuitOfPoint, devicesIn, roomOf } from '../../facts/box-facts.js';
+import { boxFacts, boxesOf, circuitOfPoint, devicesIn, roomOf, runsAt } from '../../facts/box-facts.js';
 import type { Run } from '../../house/model.js';
 import { cutBetween, cutOf } from '../../measuring/cut.js';
 import type { Way } from '../../measuring/way.js';
@@ -20,7 +20,6 @@ export interface PlanSchools {
 }
 export type PlanSchool = keyof PlanSchools;
 export const PLAN_SCHOOLS: readonly PlanSchool[] = ['oneWay', 'twoCables', 'feed', 'apart', 'nearest'];
-export const FEEDS: readonly PlanSchools['feed'][] = ['cheaper', 'switch', 'light'];
 
 /** How often a plan goes against each school. */
 export type AgainstSchools = Readonly<Record<PlanSchool, number>>;
@@ -184,12 +183,31 @@ export class PlanGround {
   }
 }
 
-/** The boxes that a plan joins: the panel, those of the runs of a circuit, and those whose things belong to it. */
+/**
+ * The boxes that a plan joins: the panel, those of the runs of a circuit, those whose things belong to it, and those to which no
+ * cable comes yet and whose things a control of it switches or is switched from (a stray light goes to the circuit of its switch).
+ */
 export function nodesOf(reader: HouseReader, circuitId: string, own: readonly Run[]): readonly string[] {
   const { panelId } = reader.get('circuits', circuitId)!;
-  const asked = reader
-    .mentioning('points', circuitId)
-    .flatMap(({ deviceId }) => reader.get('devices', deviceId)?.boxId ?? [])
-    .filter((id) => boxFacts(reader, reader.get('boxes', id)!).kind !== 'low-voltage');
-  return [...new Set([panelId, ...own.flatMap((run) => boxesOf(run)), ...asked])];
+  const boxOf = (deviceId: string): string | undefined => reader.get('devices', deviceId)?.boxId;
+  const asked = reader.mentioning('points', circuitId).flatMap(({ deviceId }) => boxOf(deviceId) ?? []);
+  const nodes = new Set([panelId, ...own.flatMap((run) => boxesOf(run)), ...asked]);
+  const points = [...nodes].flatMap((boxId) =>
+    devicesIn(reader, boxId).flatMap(({ id }) =>
+      reader.mentioning('points', id).filter((point) => circuitOfPoint(reader, point) === circuitId),
+    ),
+  );
+  const stray = points
+    .flatMap(({ id }) => reader.mentioning('controls', id))
+    .flatMap(({ places, loads }) => [...places, ...loads])
+    .flatMap((id) => {
+      const point = reader.get('points', id);
+      const boxId = point && boxOf(point.deviceId);
+      return boxId && circuitOfPoint(reader, point) === undefined && runsAt(reader, boxId).length === 0
+        ? [boxId]
+        : [];
+    });
+  return [...nodes, ...new Set(stray)].filter(
+    (id) => boxFacts(reader, reader.get('boxes', id)!).kind !== 'low-voltage',
+  );
 }

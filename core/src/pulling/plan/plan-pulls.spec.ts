@@ -10,13 +10,15 @@ import { Plan } from '../../testing/plan.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { many, runs as times } from '../../testing/seed.js';
 import demo from '../../../../demo/lot-12.house.json' with { type: 'json' };
+import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { planCircuit } from './plan-circuit.js';
 import type { PlanCost, Pricing } from './plan-cost.js';
-import { costOf, usualPrice } from './plan-cost.js';
+import { costOf, moneyOf, usualPrice } from './plan-cost.js';
 import type { PlanSchools } from './plan-ground.js';
 import { PlanGround, nodesOf, schoolsOf } from './plan-ground.js';
 import type { Edge } from './plan-judge.js';
 import { WholeJudge } from './plan-judge.js';
+import { planPrices } from './plan-prices.js';
 import type { PlanScope, PullPlan } from './plan-pulls.js';
 import { planPulls } from './plan-pulls.js';
 
@@ -184,12 +186,21 @@ describe('Planning pulls', () => {
     for (const box of boxes)
       for (const id of plan.device(box, 'receptacle'))
         plan.file.points.find((point) => point.id === id)!.circuitId = circuit;
+    // A stray light goes to the circuit of its switch.
+    const [switches, light] = [
+      plan.box('S1', 'plastic-1g-22.5', { roomId: two }),
+      plan.box('L1', 'plastic-round-20', { roomId: two }),
+    ];
+    plan.control('Light', plan.device(switches, 'switch', 1, circuit), plan.device(light, 'luminaire'));
     const house = houseOf(plan.file);
     const found = planned(house, {}, 50);
     const after = taken(house, found, [circuit]);
-    expect(readerOf(after).all('runs').length).toBe(4);
+    expect(readerOf(after).all('runs').length).toBe(6);
+    const { findings, levers } = wireCircuit(readerOf(after), circuit);
+    expect(levers.size).toBe(1);
+    expect(findings.filter(({ severity }) => severity !== 'note')).toEqual([]);
     expect(found.after.wrong).toBe(0);
-    expect(found.measured.after.runs).toBe(4);
+    expect(found.measured.after.runs).toBe(6);
     // Now nothing of the other room moves.
     const room = planned(after, { roomId: one }, 50, { oneWay: false });
     const reader = readerOf(after);
@@ -198,6 +209,35 @@ describe('Planning pulls', () => {
     // Runs that are to stay do.
     const ids = new Set(reader.all('runs').map(({ id }) => id));
     expect(planned(after, {}, 50, { apart: true, feed: 'switch' }, ids).change).toBeUndefined();
+  });
+
+  it('says what keeping a run costs, and what each way that is gone by does', () => {
+    const plan = new Plan('Kept');
+    const rooms = [0, 1, 2, 3].map((at) => plan.room(`Room ${at}`, 'bedroom'));
+    const panel = plan.box('PANEL', 'panel', { roomId: rooms[0]! });
+    const circuit = plan.circuit(1, 'One', panel, 15);
+    const boxes = [0, 1, 2, 3, 0, 3].map((room, at) =>
+      plan.box(`R${at}`, 'plastic-1g-22.5', { roomId: rooms[room]! }),
+    );
+    for (const box of boxes) plan.device(box, 'receptacle', 1, circuit);
+    // Two rooms that are far apart are joined by a run that somebody insists on, when the same is there through the rooms.
+    plan.run(boxes[0]!, boxes[3]!, '14/2', circuit, { kept: true });
+    const kept = plan.file.runs[0]!.id;
+    plan.run(panel, boxes[1]!, '14/2', circuit);
+    plan.run(boxes[1]!, boxes[2]!, '14/2', circuit, { kept: true });
+    const house = houseOf(plan.file);
+    const { priceOf } = pricingOf(readerOf(house));
+    const options = { steps: 300, seed: 1, priceOf, newId: newIds() };
+    const prices = finish(planPrices(house, {}, options));
+    const money = (letGo: ReadonlySet<string>): number =>
+      moneyOf(finish(planPulls(house, {}, { ...options, letGo })).after);
+    const byId = new Map(prices.kept.map(({ runId, costs }) => [runId, costs]));
+    expect(byId.get(kept)).toBeCloseTo(money(new Set()) - money(new Set([kept])), 6);
+    expect(byId.get(kept)!).toBeGreaterThan(3);
+    expect(byId.get(plan.file.runs[2]!.id)).toBeLessThan(0.01);
+    // The ways that the house goes by, and no other.
+    expect(prices.schools.map(({ school }) => school)).toEqual(['oneWay', 'twoCables', 'nearest']);
+    for (const { costs } of prices.schools) expect(costs).toBeGreaterThanOrEqual(0);
   });
 
   it('betters the demo, with the best so far at any moment, and what schools weigh is told', () => {

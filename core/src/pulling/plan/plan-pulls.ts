@@ -3,7 +3,7 @@ import { applyChange } from '../../changes/apply.js';
 import { adding, removing, setting } from '../../changes/change.js';
 import { Derivations } from '../../derive/derivations.js';
 import type { HouseReader } from '../../derive/reader.js';
-import { boxesInRoom, boxesOf, circuitsAt } from '../../facts/box-facts.js';
+import { boxesInRoom, boxesOf, circuitsAt, runsAt, standingPull } from '../../facts/box-facts.js';
 import { fillBox } from '../../fill/fill-box.js';
 import type { House } from '../../house/house.js';
 import type { Run } from '../../house/model.js';
@@ -14,11 +14,11 @@ import type { CableId } from '../../rulebook/cables.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
 import type { CircuitFound } from './plan-circuit.js';
-import { planCircuit, plannedCircuit, stays } from './plan-circuit.js';
+import { planCircuit, plannedCircuit } from './plan-circuit.js';
 import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
-import { costOf, moneyOf, sumOf } from './plan-cost.js';
-import type { PlanSchool, PlanSchools } from './plan-ground.js';
-import { PLAN_SCHOOLS, schoolsOf } from './plan-ground.js';
+import { costOf, sumOf } from './plan-cost.js';
+import type { PlanSchools } from './plan-ground.js';
+import { schoolsOf } from './plan-ground.js';
 import type { PlanSwap } from './plan-swaps.js';
 import { swapsOf } from './plan-swaps.js';
 
@@ -87,7 +87,7 @@ export interface PullPlan {
 const ROUNDS = [0.15, 0.85] as const;
 
 /** The circuits of a scope, by number. */
-function circuitsOf(reader: HouseReader, { circuitId, roomId }: PlanScope): readonly string[] {
+export function circuitsInScope(reader: HouseReader, { circuitId, roomId }: PlanScope): readonly string[] {
   if (circuitId !== undefined) return reader.get('circuits', circuitId) ? [circuitId] : [];
   const inRoom =
     roomId === undefined
@@ -112,7 +112,7 @@ export function* planPulls(
   const kept = { base: new Derivations(house), tried: new Derivations(house) };
   const reader = kept.base.reader();
   const pricing = { priceOf: options.priceOf, schools: schoolsOf(reader, options.schools) };
-  const ids = circuitsOf(reader, scope);
+  const ids = circuitsInScope(reader, scope);
   const inRoom =
     scope.roomId === undefined ? undefined : new Set(boxesInRoom(reader, scope.roomId).map(({ id }) => id));
   const isHeld = (run: Run): boolean =>
@@ -182,8 +182,12 @@ function planOf(
       left,
       larger: [],
     };
-  // The cheapest larger box wherever what enters does not fit.
+  // The cheapest larger box wherever what enters does not fit; a box with cable in it is nailed to its stud.
+  const isSet = (boxId: string): boolean =>
+    reader.get('boxes', boxId)?.asBuilt !== undefined ||
+    runsAt(reader, boxId).some(({ id }) => standingPull(reader, id)?.state === 'in');
   const larger = boxes.flatMap((boxId) => {
+    if (isSet(boxId)) return [];
     const fill = fillBox(next, boxId);
     const [type] = fill && !fill.fits ? fill.wouldFit : [];
     return type ? [{ boxId, catalogueId: type.id }] : [];
@@ -248,70 +252,6 @@ function changesBetween(
       );
   }
   return [...gone, ...rest];
-}
-
-/** What going by a school, or keeping a run, costs in cable, work and boxes: what the plan would save without it. */
-export interface PlanPrices {
-  readonly schools: readonly { readonly school: PlanSchool; readonly costs: number }[];
-  readonly kept: readonly { readonly runId: string; readonly costs: number }[];
-}
-
-/** So many kept runs are priced, each by a plan of its circuit. */
-const MOST_KEPT = 12;
-
-/**
- * What each school that is gone by costs over a scope, and each run that is kept in it: planned again without it, and the
- * difference in money. Never less than nothing: a search that found worse says nothing against the school.
- */
-export function* planPrices(
-  house: House,
-  scope: PlanScope,
-  options: PlanOptions,
-): Generator<PlanProgress, PlanPrices, boolean | undefined> {
-  const reader = new Derivations(house).reader();
-  const schools = schoolsOf(reader, options.schools);
-  const asked = PLAN_SCHOOLS.filter((school) => schools[school] !== false && schools[school] !== 'cheaper');
-  const inScope = new Set(circuitsOf(reader, scope));
-  const kept = reader
-    .all('runs')
-    .filter(
-      (run) =>
-        run.kept && run.circuitIds.some((id) => inScope.has(id)) && !stays(reader, run, new Set([run.id])),
-    )
-    .slice(0, MOST_KEPT);
-  const of = asked.length + kept.length + 1;
-  let done = 0;
-  const moneyFor = function* (
-    within: PlanScope,
-    other: Partial<PlanOptions>,
-  ): Generator<PlanProgress, PlanCost, boolean | undefined> {
-    const search = planPulls(house, within, { ...options, ...other });
-    for (;;) {
-      const told = search.next(false);
-      if (told.done) {
-        done++;
-        return told.value.after;
-      }
-      yield { ...told.value, step: done, of };
-    }
-  };
-  const costs = (withIt: PlanCost, without: PlanCost): number =>
-    withIt.wrong > without.wrong + 1e-9 ? Infinity : Math.max(0, moneyOf(withIt) - moneyOf(without));
-  const own = asked.length ? yield* moneyFor(scope, {}) : undefined;
-  const ofSchools: PlanPrices['schools'][number][] = [];
-  for (const school of asked) {
-    const off = school === 'feed' ? 'cheaper' : false;
-    const without = yield* moneyFor(scope, { schools: { ...schools, [school]: off } });
-    ofSchools.push({ school, costs: costs(own!, without) });
-  }
-  const ofKept: PlanPrices['kept'][number][] = [];
-  for (const { id, circuitIds } of kept) {
-    const within = { circuitId: circuitIds[0] };
-    const withIt = yield* moneyFor(within, {});
-    const without = yield* moneyFor(within, { letGo: new Set([id]) });
-    ofKept.push({ runId: id, costs: costs(withIt, without) });
-  }
-  return { schools: ofSchools, kept: ofKept };
 }
 
 /** What is measured of circuits and their boxes. */

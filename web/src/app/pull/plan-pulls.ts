@@ -14,7 +14,7 @@ import {
 import type { House } from '@mule-tally/core';
 import { boxName, roomName, runName, setting } from '@mule-tally/core';
 import type { PlanPrices, PlanSchool, PlanSchools, PlanSwap, PullPlan } from '@mule-tally/core/work';
-import { FEEDS, PLAN_SCHOOLS, moneyOf, schoolsOf } from '@mule-tally/core/work';
+import { PLAN_SCHOOLS, moneyOf, schoolsOf } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
 import { OnPlan } from '../parts/on-plan';
 import { ToldPipe } from '../parts/term';
@@ -78,7 +78,6 @@ export class PlanPulls {
 
   protected readonly units = this.derived.units;
   protected readonly why = WHY;
-  protected readonly feeds = FEEDS;
   protected readonly circuits = computed(() =>
     [...(this.derived.reader()?.all('circuits') ?? [])].sort((a, b) => a.number - b.number),
   );
@@ -216,10 +215,17 @@ export class PlanPulls {
 
   protected take(): void {
     const found = this.planned();
-    const { change } = found?.plan ?? {};
-    if (!change) return;
+    const { change, circuits = [] } = found?.plan ?? {};
+    if (change?.kind !== 'group') return;
+    const numbers = circuits.flatMap(
+      ({ circuitId }) => this.derived.reader()?.get('circuits', circuitId)?.number ?? [],
+    );
+    const title =
+      numbers.length === 1
+        ? $localize`Planned the pulls of circuit ${numbers[0]}`
+        : $localize`Planned the pulls of ${numbers.length} circuits`;
     this.isTaken.set(true);
-    const refusal = this.desk.make(change);
+    const refusal = this.desk.make({ ...change, title });
     if (!refusal) return;
     this.isTaken.set(false);
     this.problem.set(refusal.message);

@@ -14,6 +14,8 @@ export const PLAN_MESSAGES: Messages = {
   'Looking for a first plan…': 'Buscando un primer plan…',
   'How far the search is': 'Cuánto ha avanzado la búsqueda',
   'Taken.': 'Tomado.',
+  'Planned the pulls of circuit {}': 'Planeó los tramos del circuito {}',
+  'Planned the pulls of {} circuits': 'Planeó los tramos de {} circuitos',
   'Undo brings the old runs back.': 'Deshacer trae de vuelta los tramos de antes.',
   'Nothing better was found than what stands.': 'No se encontró nada mejor que lo que hay.',
   'Saves <strong>{}</strong>, <span>{1} %</span> of what stands.':
