@@ -6,6 +6,7 @@ import { randomHouse } from '../testing/random-house.js';
 import { runs } from '../testing/seed.js';
 import demo from '../../../demo/lot-12.house.json' with { type: 'json' };
 import { cutBetween, cutOf } from './cut.js';
+import { wayBetween, wayOnPlan } from './way.js';
 
 /** A room of 12 by 10 ft with a doorway in its first wall, and one beside it. */
 function drawn() {
@@ -99,5 +100,25 @@ describe('The length to cut', () => {
     if (!read.ok) throw new Error('the demo is broken');
     const reader = readerOf(read.house);
     for (const run of reader.all('runs')) expect(cutOf(reader, run).way.kind).not.toBe('rooms');
+    // What is drawn of a way is as long as what goes across it, from one box to the other, around corners.
+    let bends = 0;
+    const [boxes, others] = [reader.all('boxes'), reader.all('boxes').slice(0, 40)];
+    for (const { id: a } of boxes)
+      for (const { id: b } of others) {
+        const drawnAs = a === b ? undefined : wayOnPlan(reader, a, b);
+        if (!drawnAs) continue;
+        const lengthIn = drawnAs
+          .slice(1)
+          .reduce(
+            (sum, at, index) => sum + Math.hypot(at.xIn - drawnAs[index]!.xIn, at.yIn - drawnAs[index]!.yIn),
+            0,
+          );
+        const way = wayBetween(reader, a, b);
+        expect(Math.abs(lengthIn - way.acrossIn))
+          .withContext(`${a} ${b} ${way.kind}`)
+          .toBeLessThan(0.5);
+        if (way.kind === 'studs' && drawnAs.length > 2) bends++;
+      }
+    expect(bends).toBeGreaterThan(5);
   });
 });

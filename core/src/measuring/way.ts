@@ -1,5 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, roomOf } from '../facts/box-facts.js';
+import type { Place } from '../plan/outline.js';
 import { distance } from '../plan/outline.js';
 import type { LaidBox } from '../plan/room-layout.js';
 import { roomLayout } from '../plan/room-layout.js';
@@ -57,7 +58,12 @@ function standing(reader: HouseReader, boxId: string): Standing {
 }
 
 /** Along the walls of a room from one box to another, the shorter way round that crosses no doorway; undefined where none does. */
-function alongWalls(reader: HouseReader, roomId: string, a: LaidBox, b: LaidBox): number | undefined {
+function alongWalls(
+  reader: HouseReader,
+  roomId: string,
+  a: LaidBox,
+  b: LaidBox,
+): { readonly lengthIn: number; readonly corners: readonly Place[] } | undefined {
   const layout = roomLayout(reader, roomId);
   const outline = layout?.outline;
   if (!outline || a.corner === undefined || b.corner === undefined) return undefined;
@@ -82,10 +88,17 @@ function alongWalls(reader: HouseReader, roomId: string, a: LaidBox, b: LaidBox)
     [from, to],
     [to, from],
   ].flatMap(([start, end]) => {
-    const length = (end! - start! + whole) % whole;
-    return doors.some((door) => (door - start! + whole) % whole < length) ? [] : [length];
+    const past = (place: number): number => (place - start! + whole) % whole;
+    const lengthIn = past(end!);
+    if (doors.some((door) => past(door) < lengthIn)) return [];
+    const corners = outline
+      .map((corner) => ({ corner, past: past(starts.get(corner.id)!) }))
+      .filter((one) => one.past > 0 && one.past < lengthIn)
+      .sort((one, other) => one.past - other.past)
+      .map(({ corner }) => corner);
+    return [{ lengthIn, corners: start === from ? corners : corners.reverse() }];
   });
-  return ways.length ? Math.min(...ways) : undefined;
+  return ways.sort((one, other) => one.lengthIn - other.lengthIn)[0];
 }
 
 /**
@@ -133,9 +146,23 @@ export function wayBetween(reader: HouseReader, fromId: string, toId: string): W
   if (a.roomId === undefined || a.roomId !== b.roomId) return over;
   const along = alongWalls(reader, a.roomId, a.laid!, b.laid!);
   const step = Math.abs(a.heightIn - b.heightIn);
-  return along !== undefined && along + step <= over.lengthIn
-    ? { kind: 'studs', lengthIn: along + step, riseIn: step, acrossIn: along }
+  return along !== undefined && along.lengthIn + step <= over.lengthIn
+    ? { kind: 'studs', lengthIn: along.lengthIn + step, riseIn: step, acrossIn: along.lengthIn }
     : over;
+}
+
+/**
+ * Where a way goes on the plan, from box to box: around the corners of the room, or at right angles over the plates. Estimated as the
+ * way is; undefined where a box has no place, or where the way goes through a floor.
+ */
+export function wayOnPlan(reader: HouseReader, fromId: string, toId: string): readonly Place[] | undefined {
+  const [a, b] = [standing(reader, fromId), standing(reader, toId)];
+  const [from, to] = [a.laid?.place, b.laid?.place];
+  const { kind } = wayBetween(reader, fromId, toId);
+  if (!from || !to || kind === 'floors') return undefined;
+  if (kind === 'studs')
+    return [from, ...(alongWalls(reader, a.roomId!, a.laid!, b.laid!)?.corners ?? []), to];
+  return [from, { xIn: to.xIn, yIn: from.yIn }, to];
 }
 
 /** Holes that are bored for a way: through studs, and through plates, where they are sealed. Estimated as the way is. */

@@ -15,6 +15,7 @@ import { PlanView } from './plan-view';
             [room]="room()"
             [marked]="marked()"
             [runs]="runs()"
+            [lit]="lit()"
             [proposed]="proposed()"
             (picked)="picked.emit($event)"
           />
@@ -53,6 +54,8 @@ export class OnPlan {
   readonly room = input<string>();
   readonly marked = input<readonly string[]>([]);
   readonly runs = input<readonly string[]>([]);
+  /** The two boxes of the run at hand. */
+  readonly lit = input<readonly string[]>([]);
   /** Boxes between which runs are proposed. */
   readonly proposed = input<readonly (readonly [string, string])[]>([]);
   readonly picked = output<string>();

@@ -12,6 +12,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { storeyPlan } from '@mule-tally/core/furnish';
+import { wayOnPlan } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 import { PlanLines } from './plan-lines';
 import { SHOWN, pictureOf } from './plan-picture';
@@ -31,6 +32,9 @@ import { WordsPipe } from './words';
             <polygon class="room" [class.chosen]="room.id === here()" [attr.points]="room.points" />
           }
           <svg:g mtPlanLines [picture]="picture"></svg:g>
+          @if (litPoints(); as points) {
+            <polyline class="lit" [attr.points]="points" />
+          }
           @for (run of runsShown(); track run.id) {
             <line
               class="run"
@@ -112,6 +116,15 @@ export class PlanView {
     const [reader, id] = [this.derived.reader(), this.storeyId()];
     const plan = reader && id ? storeyPlan(reader, id) : undefined;
     return reader && id && plan?.rooms.length ? pictureOf(reader, id, SHOWN) : undefined;
+  });
+  /** The two boxes of the run at hand: the way between them is lit. */
+  readonly lit = input<readonly string[]>([]);
+  protected readonly litPoints = computed(() => {
+    const [reader, picture, [from, to]] = [this.derived.reader(), this.picture(), this.lit()];
+    if (!reader || !from || !to || !picture?.between(from, to).length) return undefined;
+    return wayOnPlan(reader, from, to)
+      ?.map(({ xIn, yIn }) => `${xIn},${-yIn}`)
+      .join(' ');
   });
   /** Boxes between which runs are proposed. */
   readonly proposed = input<readonly (readonly [string, string])[]>([]);

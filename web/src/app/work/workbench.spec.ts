@@ -12,7 +12,7 @@ import {
 import { feedOptions, lookThrough } from '@mule-tally/core/work';
 import demo from '../../../../demo/lot-12.house.json';
 import { OpenHouse } from '../state/open-house';
-import type { Answer, Command } from './commands';
+import type { Answer, AnswerTo, Command } from './commands';
 import { HouseHost } from './house-host';
 import { HIRE, Stale, Workbench } from './workbench';
 import type { Hand } from './workbench';
@@ -101,6 +101,38 @@ describe('The host of derivations beside the screen', () => {
     const feeds = answers.find(({ kind, ask }) => kind === 'answer' && ask === 3) as typeof last;
     expect(feeds.value as unknown).toEqual(feedOptions(next, id));
     expect(() => host.receive({ kind: 'ask', ask: 4, question: { about: 'weather' } })).toThrow();
+  });
+});
+
+describe('A plan that is asked of the host', () => {
+  it('waits behind what a person waits for, and is what was found so far when that is enough', async () => {
+    const answers: Answer[] = [];
+    let time = 0;
+    const host = new HouseHost(
+      (answer) => answers.push(answer),
+      () => (time += 1000),
+      turn,
+    );
+    host.receive({ kind: 'open', version: 1, text: JSON.stringify({ file }) });
+    const circuitId = file.circuits.find(({ number }) => number === 8)!.id;
+    const schools = { oneWay: true, twoCables: true, feed: 'cheaper', apart: false, nearest: true };
+    const plan = { circuitId, schools, prices: { '14/2': 0.4 }, steps: 20_000 };
+    host.receive({ kind: 'ask', ask: 1, question: { about: 'plan', plan } });
+    const told = () => answers.flatMap((answer) => (answer.kind === 'progress' ? [answer] : []));
+    while (!told().some(({ cost }) => cost !== undefined && isFinite(cost))) await turn();
+    host.receive({
+      kind: 'ask',
+      ask: 2,
+      question: { about: 'feed-ends', controlId: file.controls[1]!.id },
+    });
+    host.receive({ kind: 'enough', ask: 1 });
+    const ended = () => answers.flatMap((answer) => (answer.kind === 'answer' ? [answer] : []));
+    while (ended().length < 2) await turn();
+    expect(ended().map(({ ask }) => ask)).toEqual([2, 1]);
+    const last = told().at(-1)!;
+    expect(last.done).toBeLessThan(last.of / 2);
+    const { before, after } = ended()[1]!.value as AnswerTo['plan'];
+    expect(after.total).toBeLessThan(before.total);
   });
 });
 
