@@ -37,6 +37,12 @@ function numbers(seed: number): () => number {
 /** Of the slow judge so many times fewer trees are asked. */
 const SLOWER = 12;
 
+/** How far a search has come, and what the best so far costs. */
+export interface Searched {
+  readonly step: number;
+  readonly cost: number;
+}
+
 /** What is found for one circuit. */
 export interface CircuitFound {
   readonly circuit: PlannedCircuit;
@@ -207,7 +213,7 @@ export function* planCircuit(
   house: House,
   circuitId: string,
   options: CircuitOptions,
-): Generator<number, CircuitFound | undefined, boolean | undefined> {
+): Generator<Searched, CircuitFound | undefined, boolean | undefined> {
   const base = options.kept?.base ?? new Derivations(house);
   base.update(house);
   const reader = base.reader();
@@ -249,12 +255,12 @@ function* search(
   start: readonly Edge[],
   { steps: all, seed }: CircuitOptions,
   slower: number,
-): Generator<number, Edge[], boolean | undefined> {
+): Generator<Searched, Edge[], boolean | undefined> {
   const steps = Math.ceil(all / slower);
   const totalOf = (edges: readonly Edge[]): number => judge.costOf(edges).total;
   const starts = [[...start], trees.completed([]), trees.chain()];
   let best = starts.reduce((least, edges) => (totalOf(edges) < totalOf(least) ? edges : least));
-  if (yield totalOf(best)) return best;
+  if (yield { step: 0, cost: totalOf(best) }) return best;
   const random = numbers(seed);
   let now = best;
   const phase = Math.ceil(steps / PHASES);
@@ -271,15 +277,16 @@ function* search(
     const more = totalOf(next) - totalOf(now);
     if (more <= 0 || (heat > 0 && random() < Math.exp(-more / heat))) now = next;
     if (totalOf(now) < totalOf(best) - 1e-9) best = now;
-    if (step % 20 === 0 && (yield totalOf(best))) return best;
+    if (step % 20 === 0 && (yield { step: step * slower, cost: totalOf(best) })) return best;
   }
-  best = yield* polished(trees, totalOf, best, 4 * steps);
+  const told = (edges: readonly Edge[]): Searched => ({ step: all, cost: totalOf(edges) });
+  best = yield* polished(trees, totalOf, told, best, 4 * steps);
   if (best.length <= MOST_BY_TWO && slower === 1)
     for (let restart = 0; restart < steps / STEPS_PER_RESTART; restart++) {
-      const other = yield* polished(trees, totalOf, trees.any(random), MOST_POLISHED);
+      const other = yield* polished(trees, totalOf, () => told(best), trees.any(random), MOST_POLISHED);
       if (totalOf(other) < totalOf(best) - 1e-9) best = other;
     }
-  return yield* polishedByTwo(trees, totalOf, best, steps);
+  return yield* polishedByTwo(trees, totalOf, told, best, steps);
 }
 
 /** Trees that are looked at from one that is drawn, and the nearest that each run is exchanged for. */
@@ -289,12 +296,13 @@ const NEAREST = 12;
 const MOST_BY_TWO = 8;
 const STEPS_PER_RESTART = 75;
 
-type Polish = Generator<number, Edge[], boolean | undefined>;
+type Polish = Generator<Searched, Edge[], boolean | undefined>;
 
 /** Every run exchanged for those near it, as long as that is better. */
 function* polished(
   trees: Trees,
   totalOf: (edges: readonly Edge[]) => number,
+  told: (edges: readonly Edge[]) => Searched,
   found: Edge[],
   most: number,
 ): Polish {
@@ -308,7 +316,7 @@ function* polished(
       const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b)).slice(0, NEAREST);
       for (const edge of across) {
         if (++tried > most) return best;
-        if (tried % 20 === 0 && (yield totalOf(best))) return best;
+        if (tried % 20 === 0 && (yield told(best))) return best;
         const next = [...rest, edge];
         if (totalOf(next) >= totalOf(best) - 1e-9) continue;
         best = next;
@@ -325,6 +333,7 @@ function* polished(
 function* polishedByTwo(
   trees: Trees,
   totalOf: (edges: readonly Edge[]) => number,
+  told: (edges: readonly Edge[]) => Searched,
   found: Edge[],
   most: number,
 ): Polish {
@@ -335,7 +344,7 @@ function* polishedByTwo(
     isBetter = false;
     for (const next of byTwo(trees, best)) {
       if (++tried > most) return best;
-      if (tried % 20 === 0 && (yield totalOf(best))) return best;
+      if (tried % 20 === 0 && (yield told(best))) return best;
       if (totalOf(next) >= totalOf(best) - 1e-9) continue;
       best = next;
       isBetter = true;

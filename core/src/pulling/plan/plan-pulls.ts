@@ -140,8 +140,8 @@ export function* planPulls(
       const search = planCircuit(at, circuitId, { ...options, ...pricing, steps, isHeld, kept });
       let told = search.next(isEnough);
       while (!told.done) {
-        const cost = others + Math.min(told.value, costs.get(circuitId)!);
-        isEnough = (yield { step, of, cost, before }) === true;
+        const cost = others + Math.min(told.value.cost, costs.get(circuitId)!);
+        isEnough = (yield { step: step + told.value.step, of, cost, before }) === true;
         told = search.next(isEnough);
       }
       step += steps;
