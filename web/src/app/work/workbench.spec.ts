@@ -118,8 +118,9 @@ describe('A plan that is asked of the host', () => {
     const schools = { oneWay: true, twoCables: true, feed: 'cheaper', apart: false, nearest: true };
     const plan = { circuitId, schools, prices: { '14/2': 0.4 }, steps: 20_000 };
     host.receive({ kind: 'ask', ask: 1, question: { about: 'plan', plan } });
-    const told = () => answers.flatMap((answer) => (answer.kind === 'progress' ? [answer] : []));
-    while (!told().some(({ cost }) => cost !== undefined && isFinite(cost))) await turn();
+    const told = () =>
+      answers.flatMap((answer) => (answer.kind === 'progress' && answer.ask === 1 ? [answer] : []));
+    while (!told().some(({ cost = 0, before = 0 }) => cost < before)) await turn();
     host.receive({
       kind: 'ask',
       ask: 2,
