@@ -280,13 +280,15 @@ function* search(
     if (step % 20 === 0 && (yield { step: step * slower, cost: totalOf(best) })) return best;
   }
   const told = (edges: readonly Edge[]): Searched => ({ step: all, cost: totalOf(edges) });
-  best = yield* polished(trees, totalOf, told, best, 4 * steps);
-  if (best.length <= MOST_BY_TWO && slower === 1)
-    for (let restart = 0; restart < steps / STEPS_PER_RESTART; restart++) {
-      const other = yield* polished(trees, totalOf, () => told(best), trees.any(random), MOST_POLISHED);
-      if (totalOf(other) < totalOf(best) - 1e-9) best = other;
-    }
-  return yield* polishedByTwo(trees, totalOf, told, best, steps);
+  const one = (edges: readonly Edge[]): Iterable<Edge[]> => byOne(trees, edges);
+  best = yield* descend(one, totalOf, told, best, 4 * steps);
+  if (best.length > MOST_BY_TWO) return best;
+  for (let restart = 0; slower === 1 && restart < steps / STEPS_PER_RESTART; restart++) {
+    const other = yield* descend(one, totalOf, () => told(best), trees.any(random), MOST_POLISHED);
+    if (totalOf(other) < totalOf(best) - 1e-9) best = other;
+  }
+  // What no single exchange betters, two at once may.
+  return yield* descend((edges) => byTwo(trees, edges), totalOf, told, best, steps);
 }
 
 /** Trees that are looked at from one that is drawn, and the nearest that each run is exchanged for. */
@@ -296,53 +298,19 @@ const NEAREST = 12;
 const MOST_BY_TWO = 8;
 const STEPS_PER_RESTART = 75;
 
-type Polish = Generator<Searched, Edge[], boolean | undefined>;
-
-/** Every run exchanged for those near it, as long as that is better. */
-function* polished(
-  trees: Trees,
+/** To a neighbor that is better, and from there again, as long as there is one; at most so many are looked at. */
+function* descend(
+  neighborsOf: (edges: readonly Edge[]) => Iterable<Edge[]>,
   totalOf: (edges: readonly Edge[]) => number,
   told: (edges: readonly Edge[]) => Searched,
   found: Edge[],
   most: number,
-): Polish {
+): Generator<Searched, Edge[], boolean | undefined> {
   let best = found;
   let tried = 0;
   for (let isBetter = true; isBetter;) {
     isBetter = false;
-    for (const out of best) {
-      const rest = best.filter((edge) => edge !== out);
-      const groups = trees.joined(rest);
-      const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b)).slice(0, NEAREST);
-      for (const edge of across) {
-        if (++tried > most) return best;
-        if (tried % 20 === 0 && (yield told(best))) return best;
-        const next = [...rest, edge];
-        if (totalOf(next) >= totalOf(best) - 1e-9) continue;
-        best = next;
-        isBetter = true;
-        break;
-      }
-      if (isBetter) break;
-    }
-  }
-  return best;
-}
-
-/** What no single exchange betters, two at once may: of few runs all such are looked at, begun again from each that is better. */
-function* polishedByTwo(
-  trees: Trees,
-  totalOf: (edges: readonly Edge[]) => number,
-  told: (edges: readonly Edge[]) => Searched,
-  found: Edge[],
-  most: number,
-): Polish {
-  let best = found;
-  let tried = 0;
-  if (found.length > MOST_BY_TWO) return best;
-  for (let isBetter = true; isBetter;) {
-    isBetter = false;
-    for (const next of byTwo(trees, best)) {
+    for (const next of neighborsOf(best)) {
       if (++tried > most) return best;
       if (tried % 20 === 0 && (yield told(best))) return best;
       if (totalOf(next) >= totalOf(best) - 1e-9) continue;
@@ -352,6 +320,16 @@ function* polishedByTwo(
     }
   }
   return best;
+}
+
+/** Every tree in which one of these runs is another that is near. */
+function* byOne(trees: Trees, edges: readonly Edge[]): Generator<Edge[]> {
+  for (const out of edges) {
+    const rest = edges.filter((edge) => edge !== out);
+    const groups = trees.joined(rest);
+    const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b)).slice(0, NEAREST);
+    for (const edge of across) yield [...rest, edge];
+  }
 }
 
 /** Every tree in which two of these runs are two others. */

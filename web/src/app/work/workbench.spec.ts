@@ -36,6 +36,19 @@ const CHANGES: readonly ChangeBody[] = [
 const lookAt = (house: House) => finish(lookThrough(readerOf(house)));
 const turn = (): Promise<void> => new Promise((next) => setTimeout(next));
 
+/** A host with the demo of which every step is a slice of its own. */
+function slowHost(): { host: HouseHost; answers: Answer[] } {
+  const answers: Answer[] = [];
+  let time = 0;
+  const host = new HouseHost(
+    (answer) => answers.push(answer),
+    () => (time += 1000),
+    turn,
+  );
+  host.receive({ kind: 'open', version: 1, text: JSON.stringify({ file }) });
+  return { host, answers };
+}
+
 describe('The host of derivations beside the screen', () => {
   it('fed with diffs finds in each version what looking through it anew finds', async () => {
     const answers: Answer[] = [];
@@ -65,15 +78,7 @@ describe('The host of derivations beside the screen', () => {
   });
 
   it('begins again when the house changes in the middle, forgets what is no longer asked, and takes no command that is none', async () => {
-    const answers: Answer[] = [];
-    // Every step is a slice of its own.
-    let time = 0;
-    const host = new HouseHost(
-      (answer) => answers.push(answer),
-      () => (time += 1000),
-      turn,
-    );
-    host.receive({ kind: 'open', version: 1, text: JSON.stringify({ file }) });
+    const { host, answers } = slowHost();
     host.receive({ kind: 'ask', ask: 1, question: { about: 'house' } });
     host.receive({ kind: 'ask', ask: 2, question: { about: 'house' } });
     for (let step = 0; step < 5; step++) await turn();
@@ -106,14 +111,7 @@ describe('The host of derivations beside the screen', () => {
 
 describe('A plan that is asked of the host', () => {
   it('waits behind what a person waits for, and is what was found so far when that is enough', async () => {
-    const answers: Answer[] = [];
-    let time = 0;
-    const host = new HouseHost(
-      (answer) => answers.push(answer),
-      () => (time += 1000),
-      turn,
-    );
-    host.receive({ kind: 'open', version: 1, text: JSON.stringify({ file }) });
+    const { host, answers } = slowHost();
     const circuitId = file.circuits.find(({ number }) => number === 8)!.id;
     const schools = { oneWay: true, twoCables: true, feed: 'cheaper', apart: false, nearest: true };
     const plan = { circuitId, schools, prices: { '14/2': 0.4 }, steps: 20_000 };

@@ -1,23 +1,7 @@
 import type { Rule } from '../../../vocabulary/rule.js';
 import type { RoomKind } from '../../../vocabulary/kinds.js';
 import { RoomKind as RoomKinds } from '../../../vocabulary/kinds.js';
-import { practice } from './practice.js';
-
-const school = (
-  key: string,
-  title: string,
-  value: string,
-  options: Readonly<Record<string, string>>,
-  note?: string,
-): Rule => ({
-  key,
-  title,
-  value,
-  provenance: 'school',
-  adjust: 'free',
-  options: Object.entries(options).map(([code, text]) => ({ code, text })),
-  ...(note && { note }),
-});
+import { practice, school } from './practice.js';
 
 const AFCI_ROOMS: readonly RoomKind[] = [
   'kitchen',
