@@ -82,7 +82,14 @@ export class PlanPulls {
     [...(this.derived.reader()?.all('circuits') ?? [])].sort((a, b) => a.number - b.number),
   );
   /** `house`, `room`, or a circuit by its id. */
-  protected readonly scope = linkedSignal(() => this.circuit() ?? 'house');
+  protected readonly scope = linkedSignal({
+    source: () => {
+      const circuit = this.circuit();
+      return circuit && this.derived.reader()?.get('circuits', circuit) ? circuit : 'house';
+    },
+    // What was chosen here stays when the house changes.
+    computation: (given: string) => given,
+  });
   /** The schools of the house, until others are chosen here. */
   protected readonly schools = linkedSignal<string | undefined, PlanSchools | undefined>({
     source: () => this.derived.reader()?.houseId,
