@@ -29,6 +29,7 @@ export * from './derive/reader.js';
 export * from './facts/box-facts.js';
 export * from './facts/circuit-facts.js';
 export * from './facts/naming.js';
+export * from './facts/reel-usage.js';
 export * from './findings/finding.js';
 export * from './house/breaker-by-number.js';
 export * from './house/house-file.js';

@@ -32,6 +32,7 @@ export * from './pulling/walk/walked.js';
 export * from './findings/walk-facts.js';
 export * from './inspection/walk-findings.js';
 export * from './reels/cut-plan.js';
+export * from './reels/reel-stand.js';
 export * from './takeoff/take-off.js';
 export * from './words/language/bracketed.js';
 export * from './words/english/english.js';

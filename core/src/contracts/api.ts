@@ -2,7 +2,8 @@ import * as z from 'zod';
 import { HouseDiff } from '../changes/diff.js';
 import { Member } from '../crew/crew.js';
 import { CrewDiff } from '../crew/crew-change.js';
-import { Person } from '../house/model.js';
+import { ReelUsage } from '../facts/reel-usage.js';
+import { Person, Reel } from '../house/model.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { RulebookBase } from '../rulebook/jurisdictions.js';
 import { Id, Name } from '../vocabulary/text.js';
@@ -112,6 +113,16 @@ export const HeldChange = z.strictObject({
 });
 export type HeldChange = z.infer<typeof HeldChange>;
 export const HeldDecision = z.strictObject({ take: z.boolean() });
+
+/** What one house took off one reel, as it was written with its last pull. */
+export const ReelUsageLine = z.strictObject({
+  houseId: Id,
+  houseName: Name,
+  /** As the house knows it; the crew's own stock may have it otherwise, or no more. */
+  reel: Reel,
+  usage: ReelUsage,
+});
+export type ReelUsageLine = z.infer<typeof ReelUsageLine>;
 
 export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;

@@ -6,7 +6,7 @@ import type { Pull } from '../house/model.js';
 import { Plan } from '../testing/plan.js';
 import { runs as times } from '../testing/seed.js';
 import { habitOf } from './habit.js';
-import { pulledLengthIn } from './pull-list.js';
+import { pulledLengthIn } from '../facts/reel-usage.js';
 import { reelUses, sharedOut } from './reel-marks.js';
 
 /** A circuit of so many boxes, all of it pulled off one reel as planned. */

@@ -1,8 +1,9 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, boxesOf } from '../facts/box-facts.js';
+import { pulledLengthIn } from '../facts/reel-usage.js';
 import type { Pull } from '../house/model.js';
 import type { CableId } from '../rulebook/cables.js';
-import { pulledLengthIn, roleOf } from './pull-list.js';
+import { roleOf } from './pull-list.js';
 
 /** What a run is for, as far as it makes a difference to how much more is pulled than planned. */
 export type RunKind = 'home-run' | 'power' | 'leg';

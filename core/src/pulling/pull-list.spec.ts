@@ -5,7 +5,8 @@ import { houseOf } from '../house/house-file.js';
 import { runName } from '../facts/naming.js';
 import { Plan } from '../testing/plan.js';
 import { randomHouse } from '../testing/random-house.js';
-import { HOUSE_PULLS, pullList, pulledLengthIn, runsLeaving } from './pull-list.js';
+import { pulledLengthIn } from '../facts/reel-usage.js';
+import { HOUSE_PULLS, pullList, runsLeaving } from './pull-list.js';
 
 describe('Pull list', () => {
   it('has 14 AWG circuits first, power before legs, outward from the home run', () => {

@@ -1,7 +1,8 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js';
+import { pulledLengthIn } from '../facts/reel-usage.js';
 import type { CableId } from '../rulebook/cables.js';
-import type { Pull, Run } from '../house/model.js';
+import type { Run } from '../house/model.js';
 import { cutOf } from '../measuring/cut.js';
 import type { Steps } from '../structures/steps.js';
 import { areaOf } from '../vocabulary/size.js';
@@ -51,13 +52,6 @@ export interface PullList {
   readonly runs: readonly ListedRun[];
   readonly tally: Tally;
   readonly totals: readonly CableTotal[];
-}
-
-/** Length of a pull in inches: as entered, or from its foot marks (which may run either way along the sheath). */
-export function pulledLengthIn(pull: Pull): number | undefined {
-  if (pull.lengthIn !== undefined) return pull.lengthIn;
-  if (pull.startMark === undefined || pull.endMark === undefined) return undefined;
-  return Math.abs(pull.endMark - pull.startMark) * 12;
 }
 
 const wiringOf = (reader: HouseReader, { id, circuitIds: [circuitId] }: Run) =>

@@ -1,13 +1,16 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { ChangeBody } from '../changes/change.js';
 import { setting } from '../changes/change.js';
+import { pulledLengthIn } from '../facts/reel-usage.js';
 import type { Pull, Reel } from '../house/model.js';
-import { pulledLengthIn } from './pull-list.js';
+
+/** What is left on reels before this house takes from them, in inches, by id: what the crew has, less what other houses took. */
+export type LeftForUs = ReadonlyMap<string, number>;
 
 /** Where a reel stands in this house. */
 export interface ReelUse {
   readonly reel: Reel;
-  /** What is left on it, in: what it had, less what came off it here. */
+  /** What is left on it, in: what it had before this house, less what came off it here. */
   readonly leftIn: number;
   /** The last foot mark that is known. */
   readonly mark?: number;
@@ -15,8 +18,8 @@ export interface ReelUse {
   readonly since: readonly Pull[];
 }
 
-/** The reels that this house has taken from, in list order. */
-export function reelUses(reader: HouseReader): readonly ReelUse[] {
+/** The reels that this house has taken from, in list order. Where nothing is known of other houses, they took nothing. */
+export function reelUses(reader: HouseReader, before: LeftForUs = new Map()): readonly ReelUse[] {
   return reader.all('reels').map((reel) => {
     const pulls = reader.mentioning('pulls', reel.id).filter(({ reelId }) => reelId === reel.id);
     const marked = pulls.findLastIndex(
@@ -27,7 +30,9 @@ export function reelUses(reader: HouseReader): readonly ReelUse[] {
     const since = pulls.slice(last?.endMark === undefined ? Math.max(0, marked) : marked + 1);
     return {
       reel,
-      leftIn: reel.lengthIn - pulls.reduce((sum, pull) => sum + (pulledLengthIn(pull) ?? 0), 0),
+      leftIn:
+        (before.get(reel.id) ?? reel.lengthIn) -
+        pulls.reduce((sum, pull) => sum + (pulledLengthIn(pull) ?? 0), 0),
       ...(mark !== undefined && { mark }),
       since: since.filter((pull) => pull.lengthIn === undefined || pull.lengthFrom === 'planned'),
     };
@@ -77,8 +82,9 @@ export function sharedOut(
   mark: number,
   segmentId: string,
   title: string,
+  before?: LeftForUs,
 ): SharedOut {
-  const use = reelUses(reader).find(({ reel }) => reel.id === reelId);
+  const use = reelUses(reader, before).find(({ reel }) => reel.id === reelId);
   if (!use || use.since.length === 0) return { questions: [{ kind: 'none-since' }] };
   const [first] = use.since;
   if (use.mark === undefined)

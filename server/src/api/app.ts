@@ -261,6 +261,11 @@ export function createApp({
     response.json({ ...page, entries: await houses.crew.shown(crewOf(response), page.entries) });
   });
 
+  api.get('/crew/reels', async (_request, response) => {
+    asMember(callerOf(response));
+    response.json(await houses.reelUsage(crewOf(response)));
+  });
+
   api.get('/houses', async (request, response) => {
     const page = checked(HousesQuery, request.query);
     const { crewId, houseId } = callerOf(response);

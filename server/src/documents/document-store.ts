@@ -251,6 +251,7 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
       try {
         if (asked.length > 1) await sql.all('savepoint one_change');
         await this.write(sql, key, envelope, word.proof, applied.diff, seq + 1);
+        await this.wasWritten(sql, key, applied.document, applied.diff);
         await read.with?.(sql);
       } catch (error) {
         // What the database cannot do at all fails the request; what it will not write, this change alone.
@@ -306,6 +307,16 @@ export class DocumentStore<L extends Lists, H extends { id: string }, B> {
     answer: ChangeAnswer,
   ): Promise<ChangeAnswer> {
     return Promise.resolve(answer);
+  }
+
+  /** What follows from what a change wrote, in its transaction: projections over several documents. */
+  protected wasWritten(
+    _sql: Sql,
+    _key: Key,
+    _document: Document<L, H>,
+    _diff: Diff<ListName<L>>,
+  ): Promise<void> {
+    return Promise.resolve();
   }
 
   /** Changes have been taken, some of which may have waited for a lead since they came for the first time. */

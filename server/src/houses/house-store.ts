@@ -7,11 +7,13 @@ import type {
   ChangeBody,
   EnvelopeOf,
   House,
+  HouseDiff,
   HouseFile,
   HouseHead,
   HouseSummary,
   LiveNumbers,
   Places,
+  ReelUsageLine,
   TABLES,
 } from '@mule-tally/core';
 import {
@@ -40,6 +42,7 @@ import { inCrew } from '../storage/sql.js';
 import { canBeHeld, decided, heldChange, heldOf, hold, taken } from './held.js';
 import type { HouseKey } from './house-key.js';
 import { HOUSE_SHELF } from './house-shelf.js';
+import { usageOf, writeAllUsage, writeUsage } from './reel-usage.js';
 
 const keyOf = ({ crewId, houseId }: HouseKey): Key => [crewId, houseId];
 
@@ -115,6 +118,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     try {
       await inCrew(this.orm, key.crewId, async (sql) => {
         await insertDocument(sql, this.shelf, keyOf(key), house, this.now());
+        await writeAllUsage(sql, key, house);
         await also?.(sql);
       });
       this.onWritten(keyOf(key), 0);
@@ -190,6 +194,20 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
     if (!canBeHeld(answer.code)) return answer;
     await hold(sql, { crewId: crewId!, houseId: houseId! }, envelope, answer, this.now());
     return { ...answer, isHeld: true };
+  }
+
+  protected override wasWritten(
+    sql: Sql,
+    [crewId, houseId]: Key,
+    house: House,
+    diff: HouseDiff,
+  ): Promise<void> {
+    return writeUsage(sql, { crewId: crewId!, houseId: houseId! }, house, diff);
+  }
+
+  /** What the houses of a crew took off its reels. */
+  async reelUsage(crewId: string): Promise<ReelUsageLine[]> {
+    return inCrew(this.orm, crewId, (sql) => usageOf(sql, crewId), true);
   }
 
   protected override wereTaken(sql: Sql, [crewId, houseId]: Key, ids: readonly string[]): Promise<void> {

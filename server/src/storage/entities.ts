@@ -3,6 +3,7 @@ import type { CrewList, Lists, TableName } from '@mule-tally/core';
 import { CREW_LISTS, CREW_LIST_NAMES, TABLE_NAMES, TABLES } from '@mule-tally/core';
 import type * as z from 'zod';
 import { HeldEntity } from './held.js';
+import { ReelUsageEntity } from './reel-usage-table.js';
 import { SIGN_IN_ENTITIES } from './sign-in-tables.js';
 
 /**
@@ -225,6 +226,7 @@ const recordEntity = (
 export const ENTITIES = [
   ...SIGN_IN_ENTITIES,
   HeldEntity,
+  ReelUsageEntity,
   CrewEntity,
   CrewJournalEntity,
   HouseEntity,

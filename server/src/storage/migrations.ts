@@ -4,6 +4,7 @@ import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
 import { CrewsApart } from './crews-apart.js';
 import { Held } from './held.js';
+import { ReelUsageTable } from './reel-usage-table.js';
 import { SignInTables } from './sign-in-tables.js';
 import { Version3 } from './version-3.js';
 
@@ -488,4 +489,5 @@ export const MIGRATIONS = [
   { name: '2026-11-held', class: Held },
   { name: '2026-11-walks', class: Walks },
   { name: '2026-11-pulling', class: Pulling },
+  { name: '2026-11-reel-usage', class: ReelUsageTable },
 ];
