@@ -1,3 +1,4 @@
+import { ReelQuestions } from '../parts/reel-questions';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
@@ -9,7 +10,8 @@ import * as z from 'zod';
 import { Value } from '../parts/value';
 import { formOf, problemOf } from '../parts/zod-form';
 import { CrewDesk } from '../state/desk';
-import { OpenCrew } from '../state/open-crew';
+import type { KnownReel } from '../state/reels';
+import { Reels } from '../state/reels';
 import { CrewRules } from './crew-rules';
 
 const KINDS = [
@@ -44,7 +46,7 @@ const entryOf = (system: UnitSystem) =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-crew-stock',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value],
+  imports: [ReelQuestions, ToldPipe, WordsPipe, ReactiveFormsModule, Value],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
       <label
@@ -98,12 +100,13 @@ const entryOf = (system: UnitSystem) =>
           <th i18n>Kind</th>
           <th i18n>Cable</th>
           <th i18n>Where</th>
-          <th i18n class="right">Length</th>
+          <th i18n class="right">Left</th>
           <th></th>
         </tr>
       </thead>
       <tbody>
-        @for (reel of stock(); track reel.id) {
+        @for (known of stock(); track known.reel.id) {
+          @let reel = known.reel;
           <tr>
             <td>
               <input
@@ -114,6 +117,10 @@ const entryOf = (system: UnitSystem) =>
                 mtOnLeave
                 (mtValueChange)="rename(reel, $event)"
               />
+              @if (usesOf(known); as uses) {
+                <p class="soft uses">{{ uses }}</p>
+              }
+              <mt-reel-questions [reelId]="reel.id" />
             </td>
             <td>{{ nameOf(reel.kind) }}</td>
             <td class="num">{{ reel.cable }}</td>
@@ -131,12 +138,22 @@ const entryOf = (system: UnitSystem) =>
               <input
                 class="form-control num length"
                 [attr.aria-label]="'Length of {}' | words: reel.name"
-                [mtValue]="rules.units().long(reel.lengthIn)"
+                [mtValue]="left(known)"
                 mtOnLeave
-                (mtValueChange)="measure(reel, $event)"
+                (mtValueChange)="count(known, $event)"
               />
             </td>
-            <td>
+            <td class="does">
+              <button
+                i18n
+                type="button"
+                class="btn btn-line"
+                [attr.aria-label]="'Cut a piece off {}' | words: reel.name"
+                [attr.aria-expanded]="cutting() === reel.id"
+                (click)="cutting.set(cutting() === reel.id ? undefined : reel.id)"
+              >
+                Cut off
+              </button>
               <button
                 i18n
                 type="button"
@@ -148,6 +165,19 @@ const entryOf = (system: UnitSystem) =>
               </button>
             </td>
           </tr>
+          @if (cutting() === reel.id) {
+            <tr>
+              <td colspan="6">
+                <form class="piece" (submit)="cutOff($event, known)">
+                  <label
+                    ><span i18n class="name">Length of the piece ({{ rules.units().typed }})</span
+                    ><input class="form-control num" name="piece" inputmode="decimal" autocomplete="off"
+                  /></label>
+                  <button i18n type="submit" class="btn btn-main">Put the piece in stock</button>
+                </form>
+              </td>
+            </tr>
+          }
         } @empty {
           <tr>
             <td i18n colspan="6" class="soft">
@@ -157,8 +187,54 @@ const entryOf = (system: UnitSystem) =>
         }
       </tbody>
     </table>
+    @if (elsewhere().length) {
+      <h3 i18n>Reels that houses took from, and the stock does not have</h3>
+      <ul class="elsewhere">
+        @for (known of elsewhere(); track known.reel.id) {
+          <li>
+            <strong>{{ known.reel.name }}</strong> <span class="num">{{ known.reel.cable }}</span>
+            <span class="soft">{{ usesOf(known) }}</span>
+            <button
+              type="button"
+              class="btn btn-line"
+              [attr.aria-label]="'Put {} in stock' | words: known.reel.name"
+              (click)="take(known)"
+            >
+              {{ 'Put in stock, {} left' | words: left(known) }}
+            </button>
+          </li>
+        }
+      </ul>
+    }
   `,
   styles: `
+    .uses {
+      margin: 0.2rem 0 0;
+    }
+    .does {
+      white-space: nowrap;
+    }
+    .piece {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: end;
+      gap: 0.6rem;
+    }
+    .elsewhere {
+      list-style: none;
+      padding: 0;
+    }
+    .elsewhere li {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 0.3rem 0.8rem;
+      border-bottom: 1px solid var(--rule);
+      padding: 0.3rem 0;
+    }
+    .elsewhere .btn {
+      margin-left: auto;
+    }
     .length {
       width: 8rem;
       margin-left: auto;
@@ -168,7 +244,7 @@ const entryOf = (system: UnitSystem) =>
 })
 export class CrewStock {
   private readonly desk = inject(CrewDesk);
-  private readonly book = inject(OpenCrew);
+  private readonly reels = inject(Reels);
   protected readonly rules = inject(CrewRules);
   protected readonly kinds = KINDS;
   protected nameOf(kind: (typeof KINDS)[number]['id']): string {
@@ -187,7 +263,27 @@ export class CrewStock {
     this.entry(),
   );
   protected readonly problem = signal<string | undefined>(undefined);
-  protected readonly stock = computed(() => this.book.records('stock'));
+  /** The reel that a piece is being cut off. */
+  protected readonly cutting = signal<string | undefined>(undefined);
+  protected readonly stock = computed(() => this.reels.all().filter(({ isInStock }) => isInStock));
+  protected readonly elsewhere = computed(() => this.reels.all().filter(({ isInStock }) => !isInStock));
+
+  constructor() {
+    this.reels.want();
+  }
+
+  protected left({ leftIn }: KnownReel): string {
+    return this.rules.units().long(Math.max(0, leftIn));
+  }
+
+  /** "Lot 12: 84 ft, Lot 13: 20 ft" */
+  protected usesOf({ uses }: KnownReel): string {
+    return uses
+      .map(
+        ({ houseId, usage }) => `${this.reels.houseName(houseId)}: ${this.rules.units().long(usage.usedIn)}`,
+      )
+      .join(', ');
+  }
 
   protected add(): void {
     const read = this.entry().safeParse(this.form.getRawValue());
@@ -210,13 +306,55 @@ export class CrewStock {
     if (place !== (now ?? '')) this.desk.make(CREW_CHANGES.setting('stock', id, { place: place || null }));
   }
 
-  protected measure({ id, lengthIn: now }: { id: string; lengthIn: number }, text: string): void {
+  private lengthOf(text: string): number | undefined {
     const { units } = this.rules;
-    if (text === units().long(now)) return;
     const lengthIn = readLength(text, units().system);
     const isLength = lengthIn !== undefined && Inches.safeParse(lengthIn).success;
     this.problem.set(isLength ? undefined : $localize`A length is expected, such as 180 (${units().typed}).`);
-    if (isLength && lengthIn !== now) this.desk.make(CREW_CHANGES.setting('stock', id, { lengthIn }));
+    return isLength ? lengthIn : undefined;
+  }
+
+  /** What was counted on it now: what came off it stays as it was logged. */
+  protected count(known: KnownReel, text: string): void {
+    if (text === this.left(known)) return;
+    const leftIn = this.lengthOf(text);
+    if (leftIn === undefined) return;
+    const lengthIn = leftIn + known.usedIn;
+    if (lengthIn !== known.reel.lengthIn)
+      this.desk.make(CREW_CHANGES.setting('stock', known.reel.id, { lengthIn }));
+  }
+
+  /** A piece of it lies in stock by itself from now on. */
+  protected cutOff(event: Event, { reel, leftIn }: KnownReel): void {
+    event.preventDefault();
+    const field = (event.target as HTMLFormElement).querySelector('input')!;
+    const pieceIn = this.lengthOf(field.value);
+    if (!pieceIn) return;
+    if (pieceIn > leftIn) return this.problem.set($localize`Less than that is left on ${reel.name}.`);
+    const { id, name, cable, place } = reel;
+    const refusal = this.desk.make({
+      kind: 'group',
+      title: $localize`Cut a piece off ${name}`,
+      changes: [
+        CREW_CHANGES.adding('stock', {
+          ...{
+            id: crypto.randomUUID(),
+            name: $localize`Offcut of ${name}`.slice(0, 200),
+            kind: 'offcut',
+            cable,
+          },
+          ...{ lengthIn: pieceIn, parentId: id, ...(place !== undefined && { place }) },
+        }),
+        CREW_CHANGES.setting('stock', id, { lengthIn: reel.lengthIn - pieceIn }),
+      ],
+    });
+    this.problem.set(refusal?.message);
+    if (!refusal) this.cutting.set(undefined);
+  }
+
+  /** A reel that came with a house is the crew's from now on, under its own id: what was pulled off it counts. */
+  protected take({ reel: { parentId: _, ...reel } }: KnownReel): void {
+    this.problem.set(this.desk.make(CREW_CHANGES.adding('stock', reel))?.message);
   }
 
   protected remove(id: string): void {

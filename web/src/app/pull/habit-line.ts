@@ -61,6 +61,18 @@ const percent = ({ factor }: Factor): number => Math.round(factor * 100);
                 <td class="right soft">
                   {{ (line.lengths === 1 ? 'one length' : '{} lengths') | words: line.lengths }}
                 </td>
+                <td class="right">
+                  @if (line.offered !== undefined && rights.isLead()) {
+                    <button
+                      type="button"
+                      class="btn btn-line"
+                      [attr.aria-label]="'Plan lengths as {} pulls' | words: line.name"
+                      (click)="use(line.offered)"
+                    >
+                      {{ 'Plan with {} %' | words: line.offered }}
+                    </button>
+                  }
+                </td>
               </tr>
             }
           </tbody>
@@ -70,7 +82,7 @@ const percent = ({ factor }: Factor): number => Math.round(factor * 100);
   `,
   styles: `
     table {
-      max-width: 32rem;
+      max-width: 40rem;
     }
     p {
       margin: 0 0 0.4rem;
@@ -88,14 +100,25 @@ export class HabitLine {
     if (!reader) return undefined;
     const { crew, byPerson, byCable, byKind } = habitOf(reader);
     if (crew.lengths === 0) return undefined;
-    const line = (name: string, factor: Factor) => ({
+    const line = (
+      name: string,
+      factor: Factor,
+    ): { name: string; percent: number; lengths: number; offered?: number } => ({
       name,
       percent: percent(factor),
       lengths: factor.lengths,
     });
     const used = reader.rules().number(RULE);
     // Planned lengths that were logged may have been made with what is used already.
-    const offered = Math.round((percent(crew) * used) / 100);
+    const offeredOf = (factor: Factor): number => Math.round((percent(factor) * used) / 100);
+    const offered = offeredOf(crew);
+    const person = (id: string, factor: Factor) => ({
+      ...line(this.crew.nameOf(id), factor),
+      // Where one hand pulls the house, their own habit is the better one.
+      ...(factor.lengths >= OFFERED_FROM &&
+        offeredOf(factor) !== used &&
+        offeredOf(factor) !== offered && { offered: offeredOf(factor) }),
+    });
     return {
       percent: percent(crew),
       lengths: crew.lengths,
@@ -104,7 +127,7 @@ export class HabitLine {
       offered,
       isOffered: crew.lengths >= OFFERED_FROM && offered !== used,
       lines: [
-        ...[...byPerson].map(([id, factor]) => line(this.crew.nameOf(id), factor)),
+        ...[...byPerson].map(([id, factor]) => person(id, factor)),
         ...[...byCable].map(([cable, factor]) => line(cable, factor)),
         ...[...byKind].map(([kind, factor]) => line(KINDS[kind], factor)),
       ],

@@ -1,16 +1,18 @@
+import { ReelQuestions } from '../parts/reel-questions';
 import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { ListedRun } from '@mule-tally/core/work';
 import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
 import type { CutPart } from '@mule-tally/core/work';
-import { cutOf, reelUses, sentence } from '@mule-tally/core/work';
+import { cutOf, sentence } from '@mule-tally/core/work';
 import { OpenCrew } from '../state/open-crew';
 import { Value } from '../parts/value';
 import { toWrite, wayText } from './way-text';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
@@ -33,7 +35,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-next-pull',
-  imports: [TermPipe, WordsPipe, CableChip, Value],
+  imports: [ReelQuestions, TermPipe, WordsPipe, CableChip, Value],
   template: `
     @if (shown(); as run) {
       <p class="of">
@@ -93,6 +95,17 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
         @if (isTooShort()) {
           <p i18n class="needs">Less than that is left on it.</p>
         }
+        @if (reelId(); as id) {
+          <mt-reel-questions [reelId]="id" />
+        }
+      }
+      @if (longest(); as length) {
+        <p class="needs">
+          {{
+            'Longer than any reel or new coil ({}): bring one that is long enough, no splice in the wall.'
+              | words: length
+          }}
+        </p>
       }
       @if (run.parts.length) {
         <details class="parts">
@@ -263,7 +276,12 @@ export class NextPull {
   readonly of = input.required<number>();
   readonly other = output();
   readonly later = output();
+  private readonly known = inject(Reels);
   protected readonly isWrong = signal(false);
+
+  constructor() {
+    this.known.want();
+  }
 
   protected readonly shown = computed(() => {
     const reader = this.derived.reader();
@@ -306,21 +324,17 @@ export class NextPull {
 
   /** The reel that was picked; until then the one that this cable came off last. */
   protected readonly picked = signal<string | undefined>(undefined);
-  private readonly uses = computed(() => {
-    const reader = this.derived.reader();
-    return new Map(reader ? reelUses(reader).map((use) => [use.reel.id, use]) : []);
-  });
   protected readonly reels = computed(() => {
     const run = this.shown();
     if (!run?.isCable || !run.cable) return [];
-    const uses = this.uses();
-    return this.crewBook
-      .records('stock')
-      .filter(({ cable }) => cable === run.cable)
-      .map((reel) => {
-        const leftIn = uses.get(reel.id)?.leftIn ?? reel.lengthIn;
-        return { ...reel, leftIn, left: this.derived.units().long(Math.max(0, leftIn)) };
-      });
+    return this.known
+      .all()
+      .filter(({ reel, isInStock }) => isInStock && reel.cable === run.cable)
+      .map(({ reel, leftIn }) => ({
+        ...reel,
+        leftIn,
+        left: this.derived.units().long(Math.max(0, leftIn)),
+      }));
   });
   protected readonly reelId = computed(() => {
     const reels = this.reels();
@@ -336,6 +350,17 @@ export class NextPull {
   protected readonly isTooShort = computed(() => {
     const reel = this.reels().find(({ id }) => id === this.reelId());
     return reel !== undefined && reel.leftIn < (this.shown()?.lengthIn ?? 0);
+  });
+
+  /** How long the longest is that it could come off, where this run is longer still. */
+  protected readonly longest = computed(() => {
+    const [reader, run] = [this.derived.reader(), this.shown()];
+    if (!reader || !run?.isCable) return undefined;
+    const longestIn = Math.max(
+      reader.rules().number('reel.coil') * 12,
+      ...this.reels().map(({ leftIn }) => leftIn),
+    );
+    return run.lengthIn > longestIn ? this.derived.units().long(longestIn) : undefined;
   });
 
   /** One touch: the cable that is planned, by whoever works here. Where no cable is known it has to be asked for. */

@@ -15,15 +15,15 @@ import { ReactiveFormsModule } from '@angular/forms';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { CableId, Pull } from '@mule-tally/core';
 import type { UnitSystem } from '@mule-tally/core/work';
-import { removing, setting, standingPull } from '@mule-tally/core';
-import { pulledLengthIn, readLength } from '@mule-tally/core/work';
+import { pulledLengthIn, removing, setting, standingPull } from '@mule-tally/core';
+import { readLength } from '@mule-tally/core/work';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
-import { OpenCrew } from '../state/open-crew';
+import { Reels } from '../state/reels';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
 
@@ -111,8 +111,10 @@ const pullEntry = (system: UnitSystem) =>
               ><span i18n class="name">Off</span>
               <select class="form-select" formControlName="reel">
                 <option i18n value="">not said</option>
-                @for (reel of reels(); track reel.id) {
-                  <option [value]="reel.id">{{ reel.name }} ({{ units().long(reel.lengthIn) }})</option>
+                @for (known of reels(); track known.reel.id) {
+                  <option [value]="known.reel.id">
+                    {{ known.reel.name }} ({{ units().long(max(known.leftIn)) }})
+                  </option>
                 }
               </select></label
             >
@@ -169,7 +171,7 @@ export class PullForm {
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   protected readonly crew = inject(Crew);
-  private readonly crewBook = inject(OpenCrew);
+  private readonly known = inject(Reels);
   private readonly session = inject(Session);
   readonly runId = input.required<string>();
   readonly cable = input<CableId | undefined>();
@@ -193,10 +195,13 @@ export class PullForm {
   private readonly typed = toSignal(
     toObservable(this.form).pipe(switchMap((form) => form.valueChanges.pipe(startWith(form.value)))),
   );
-  /** Reels of the crew with this cable; those that the house has taken from are told as it knows them. */
+  /** Never told as less than nothing. */
+  protected readonly max = (inches: number): number => Math.max(0, inches);
+  /** Reels of the crew with this cable. */
   protected readonly reels = computed(() => {
     const cable = this.typed()?.cable;
-    return this.isRaceway() ? [] : this.crewBook.records('stock').filter((reel) => reel.cable === cable);
+    if (this.isRaceway()) return [];
+    return this.known.all().filter(({ reel, isInStock }) => isInStock && reel.cable === cable);
   });
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly isRaceway = computed(
@@ -223,7 +228,7 @@ export class PullForm {
     const read = this.entry().safeParse(this.form().getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form()));
     const { cable, reel, start: startMark, end: endMark, length: lengthIn, by } = read.data;
-    const taken = this.reels().find(({ id }) => id === reel);
+    const taken = this.reels().find((known) => known.reel.id === reel)?.reel;
     const told = {
       runId: this.runId(),
       cable: this.isRaceway() ? undefined : cable,

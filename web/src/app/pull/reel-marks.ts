@@ -2,9 +2,11 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { MarkQuestion, SharedOut } from '@mule-tally/core/work';
 import { reelUses, sharedOut } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
+import { ReelQuestions } from '../parts/reel-questions';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 
 /** A foot mark as it is printed on a sheath: feet, perhaps with a half. */
@@ -14,7 +16,7 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-reel-marks',
-  imports: [CableChip, WordsPipe],
+  imports: [CableChip, ReelQuestions, WordsPipe],
   template: `
     @if (uses().length) {
       <h2 i18n>Reels</h2>
@@ -49,6 +51,7 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
                 <button i18n type="submit" class="btn btn-line">Read</button>
               </form>
             }
+            <mt-reel-questions [reelId]="use.id" />
             @if (asked(); as asked) {
               @if (asked.reelId === use.id) {
                 <div class="asked" role="alert">
@@ -101,6 +104,9 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
     form .form-control {
       width: 8rem;
     }
+    mt-reel-questions {
+      flex-basis: 100%;
+    }
     .asked {
       flex-basis: 100%;
       border-left: 0.4rem solid var(--alert);
@@ -115,6 +121,7 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
 export class ReelMarks {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly reels = inject(Reels);
   protected readonly rights = inject(Rights);
   protected readonly asked$ = signal<
     | {
@@ -130,7 +137,7 @@ export class ReelMarks {
   protected readonly uses = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];
-    return reelUses(reader).map(({ reel, leftIn, mark, since }) => ({
+    return reelUses(reader, this.reels.before()).map(({ reel, leftIn, mark, since }) => ({
       id: reel.id,
       name: reel.name,
       cable: reel.cable,
@@ -139,6 +146,10 @@ export class ReelMarks {
       since: since.length,
     }));
   });
+
+  constructor() {
+    this.reels.want();
+  }
 
   private text(question: MarkQuestion): string {
     const long = (inches: number): string => this.derived.units().long(inches);
@@ -177,6 +188,7 @@ export class ReelMarks {
       mark,
       crypto.randomUUID(),
       $localize`Foot mark ${typed} on ${name}`,
+      this.reels.before(),
     );
     if (questions.length) {
       this.asked$.set({ reelId, sentences: questions.map((one) => this.text(one)), change, field });

@@ -10,6 +10,7 @@ import {
   LIMITS,
   Places,
   ProblemDetails,
+  ReelUsageLine,
 } from '@mule-tally/core';
 import { Subject } from 'rxjs';
 import * as z from 'zod';
@@ -72,6 +73,11 @@ export class Api implements Transport {
 
   houses(offset = 0, limit: number = LIMITS.page): Promise<HouseSummary[]> {
     return this.ask('GET', `/houses?offset=${offset}&limit=${limit}`, z.array(HouseSummary));
+  }
+
+  /** What all houses of the crew took off its reels. */
+  reelUsage(): Promise<ReelUsageLine[]> {
+    return this.ask('GET', '/crew/reels', z.array(ReelUsageLine));
   }
 
   /** The file is read by core at once, so its shape is not checked twice here. */

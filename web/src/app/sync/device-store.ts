@@ -1,6 +1,6 @@
 import { upgradeDiff, upgradeEnvelope } from '@mule-tally/core';
 import { Injectable, signal } from '@angular/core';
-import type { DeviceLine, Diff, Envelope, HouseFile } from '@mule-tally/core';
+import type { DeviceLine, Diff, Envelope, HouseFile, ReelUsageLine } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase, IDBPTransaction, StoreNames } from 'idb';
 import { openDB } from 'idb';
 import type { Outbox, OutboxItem } from './outbox';
@@ -39,6 +39,8 @@ interface Schema extends DBSchema {
   undo: { key: string; value: UndoStacks };
   /** The devices of the crew, as a lead's device knows them: whose key signs what. */
   devices: { key: string; value: DeviceLine };
+  /** What houses took off the crew's reels, as it was told last: one list. */
+  reels: { key: string; value: readonly ReelUsageLine[] };
 }
 
 type Upgrading = IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>;
@@ -79,7 +81,7 @@ const newsOf = (documentId: string): IDBKeyRange =>
 
 /** The database of this device under a name, in the shape of this program. */
 export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
-  openDB<Schema>(name, 6, {
+  openDB<Schema>(name, 7, {
     async upgrade(db, from, _to, transaction) {
       if (from < 1) {
         db.createObjectStore('outbox', { autoIncrement: true }).createIndex('document', 'documentId');
@@ -96,7 +98,8 @@ export const openDevice = (name: string): Promise<IDBPDatabase<Schema>> =>
         if (from > 0) await bringOver(db, transaction, from);
       }
       if (from < 6) db.createObjectStore('devices', { keyPath: 'id' });
-      if (from > 0) await bringUp(transaction);
+      if (from < 7) db.createObjectStore('reels');
+      if (from > 0 && from < 6) await bringUp(transaction);
     },
   });
 
@@ -260,6 +263,14 @@ export class DeviceStore implements Outbox {
 
   async knownDevice(id: string): Promise<DeviceLine | undefined> {
     return this.tried((db) => db.get('devices', id), undefined);
+  }
+
+  async keepReelUsage(lines: readonly ReelUsageLine[]): Promise<void> {
+    await this.tried(async (db) => void (await db.put('reels', lines, 'all')), undefined);
+  }
+
+  async reelUsage(): Promise<readonly ReelUsageLine[]> {
+    return (await this.tried((db) => db.get('reels', 'all'), undefined)) ?? [];
   }
 
   async keptHouses(): Promise<{ id: string; name: string }[]> {

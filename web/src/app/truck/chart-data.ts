@@ -1,6 +1,7 @@
 import type { HouseReader } from '@mule-tally/core';
-import type { PullPlan } from '@mule-tally/core/work';
-import { HOUSE_PULLS, habitOf, moneyOf, pulledLengthIn, reelUses } from '@mule-tally/core/work';
+import { pulledLengthIn } from '@mule-tally/core';
+import type { LeftForUs, PullPlan } from '@mule-tally/core/work';
+import { HOUSE_PULLS, habitOf, moneyOf, reelUses } from '@mule-tally/core/work';
 
 /** What a chart shows: series over the same labels; its table for those who cannot see it is made of the same. */
 export interface ChartData {
@@ -19,6 +20,7 @@ export function chartsOf(
   reader: HouseReader,
   nameOf: (personId: string) => string,
   usefulFt: number,
+  before: LeftForUs,
   plan?: PullPlan,
 ): readonly ChartData[] {
   const { totals } = reader.derive(HOUSE_PULLS, reader.houseId);
@@ -26,7 +28,7 @@ export function chartsOf(
   const days = [...new Set(pulls.map(({ at }) => at.slice(0, 10)))].sort();
   const people = [...new Set(pulls.map(({ by }) => by))];
   const { byPerson } = habitOf(reader);
-  const reels = reelUses(reader);
+  const reels = reelUses(reader, before);
   const scrapped = (reelId: string): number =>
     reader
       .mentioning('pulls', reelId)

@@ -12,6 +12,7 @@ import {
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
+import { Reels } from '../state/reels';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
 import { planAsked } from '../work/plan-asked';
@@ -82,6 +83,7 @@ export class Charts {
   private readonly crew = inject(Crew);
   private readonly session = inject(Session);
   private readonly crewBook = inject(OpenCrew);
+  private readonly reels = inject(Reels);
   private readonly canvases = viewChildren<ElementRef<HTMLCanvasElement>>('canvas');
 
   /** What the planner would have otherwise: it comes when it is found. */
@@ -94,10 +96,12 @@ export class Charts {
     const reader = this.derived.reader();
     if (!reader) return [];
     const useful = reader.rules().number('reel.useful');
-    return chartsOf(reader, (id) => this.crew.nameOf(id), useful, this.plan.value());
+    const plan = this.plan.value();
+    return chartsOf(reader, (id) => this.crew.nameOf(id), useful, this.reels.before(), plan);
   });
 
   constructor() {
+    this.reels.want();
     let drawn: { destroy(): void }[] = [];
     let turn = 0;
     const clear = (): void => {

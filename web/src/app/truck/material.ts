@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { CableId, HouseSummary } from '@mule-tally/core';
 import { costOfCable, standingPull } from '@mule-tally/core';
 import type { CutOptions } from '@mule-tally/core/work';
-import { cutOf, cutPlan, neededCable, pullOrder, reelUses, toBuy } from '@mule-tally/core/work';
+import { cutOf, cutPlan, neededCable, pullOrder, toBuy } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
 import { saveText } from '../parts/save-text';
 import { ToldPipe } from '../parts/term';
@@ -11,6 +11,7 @@ import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { OpenHouse } from '../state/open-house';
+import { Reels } from '../state/reels';
 import { Api } from '../sync/api';
 import { answerTo } from '../work/answer';
 import type { MaterialRow } from './material-rows';
@@ -70,6 +71,7 @@ export class Material {
   private readonly open = inject(OpenHouse);
   private readonly api = inject(Api);
   private readonly crewBook = inject(OpenCrew);
+  private readonly reels = inject(Reels);
   protected readonly room = signal('');
   protected readonly order = signal<CutOptions['order']>('as-we-go');
   protected readonly picked = signal<readonly string[]>([]);
@@ -85,6 +87,7 @@ export class Material {
   );
 
   constructor() {
+    this.reels.want();
     this.api.houses().then(
       (houses) => this.houses.set(houses),
       // Without a network there is this house alone.
@@ -113,11 +116,10 @@ export class Material {
     others: this.room() ? [] : this.picked().flatMap((id) => this.files()[id] ?? []),
   }));
   private readonly stock = computed(() => {
-    const reader = this.derived.reader();
-    const uses = new Map(reader ? reelUses(reader).map((use) => [use.reel.id, use.leftIn]) : []);
-    return this.crewBook
-      .records('stock')
-      .map((reel) => ({ ...reel, leftIn: Math.max(0, uses.get(reel.id) ?? reel.lengthIn) }));
+    return this.reels
+      .all()
+      .filter(({ isInStock }) => isInStock)
+      .map(({ reel, leftIn }) => ({ ...reel, leftIn: Math.max(0, leftIn) }));
   });
   private readonly coilFt = computed(() => this.derived.reader()?.rules().number('reel.coil') ?? 250);
 
