@@ -129,6 +129,8 @@ const entryOf = (system: UnitSystem) =>
                 class="form-control"
                 maxlength="60"
                 [attr.aria-label]="'Where {} is' | words: reel.name"
+                i18n-placeholder
+                placeholder="Where"
                 [mtValue]="reel.place ?? ''"
                 mtOnLeave
                 (mtValueChange)="move(reel, $event)"
@@ -211,8 +213,13 @@ const entryOf = (system: UnitSystem) =>
     .uses {
       margin: 0.2rem 0 0;
     }
-    .does {
-      white-space: nowrap;
+    .does .btn {
+      margin: 2px 4px 2px 0;
+    }
+    @media (min-width: 761px) {
+      .does {
+        white-space: nowrap;
+      }
     }
     .piece {
       display: flex;

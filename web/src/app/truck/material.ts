@@ -63,6 +63,9 @@ import { materialRows, tableOf } from './material-rows';
         display: block;
         overflow-x: auto;
       }
+      .cables td {
+        white-space: nowrap;
+      }
     }
   `,
 })
