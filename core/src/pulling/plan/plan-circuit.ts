@@ -122,7 +122,7 @@ export function plannedCircuit(
   const maker = new Maker(circuitId, free, newId);
   const numbered = (order: readonly string[]): PlannedCircuit => ({
     circuitId,
-    ground: new PlanGround(reader, circuitId, order),
+    ground: new PlanGround(reader, [circuitId], order),
     fixed: own.filter((run) => !free.includes(run)),
     free,
     runOf: ({ a, b, beside }) => maker.of(order[a]!, order[b]!, beside),
@@ -222,7 +222,7 @@ export function* planCircuit(
   const trees = new Trees(circuit);
   const standing = standingOf(circuit, trees);
   const whole = new WholeJudge(house, circuit, options, options.kept?.tried);
-  const before = costOf(reader, circuitId, options, circuit.ground);
+  const before = costOf(reader, [circuitId], options, circuit.ground);
   const start = trees.completed(standing);
   let quick = QuickJudge.of(reader, circuit, options, start);
   if (quick && !quick.agreesWith(whole.costOf(start), start)) quick = undefined;

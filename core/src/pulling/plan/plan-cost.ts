@@ -133,47 +133,57 @@ export function priced(
   };
 }
 
-/** What the runs and boxes of a circuit cost as the house stands: by the same wiring and fill that everything else goes by. */
+/**
+ * What the runs and boxes of a circuit, or of several, cost as the house stands: by the same wiring and fill that everything else goes
+ * by. A box that several come to counts once.
+ */
 export function costOf(
   reader: HouseReader,
-  circuitId: string,
+  circuitIds: readonly string[],
   pricing: Pricing,
   ground: PlanGround,
 ): PlanCost {
-  const { runs: wiring, tree, findings } = wireCircuit(reader, circuitId);
-  const fed = new Map(
-    [...tree.feed].map(([node, { run, from }]) => [run.id, [tree.boxOf.get(from)!, tree.boxOf.get(node)!]]),
-  );
   const number = (boxId: string): number => ground.numbers.get(boxId)!;
-  const touched = new Set<string>();
+  const touched = new Set<string>([ground.nodes[0]!]);
   const parents = new Map<number, number>();
   const runs: PricedRun[] = [];
-  let wrong = 0;
-  for (const run of reader.mentioning('runs', circuitId)) {
-    if (run.kind === 'low-voltage' || !run.circuitIds.includes(circuitId)) continue;
-    const [from, to] = (fed.get(run.id) ?? boxesOf(run)) as [string, string];
-    touched.add(from).add(to);
-    const own = wiring.get(run.id);
-    wrong += own?.missing.length ?? 0;
-    if (fed.has(run.id) && !parents.has(number(to))) parents.set(number(to), number(from));
-    if (run.kind === 'cable')
-      runs.push({
-        from: number(from),
-        to: number(to),
-        leg: ground.ofRun(run),
-        power: own?.power ?? false,
-        cable: neededCable(reader, run),
-        conductors: own?.needs.length ?? 0,
-      });
+  let [wrong, shared] = [0, 0];
+  for (const { circuitIds: own, runs: wiring, tree, findings } of new Set(
+    circuitIds.map((id) => wireCircuit(reader, id)),
+  )) {
+    shared += own.length - 1;
+    const fed = new Map(
+      [...tree.feed].map(([node, { run, from }]) => [run.id, [tree.boxOf.get(from)!, tree.boxOf.get(node)!]]),
+    );
+    for (const run of new Set(own.flatMap((id) => reader.mentioning('runs', id)))) {
+      if (run.kind === 'low-voltage' || !run.circuitIds.some((id) => own.includes(id))) continue;
+      const [from, to] = (fed.get(run.id) ?? boxesOf(run)) as [string, string];
+      touched.add(from).add(to);
+      const wired = wiring.get(run.id);
+      wrong += wired?.missing.length ?? 0;
+      if (fed.has(run.id) && !parents.has(number(to))) parents.set(number(to), number(from));
+      if (run.kind === 'cable')
+        runs.push({
+          from: number(from),
+          to: number(to),
+          leg: ground.ofRun(run),
+          power: wired?.power ?? false,
+          cable: neededCable(reader, run),
+          conductors: wired?.needs.length ?? 0,
+        });
+    }
+    wrong += tree.loops.length + tree.islands.length;
+    wrong += findings.filter(({ severity }) => severity === 'stop').length;
   }
-  wrong += tree.loops.length + tree.islands.length;
-  wrong += findings.filter(({ severity }) => severity === 'stop').length;
   // Boxes that nothing comes to.
-  wrong += ground.nodes.filter((id) => id !== tree.panelId && !touched.has(id)).length;
+  wrong += ground.nodes.filter((id) => !touched.has(id)).length;
   const fills = [...touched].flatMap((boxId) =>
-    circuitsAt(reader, boxId).includes(circuitId) ? (fillBox(reader, boxId) ?? []) : [],
+    circuitsAt(reader, boxId).some((id) => circuitIds.includes(id)) ? (fillBox(reader, boxId) ?? []) : [],
   );
-  return priced(weightsOf(reader), ground, pricing, runs, (node) => parents.get(node) ?? 0, fills, wrong);
+  const parent = (node: number): number => parents.get(node) ?? 0;
+  const cost = priced(weightsOf(reader), ground, pricing, runs, parent, fills, wrong);
+  const weight = shared * reader.rules().number('plan.price.multiwire');
+  return { ...cost, schools: cost.schools + weight, total: cost.total + weight };
 }
 
 export const sumOf = (costs: Iterable<PlanCost>): PlanCost => {

@@ -56,7 +56,7 @@ export interface LaidRun {
 
 type Kind = 'panel' | 'receptacles' | 'lighting' | 'other';
 
-/** The boxes of a circuit as they stand, whatever is pulled between them: node 0 is the panel. */
+/** The boxes of a circuit, or of several that share a neutral, as they stand, whatever is pulled between them: node 0 is the panel. */
 export class PlanGround {
   readonly numbers: ReadonlyMap<string, number>;
   /** Nodes of the places and of the loads of each control that is all on these boxes. */
@@ -68,7 +68,7 @@ export class PlanGround {
 
   constructor(
     private readonly reader: HouseReader,
-    circuitId: string,
+    circuitIds: readonly string[],
     readonly nodes: readonly string[],
   ) {
     this.numbers = new Map(nodes.map((id, at) => [id, at]));
@@ -77,7 +77,10 @@ export class PlanGround {
     this.kinds = nodes.map((boxId, at) => {
       if (at === 0) return 'panel';
       const points = devicesIn(reader, boxId).flatMap(({ id }) =>
-        reader.mentioning('points', id).filter((point) => circuitOfPoint(reader, point) === circuitId),
+        reader.mentioning('points', id).filter((point) => {
+          const own = circuitOfPoint(reader, point);
+          return own !== undefined && circuitIds.includes(own);
+        }),
       );
       for (const { id } of points) nodeOf.set(id, at);
       if (points.some(({ role }) => role === 'lever' || role === 'lamp')) return 'lighting';

@@ -92,7 +92,7 @@ export class WholeJudge implements Judge {
     if (!cost) {
       const { circuitId, ground } = this.circuit;
       this.tried.update(this.housed(edges));
-      this.known.set(key, (cost = costOf(this.tried.reader(), circuitId, this.pricing, ground)));
+      this.known.set(key, (cost = costOf(this.tried.reader(), [circuitId], this.pricing, ground)));
     }
     return cost;
   }

@@ -43,8 +43,8 @@ const planned = (
 const costNow = (house: House, circuitId: string, schools: Partial<PlanSchools> = {}): number => {
   const reader = readerOf(house);
   const own = reader.all('runs').filter(({ circuitIds }) => circuitIds.includes(circuitId));
-  const ground = new PlanGround(reader, circuitId, nodesOf(reader, circuitId, own));
-  return costOf(reader, circuitId, pricingOf(reader, schools), ground).total;
+  const ground = new PlanGround(reader, [circuitId], nodesOf(reader, circuitId, own));
+  return costOf(reader, [circuitId], pricingOf(reader, schools), ground).total;
 };
 
 /** Taken, the house costs what was said, nothing that stays has been touched, and nothing is lost. */

@@ -10,6 +10,7 @@ import type { Run } from '../../house/model.js';
 import { modelFields } from '../../house/model.js';
 import { cutOf } from '../../measuring/cut.js';
 import { holesOf } from '../../measuring/way.js';
+import { sameJson } from '../../structures/equal.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { neededCable } from '../pull-list.js';
@@ -19,6 +20,8 @@ import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
 import { costOf, sumOf } from './plan-cost.js';
 import type { PlanSchools } from './plan-ground.js';
 import { schoolsOf } from './plan-ground.js';
+import type { SharedHomeRun } from './plan-multiwire.js';
+import { sharedHomeRuns, sharedSwaps } from './plan-multiwire.js';
 import type { PlanSwap } from './plan-swaps.js';
 import { swapsOf } from './plan-swaps.js';
 
@@ -65,6 +68,8 @@ export interface PlanMeasure {
 /** What is planned for a circuit that is better planned otherwise. */
 export interface CircuitPlan {
   readonly circuitId: string;
+  /** The circuit that shares its home run and its neutral by the plan; what is said is of both then. */
+  readonly withCircuitId?: string;
   readonly before: PlanCost;
   readonly after: PlanCost;
   readonly swaps: readonly PlanSwap[];
@@ -121,7 +126,7 @@ export function* planPulls(
   const costs = new Map<string, number>();
   for (const id of ids) {
     const circuit = plannedCircuit(reader, id, { ...options, isHeld });
-    if (circuit) costs.set(id, costOf(reader, id, pricing, circuit.ground).total);
+    if (circuit) costs.set(id, costOf(reader, [id], pricing, circuit.ground).total);
     // What it comes to is not known before all are added up.
     yield { step: 0, of: options.steps * ids.length, cost: Infinity, before: Infinity };
   }
@@ -151,7 +156,8 @@ export function* planPulls(
       last.set(circuitId, found);
       at = found.house;
     }
-  return planOf(house, at, ids, pricing, last);
+  const shared = sharedHomeRuns(at, last, { ...options, ...pricing });
+  return planOf(house, shared.at(-1)?.house ?? at, ids, pricing, last, shared);
 }
 
 function planOf(
@@ -160,13 +166,21 @@ function planOf(
   ids: readonly string[],
   { priceOf, schools }: Pricing,
   last: ReadonlyMap<string, CircuitFound>,
+  shared: readonly SharedHomeRun[],
 ): PullPlan {
   const [reader, next] = [new Derivations(house).reader(), new Derivations(planned).reader()];
   const known = ids.filter((id) => last.has(id));
+  const pricing = { priceOf, schools };
+  const ownCost = (of: HouseReader, id: string): PlanCost =>
+    costOf(of, [id], pricing, last.get(id)!.circuit.ground);
+  const isShared = new Set(shared.flatMap(({ circuitIds }) => circuitIds));
   const costs = (of: HouseReader): ReadonlyMap<string, PlanCost> =>
-    new Map(
-      known.map((id) => [id, costOf(of, id, { priceOf, schools }, last.get(id)!.circuit.ground)] as const),
-    );
+    new Map([
+      ...known.flatMap((id) => (isShared.has(id) ? [] : [[id, ownCost(of, id)] as const])),
+      ...shared.map(
+        ({ circuitIds, ground }) => [circuitIds[0], costOf(of, circuitIds, pricing, ground)] as const,
+      ),
+    ]);
   const [first, then] = [costs(reader), costs(next)];
   const [before, after] = [sumOf(first.values()), sumOf(then.values())];
   const boxes = [...new Set(known.flatMap((id) => last.get(id)!.circuit.ground.nodes))];
@@ -193,6 +207,23 @@ function planOf(
     return type ? [{ boxId, catalogueId: type.id }] : [];
   });
   const circuits = known.flatMap((circuitId): CircuitPlan[] => {
+    const pair = shared.find(({ circuitIds }) => circuitIds.includes(circuitId));
+    if (pair) {
+      const [own, other] = pair.circuitIds;
+      if (circuitId !== own) return [];
+      return [
+        {
+          circuitId,
+          withCircuitId: other,
+          before: first.get(own)!,
+          after: then.get(own)!,
+          swaps: sharedSwaps(
+            pair,
+            [own, other].flatMap((id) => swapsOf(reader, last.get(id)!)),
+          ),
+        },
+      ];
+    }
     const swaps = swapsOf(reader, last.get(circuitId)!);
     return swaps.length
       ? [{ circuitId, before: first.get(circuitId)!, after: then.get(circuitId)!, swaps }]
@@ -202,9 +233,9 @@ function planOf(
   const change: ChangeBody = {
     kind: 'group',
     title:
-      one && more.length === 0
+      one && more.length === 0 && !one.withCircuitId
         ? `Planned circuit ${reader.get('circuits', one.circuitId)!.number}`
-        : `Planned ${circuits.length} circuits`,
+        : `Planned ${circuits.length + shared.length} circuits`,
     changes: [
       ...changes,
       ...larger.map(({ boxId, catalogueId }) => setting('boxes', boxId, modelFields({ catalogueId }))),
@@ -243,13 +274,23 @@ function changesBetween(
     // What stays is the same record.
     if (old === run) continue;
     if (!old) rest.push(adding('runs', run));
-    else if (old.plannedCable !== run.plannedCable || old.purpose !== undefined)
+    else if (
+      old.plannedCable !== run.plannedCable ||
+      old.purpose !== undefined ||
+      !sameJson(old.circuitIds, run.circuitIds)
+    )
       rest.push(
         setting('runs', run.id, {
           plannedCable: run.plannedCable ?? null,
           ...(old.purpose && { purpose: null }),
+          ...(!sameJson(old.circuitIds, run.circuitIds) && { circuitIds: run.circuitIds }),
         }),
       );
+  }
+  for (const id of circuitIds) {
+    const neutralGroup = after.get('circuits', id)?.neutralGroup;
+    if (neutralGroup !== before.get('circuits', id)?.neutralGroup)
+      rest.push(setting('circuits', id, { neutralGroup: neutralGroup ?? null }));
   }
   return [...gone, ...rest];
 }

@@ -11,7 +11,10 @@ import { keyOf } from './plan-judge.js';
 
 /** Why a run is better than the one that it takes the place of: what it saves most of. */
 export type PlanWhy =
-  | { readonly code: 'works' | 'boxes' | 'shorter' | 'thinner' | 'work' | 'reaches' | 'with-others' }
+  | {
+      readonly code:
+        'works' | 'boxes' | 'shorter' | 'thinner' | 'work' | 'reaches' | 'with-others' | 'multiwire';
+    }
   | { readonly code: 'school'; readonly school: PlanSchool };
 
 /** A run of the plan, and the one that it takes the place of. Boxes by their ids. */

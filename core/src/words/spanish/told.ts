@@ -129,6 +129,14 @@ const TEXTS: Readonly<Record<string, string>> = {
   'Receptacles apart from lights': 'Tomas aparte de las luces',
   'Power from a light or switch to a receptacle, or back, weighs':
     'Corriente de una luz o un interruptor a una toma, o al revés, pesa',
+  'Two home runs as one, with a shared neutral': 'Dos alimentadores en uno, con neutro compartido',
+  'Breakers next to each other, on different legs and with a common disconnect (NEC 210.4, from memory).':
+    'Interruptores juntos, en fases distintas y con desconexión común (NEC 210.4, de memoria).',
+  'A shared home run weighs': 'Un alimentador compartido pesa',
+  'Its common disconnect, and a neutral that no device may carry.':
+    'Su desconexión común, y un neutro que ningún dispositivo puede llevar.',
+  'where it is cheaper': 'donde salga más barato',
+  never: 'nunca',
   'A room is left from the box nearest the next': 'Se sale de un cuarto por la caja más cercana al siguiente',
   'A room that is left from another box weighs': 'Un cuarto del que se sale por otra caja pesa',
   'Planning pulls': 'Planear los tramos',

@@ -47,7 +47,10 @@ const WHY: Readonly<Record<PlanSwap['why']['code'], string>> = {
   reaches: $localize`brings cable to a box that had none`,
   'with-others': $localize`goes together with the others`,
   school: $localize`goes by your way`,
+  multiwire: $localize`one home run for both, with a shared neutral`,
 };
+
+const MULTIWIRE = 'plan.multiwire';
 
 interface Planned {
   readonly plan: PullPlan;
@@ -116,6 +119,16 @@ export class PlanPulls {
       };
     });
   });
+
+  /** Whether home runs may share a neutral: a rule of the house, not of this plan alone. */
+  protected readonly multiwire = computed(() => {
+    const reader = this.derived.reader();
+    const rule = reader?.rules().standing.find((standing) => standing.rule.key === MULTIWIRE)?.rule;
+    return rule && { title: rule.title, note: rule.note, isOn: reader!.rules().text(MULTIWIRE) === 'yes' };
+  });
+  protected allowMultiwire(isAllowed: boolean): void {
+    this.desk.make({ kind: 'rule.set', key: MULTIWIRE, override: isAllowed ? { value: 'yes' } : null });
+  }
 
   protected readonly running = signal<Heard | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
@@ -224,8 +237,9 @@ export class PlanPulls {
     const found = this.planned();
     const { change, circuits = [] } = found?.plan ?? {};
     if (change?.kind !== 'group') return;
-    const numbers = circuits.flatMap(
-      ({ circuitId }) => this.derived.reader()?.get('circuits', circuitId)?.number ?? [],
+    const ids = circuits.flatMap(({ circuitId, withCircuitId }) => [circuitId, withCircuitId ?? []].flat());
+    const numbers = ids.flatMap(
+      (circuitId) => this.derived.reader()?.get('circuits', circuitId)?.number ?? [],
     );
     const title =
       numbers.length === 1
@@ -313,9 +327,10 @@ export class PlanPulls {
     if (!reader || !found || !words) return [];
     const named = (boxIds: readonly [string, string]): string =>
       boxIds.map((id) => `${boxName(reader, id)} (${roomName(reader, id)})`).join(' → ');
-    return found.plan.circuits.map(({ circuitId, swaps, before, after }) => ({
+    return found.plan.circuits.map(({ circuitId, withCircuitId, swaps, before, after }) => ({
       circuitId,
-      name: words.say.circuit(circuitId),
+      name: [circuitId, withCircuitId].flatMap((id) => (id ? words.say.circuit(id) : [])).join(' + '),
+      isShared: withCircuitId !== undefined,
       saves: moneyOf(before) - moneyOf(after),
       isMended: before.wrong > after.wrong + 1e-9,
       swaps: swaps.map(({ removed, added, saves, shorterIn, why }) => ({

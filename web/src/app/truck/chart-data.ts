@@ -53,8 +53,10 @@ export function chartsOf(
       id: 'plan',
       title: $localize`What circuits cost, as they stand and as the planner would have them`,
       unit: $localize`your money`,
-      labels: (plan?.circuits ?? []).map(({ circuitId }) =>
-        String(reader.get('circuits', circuitId)?.number ?? ''),
+      labels: (plan?.circuits ?? []).map(({ circuitId, withCircuitId }) =>
+        [circuitId, withCircuitId]
+          .flatMap((id) => reader.get('circuits', id ?? '')?.number ?? [])
+          .join(' + '),
       ),
       series: [
         {

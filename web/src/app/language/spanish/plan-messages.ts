@@ -74,4 +74,7 @@ export const PLAN_MESSAGES: Messages = {
     'No se pudo cargar el planeador: vuelve cuando haya red.',
   Kept: 'Fijado',
   Keep: 'Fijar',
+  'one home run for both, with a shared neutral': 'un solo alimentador para los dos, con neutro compartido',
+  'A shared neutral needs breakers with one handle on different legs, and is never carried by a device. Your inspector has the last word.':
+    'Un neutro compartido pide interruptores con una sola palanca en fases distintas, y ningún dispositivo lo lleva. Su inspector tiene la última palabra.',
 };
