@@ -1,5 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, boxesInRoom, devicesIn, isLooseEnd, runsAt, standingPull } from '../facts/box-facts.js';
+import { wiringGroup } from '../facts/circuit-facts.js';
 import type { Box, Run } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { cutOf } from '../measuring/cut.js';
@@ -125,8 +126,18 @@ export function takeOff(reader: HouseReader, roomId?: string): TakeOff {
   counts.add('plate', 'plate', withSpare(secured * rules.number('takeoff.platesPerRun')));
   counts.add('seal', 'seal', Math.ceil(sealed / rules.number('takeoff.holesPerTube')));
   if (roomId === undefined)
-    for (const { breakerAmps, poles, protection } of reader.all('circuits'))
-      counts.add('breaker', `${breakerAmps}/${poles}/${protection}`);
+    for (const circuit of reader.all('circuits')) {
+      const { id, breakerAmps, poles, protection } = circuit;
+      const [first, other, more] = wiringGroup(reader, id);
+      // Two that share a neutral have one handle: a breaker of two poles (NEC 210.4(B), from memory).
+      const isPair =
+        !more &&
+        [first, other].every((one) => one?.poles === 1) &&
+        first!.breakerAmps === other!.breakerAmps &&
+        first!.protection === other!.protection;
+      if (!isPair) counts.add('breaker', `${breakerAmps}/${poles}/${protection}`);
+      else if (id === first!.id) counts.add('breaker', `${breakerAmps}/2/${protection}`);
+    }
 
   const waste = 1 + rules.number('takeoff.waste') / 100;
   return {
