@@ -17,6 +17,7 @@ import { isUnprotected } from '../../wiring/circuit/protection.js';
 import { conductorsFor } from '../../wiring/needs/conductors-for.js';
 import { solveNeeds } from '../../wiring/needs/kernel.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
+import { KeptOrders } from '../../wiring/needs/order-task.js';
 import { layOut } from '../../wiring/needs/needs.js';
 import { neededCable } from '../pull-list.js';
 import type { PlanCost, PricedRun, Pricing, Weights } from './plan-cost.js';
@@ -109,6 +110,7 @@ const MOST_KEPT = 20_000;
 export class QuickJudge implements Judge {
   private readonly fills = new Map<string, BoxFill | undefined>();
   private readonly known = new Map<string, PlanCost>();
+  private readonly orders = new KeptOrders();
   private offset = 0;
   private readonly weights: Weights;
 
@@ -261,7 +263,7 @@ export class QuickJudge implements Judge {
       index < 0 ? Infinity : index < fixedCount ? this.fixed[index]!.capacity : this.largest,
     );
     const tree = new NumberedTree(parent, order);
-    const solved = solveNeeds(this.laid.task, { tree, capacity, together: capacity });
+    const solved = solveNeeds(this.laid.task, { tree, capacity, together: capacity, kept: this.orders });
     const isShort = new Set(solved.short.flatMap(({ runs }) => runs));
     let wrong = this.offset;
     const { domain, passed } = solved.domains;

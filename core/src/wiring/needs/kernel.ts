@@ -11,7 +11,7 @@ import {
 import type { NumberedTree } from '../circuit/numbered-tree.js';
 import type { Domains, Protective } from '../circuit/protection.js';
 import { hotIn, neutralIn, protect } from '../circuit/protection.js';
-import type { PlacedControl } from './order-task.js';
+import type { KeptOrders, PlacedControl } from './order-task.js';
 import { orderPlaces } from './place-order.js';
 
 /** Something that a node needs, whatever the tree. */
@@ -60,6 +60,8 @@ export interface TaskTree {
   readonly capacity: Float64Array;
   /** What an order may count on: two runs side by side that have no cable yet carry what two cables do. */
   readonly together: Float64Array;
+  /** Orders that were solved on other trees of the same task. */
+  readonly kept?: KeptOrders | undefined;
 }
 
 /** What the runs of a tree have to carry, by run. */
@@ -123,7 +125,7 @@ function waysOf(
 }
 
 /** What each run of a tree has to carry, and in which order the places of its controls stand. */
-export function solveNeeds(task: NeedsTask, { tree, capacity, together }: TaskTree): SolvedNeeds {
+export function solveNeeds(task: NeedsTask, { tree, capacity, together, kept }: TaskTree): SolvedNeeds {
   const domains = protect(task.protective, tree);
   const { domain, used } = domains;
   const ends = new Map<Signal, number[]>();
@@ -175,6 +177,7 @@ export function solveNeeds(task: NeedsTask, { tree, capacity, together }: TaskTr
     base: count,
     hotNodes: new Map([...ends].filter(([signal]) => kindOf(signal) === 'hot')),
     capacity: together,
+    kept,
     neutrals: duties.map(({ duty, ways }) => ({
       id: duty.controlId,
       ways: duty.one

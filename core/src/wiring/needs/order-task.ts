@@ -32,6 +32,40 @@ export interface OrderTask {
   readonly capacity: Float64Array;
   /** Neutrals to be taken along besides, each over one of its ways. A neutral is one conductor, whoever asks for it. */
   readonly neutrals: readonly WantedNeutral[];
+  /** What was solved on other trees over the same nodes and controls. */
+  readonly kept?: KeptOrders | undefined;
+}
+
+/** A control with its orders, or a neutral with its ways. */
+export interface Choice {
+  readonly id: string;
+  readonly control?: PlacedControl;
+  readonly candidates: readonly Candidate[];
+  readonly isProven: boolean;
+  /** Runs that any of the candidates asks something of. */
+  readonly runs: ReadonlySet<number>;
+  /** What tells it from others of the same control. */
+  readonly key: string;
+}
+
+/** How many solved parts are let go at once. */
+const MOST_KEPT = 20_000;
+
+/**
+ * What was solved of the orders on trees over the same nodes with the same controls: a control is solved again only where its own runs,
+ * or what they carry besides, are others. Not for controls of which joints are made.
+ */
+export class KeptOrders {
+  private readonly known = new Map<string, unknown>();
+
+  of<T>(key: string, solve: () => T): T {
+    let found = this.known.get(key) as T | undefined;
+    if (found === undefined) {
+      if (this.known.size > MOST_KEPT) this.known.clear();
+      this.known.set(key, (found = solve()));
+    }
+    return found;
+  }
 }
 
 /** A neutral that is asked for, and the ways on which it can come: runs in which there is none in any case. */

@@ -5,6 +5,7 @@ import type { HouseFile } from '../../house/house-file.js';
 import { houseOf } from '../../house/house-file.js';
 import { Plan } from '../../testing/plan.js';
 import { NumberedTree } from '../circuit/numbered-tree.js';
+import { KeptOrders } from './order-task.js';
 import type { OrderTask, PlacedControl } from './order-task.js';
 import { orderPlaces } from './place-order.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
@@ -119,6 +120,36 @@ function costOf(
 }
 
 describe('Order of the places', () => {
+  it('is the same where what was solved on other trees is kept, with only what changed solved again', () => {
+    fc.assert(
+      fc.property(
+        task,
+        fc.array(fc.tuple(fc.nat(), fc.nat(), fc.constantFrom(2, 3, 4)), { minLength: 2, maxLength: 8 }),
+        (first, moves) => {
+          const kept = new KeptOrders();
+          // Joints that are made belong to one tree.
+          const controls = first.controls.map(({ reopens: _made, ...control }) => control);
+          let tree = first.tree;
+          const capacity = Float64Array.from(first.capacity);
+          for (const [pick, onto, room] of moves) {
+            const node = 1 + (pick % (tree.size - 1));
+            const parent = Int32Array.from(tree.parent);
+            parent[node] = onto % node;
+            tree = new NumberedTree(parent, tree.order);
+            capacity[node] = room;
+            const neutrals = first.neutrals.map(({ id }) => ({
+              id,
+              ways: [{ id: 'all', runs: above(tree, node) }],
+            }));
+            const own = { ...first, controls, tree, capacity, neutrals };
+            expect(orderPlaces({ ...own, kept })).toEqual(orderPlaces(own));
+          }
+        },
+      ),
+      { numRuns: runs(400) },
+    );
+  });
+
   it('is as cheap as the cheapest of all orders, and of those the first by ids', () => {
     fc.assert(
       fc.property(task, (t) => {

@@ -1,19 +1,16 @@
 import { Runs, candidatesOf, undominated } from './order-candidates.js';
 import { bestOf } from './order-search.js';
-import type { Candidate, ChosenOrders, OrderTask, PlacedControl } from './order-task.js';
+import type { Candidate, Choice, ChosenOrders, KeptOrders, OrderTask, PlacedControl } from './order-task.js';
 
 /** Up to so many switch boxes together the search goes on until it is proven, above that for so many steps. */
 const PROVEN_TO = 12;
 const STEPS = 200_000;
 
-/** A control with its orders, or a neutral with its ways. */
-interface Choice {
-  readonly id: string;
-  readonly control?: PlacedControl;
-  readonly candidates: readonly Candidate[];
-  readonly isProven: boolean;
-  /** Runs that any of the candidates asks something of. */
-  readonly runs: ReadonlySet<number>;
+/** What the orders of a control depend on: the runs between its boxes, and the ways of its hots. */
+function keyOf({ tree }: OrderTask, runs: Runs, { id, places, loadNodes }: PlacedControl): string {
+  const own = tree.between([...places.map(({ node }) => node), ...loadNodes]).sort((a, b) => a - b);
+  const hots = places.map(({ node, hot }) => runs.shared(runs.hotWay(node, hot), hot).join());
+  return `${id} ${own.map((run) => `${run}<${tree.parent[run]}`).join()} ${hots.join('/')}`;
 }
 
 function choicesOf(task: OrderTask, runs: Runs): Choice[] {
@@ -29,8 +26,12 @@ function choicesOf(task: OrderTask, runs: Runs): Choice[] {
   const nothing = new Uint8Array(runs.count);
   return [
     ...[...task.controls].sort(byId).map((control): Choice => {
-      const { candidates, isProven } = candidatesOf(task, runs, control);
-      return { id: control.id, control, candidates, isProven, runs: touched(candidates) };
+      const key = task.kept && !control.reopens ? keyOf(task, runs, control) : '';
+      const solve = (): Choice => {
+        const { candidates, isProven } = candidatesOf(task, runs, control);
+        return { id: control.id, control, candidates, isProven, runs: touched(candidates), key };
+      };
+      return key ? { ...task.kept!.of(key, solve), control } : solve();
     }),
     ...[...task.neutrals].sort(byId).map(({ id, ways }): Choice => {
       const candidates = undominated(
@@ -41,9 +42,26 @@ function choicesOf(task: OrderTask, runs: Runs): Choice[] {
           reopened: 0,
         })),
       );
-      return { id, candidates, isProven: true, runs: touched(candidates) };
+      const key = candidates.map(({ order, shared }) => `${order[0]} ${shared.join()}`).join('/');
+      return { id, candidates, isProven: true, runs: touched(candidates), key };
     }),
   ];
+}
+
+/** The best of a group; of one that was solved with the same around it, that. */
+function solved(
+  runs: Runs,
+  group: readonly Choice[],
+  kept: KeptOrders | undefined,
+): ReturnType<typeof bestOf> {
+  const nodes = group.flatMap(({ control }) => control?.places.map(({ node }) => node) ?? []);
+  const solve = (): ReturnType<typeof bestOf> =>
+    bestOf(runs, group, new Set(nodes).size > PROVEN_TO ? STEPS : 50 * STEPS);
+  if (!kept || group.some(({ key }) => key === '')) return solve();
+  const around = [...new Set(group.flatMap((choice) => [...choice.runs]))]
+    .sort((a, b) => a - b)
+    .map((run) => `${run}:${runs.base[run]}:${runs.capacity[run]}`);
+  return kept.of(`${group.map(({ id, key }) => `${id} ${key}`).join('|')} ${around.join()}`, solve);
 }
 
 /**
@@ -64,8 +82,7 @@ export function orderPlaces(task: OrderTask): ChosenOrders {
   }
   const runs = new Runs(task);
   for (const group of connected(choicesOf(task, runs))) {
-    const nodes = group.flatMap(({ control }) => control?.places.map(({ node }) => node) ?? []);
-    const { chosen, isProven } = bestOf(runs, group, new Set(nodes).size > PROVEN_TO ? STEPS : 50 * STEPS);
+    const { chosen, isProven } = solved(runs, group, task.kept);
     group.forEach(({ id, control, isProven: own }, index) => {
       const { order } = chosen[index]!;
       if (!control) ways.set(id, order[0]!);
