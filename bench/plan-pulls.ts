@@ -189,13 +189,15 @@ if (has('k')) {
   const house = houseOf(file);
   const found = planOne(house, circuitId, 100);
   if (!found.isQuick) throw new Error('20 boxes are not judged by the kernel');
+  // A walk of exchanges: each tree has one run that the one before had not.
+  const size = found.circuit.ground.nodes.length;
+  const parents = Array.from({ length: size }, (_, node) => Math.max(0, node - 1 - (node % 3)));
   const trees: Edge[][] = [];
-  for (let at = 0; trees.length < 4000; at++)
-    trees.push(
-      found.circuit.ground.nodes
-        .slice(1)
-        .map((_, node) => ({ a: node + 1, b: (at * 31 + node * 7) % (node + 1) })),
-    );
+  for (let at = 0; trees.length < 4000; at++) {
+    const node = 1 + ((at * 7919) % (size - 1));
+    parents[node] = (at * 104_729) % node;
+    trees.push(parents.slice(1).map((parent, index) => ({ a: index + 1, b: parent })));
+  }
   const [, quick] = clocked(() => trees.forEach((edges) => found.judge.costOf(edges)));
   const whole = new WholeJudge(house, found.circuit, pricing(house));
   const few = trees.slice(0, 60);

@@ -7,7 +7,7 @@ import { Plan } from '../testing/plan.js';
 import { runs as times } from '../testing/seed.js';
 import { habitOf } from './habit.js';
 import { pulledLengthIn } from '../facts/reel-usage.js';
-import { reelUses, sharedOut } from './reel-marks.js';
+import { askedOfPull, reelUses, sharedOut } from './reel-marks.js';
 
 /** A circuit of so many boxes, all of it pulled off one reel as planned. */
 function pulled(planned: readonly number[], by: (at: number) => string = () => 'a') {
@@ -109,6 +109,32 @@ describe('Foot marks and habit', () => {
     delete plan.file.pulls[0]!.startMark;
     const first = sharedOut(readerOf(houseOf(plan.file)), reel.id, 60, SEGMENT, '');
     expect([first.questions, first.usedIn]).toEqual([[], undefined]);
+  });
+
+  it('asks about a pull before it is logged: marks that jump or run backwards, lengths that no run takes', () => {
+    const { plan, reel } = pulled([240, 240]);
+    Object.assign(plan.file.pulls[0]!, { startMark: 80, endMark: 100 });
+    Object.assign(plan.file.pulls[1]!, { startMark: 100, endMark: 120 });
+    const reader = readerOf(houseOf(plan.file));
+    const kinds = (startMark: number, endMark: number, left?: number): string[] =>
+      askedOfPull(
+        reader,
+        { reelId: reel.id, startMark, endMark, plannedIn: 240 },
+        left === undefined ? undefined : new Map([[reel.id, left + 480]]),
+      ).map(({ kind }) => kind);
+    expect(kinds(120, 141)).toEqual([]);
+    expect(kinds(120.5, 141)).toEqual([]);
+    expect(kinds(125, 145)).toEqual(['gap']);
+    expect(kinds(140, 120)).toEqual(['backwards', 'gap']);
+    // The start of one reel and the end of another.
+    expect(kinds(120, 872)).toContain('unlikely');
+    // What other houses took is not there any more.
+    expect(kinds(120, 141, 300)).toEqual([]);
+    expect(kinds(120, 141, 200)).toEqual(['more-than-left']);
+    expect(askedOfPull(reader, { lengthIn: 240, plannedIn: 240 })).toEqual([]);
+    expect(askedOfPull(reader, { lengthIn: 2400, plannedIn: 240 }).map(({ kind }) => kind)).toEqual([
+      'unlikely',
+    ]);
   });
 
   it('draws a person towards the crew and the crew towards 1 while there are few, and ignores what was only taken as planned', () => {

@@ -47,6 +47,8 @@ export type MarkQuestion =
   | { readonly kind: 'backwards'; readonly before: number }
   /** Much more, or less, than the runs since were planned to take. */
   | { readonly kind: 'unlikely'; readonly usedIn: number; readonly plannedIn: number }
+  /** It does not begin where the reel stood last. */
+  | { readonly kind: 'gap'; readonly before: number; readonly start: number }
   /** More than was left on the reel. */
   | { readonly kind: 'more-than-left'; readonly usedIn: number; readonly leftIn: number };
 
@@ -121,4 +123,41 @@ export function sharedOut(
       ),
     },
   };
+}
+
+/** Foot marks are read to the half foot: less than this is no gap. */
+const SAME_MARK = 1;
+
+/** A pull as somebody is about to log it. Marks in feet, length and what was planned in inches. */
+export interface ToldPull {
+  readonly reelId?: string | undefined;
+  readonly startMark?: number | undefined;
+  readonly endMark?: number | undefined;
+  readonly lengthIn?: number | undefined;
+  readonly plannedIn?: number | undefined;
+}
+
+/** What is to be asked about a pull before it is logged: marks that jump or run backwards, lengths that are unlikely. Never refused. */
+export function askedOfPull(reader: HouseReader, told: ToldPull, before?: LeftForUs): MarkQuestion[] {
+  const { reelId, startMark, endMark, plannedIn } = told;
+  const questions: MarkQuestion[] = [];
+  const usedIn =
+    told.lengthIn ??
+    (startMark === undefined || endMark === undefined ? undefined : Math.abs(endMark - startMark) * 12);
+  const use = reelUses(reader, before).find(({ reel }) => reel.id === reelId);
+  if (use && startMark !== undefined && endMark !== undefined) {
+    const direction = directionOf(reader, use.reel.id);
+    if (direction !== undefined && startMark !== endMark && Math.sign(endMark - startMark) !== direction)
+      questions.push({ kind: 'backwards', before: use.mark ?? startMark });
+    // Runs since the last mark that nobody measured lie in between.
+    if (use.mark !== undefined && use.since.length === 0 && Math.abs(startMark - use.mark) >= SAME_MARK)
+      questions.push({ kind: 'gap', before: use.mark, start: startMark });
+  }
+  if (usedIn !== undefined && plannedIn) {
+    const ratio = usedIn / plannedIn;
+    if (ratio < LIKELY[0] || ratio > LIKELY[1]) questions.push({ kind: 'unlikely', usedIn, plannedIn });
+  }
+  if (use && usedIn !== undefined && usedIn > use.leftIn)
+    questions.push({ kind: 'more-than-left', usedIn, leftIn: Math.max(0, use.leftIn) });
+  return questions;
 }

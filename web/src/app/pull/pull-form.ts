@@ -16,7 +16,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { CableId, Pull } from '@mule-tally/core';
 import type { UnitSystem } from '@mule-tally/core/work';
 import { pulledLengthIn, removing, setting, standingPull } from '@mule-tally/core';
-import { readLength } from '@mule-tally/core/work';
+import { askedOfPull, cutOf, readLength } from '@mule-tally/core/work';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
@@ -26,6 +26,7 @@ import { Crew } from '../state/crew';
 import { Reels } from '../state/reels';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
+import { markText } from './mark-text';
 
 /** A mark on the sheath, in feet. */
 const mark = z
@@ -147,8 +148,13 @@ const pullEntry = (system: UnitSystem) =>
         @if (problem(); as sentence) {
           <p role="alert" class="problem">{{ sentence | told }}</p>
         }
+        @for (sentence of asked(); track sentence) {
+          <p role="alert" class="problem">{{ sentence }}</p>
+        }
         <div class="actions">
-          <button i18n type="submit" class="btn btn-main">Log it: in</button>
+          <button type="submit" class="btn btn-main">
+            {{ (asked().length ? 'It is right: log it' : 'Log it: in') | words }}
+          </button>
           <button i18n type="button" class="btn btn-line" (click)="log('part')">Only part of the way</button>
           <button i18n type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
@@ -204,6 +210,8 @@ export class PullForm {
     return this.known.all().filter(({ reel, isInStock }) => isInStock && reel.cable === cable);
   });
   protected readonly problem = signal<string | undefined>(undefined);
+  /** What was asked about what is typed. */
+  protected readonly asked = signal<readonly string[]>([]);
   protected readonly isRaceway = computed(
     () => this.derived.reader()?.get('runs', this.runId())?.kind === 'raceway',
   );
@@ -241,6 +249,16 @@ export class PullForm {
     };
     const reader = this.derived.reader();
     if (!reader) return;
+    const run = reader.get('runs', told.runId);
+    const plannedIn = run && !this.isRaceway() ? cutOf(reader, run).lengthIn : undefined;
+    const isWhole = state === 'in';
+    const questions = askedOfPull(
+      reader,
+      { reelId: taken?.id, startMark, endMark, lengthIn, ...(isWhole && { plannedIn }) },
+      this.known.before(),
+    ).map((question) => markText(question, this.units()));
+    // Asked once about what was typed; whoever logs the same again means it.
+    if (questions.some((one) => !this.asked().includes(one))) return this.asked.set(questions);
     const refusal = this.desk.make(withReel(reader, taken, [loggedPull(reader, told)]));
     if (refusal) this.problem.set(refusal.message);
     else this.finished.emit();

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import type { MarkQuestion, SharedOut } from '@mule-tally/core/work';
+import type { SharedOut } from '@mule-tally/core/work';
 import { reelUses, sharedOut } from '@mule-tally/core/work';
 import { CableChip } from '../parts/cable-chip';
 import { ReelQuestions } from '../parts/reel-questions';
@@ -8,6 +8,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
+import { markText } from './mark-text';
 
 /** A foot mark as it is printed on a sheath: feet, perhaps with a half. */
 const MARK = /^\d{1,5}([.,]\d)?$/;
@@ -151,20 +152,6 @@ export class ReelMarks {
     this.reels.want();
   }
 
-  private text(question: MarkQuestion): string {
-    const long = (inches: number): string => this.derived.units().long(inches);
-    switch (question.kind) {
-      case 'none-since':
-        return $localize`Nothing was logged off this reel since its last mark.`;
-      case 'backwards':
-        return $localize`The marks ran the other way until ${question.before}.`;
-      case 'unlikely':
-        return $localize`That is ${long(question.usedIn)} for runs that were to take ${long(question.plannedIn)}.`;
-      case 'more-than-left':
-        return $localize`That is ${long(question.usedIn)}, and only ${long(question.leftIn)} was left on it.`;
-    }
-  }
-
   protected read(event: Event, reelId: string): void {
     event.preventDefault();
     this.asked$.set(undefined);
@@ -191,7 +178,12 @@ export class ReelMarks {
       this.reels.before(),
     );
     if (questions.length) {
-      this.asked$.set({ reelId, sentences: questions.map((one) => this.text(one)), change, field });
+      this.asked$.set({
+        reelId,
+        sentences: questions.map((one) => markText(one, this.derived.units())),
+        change,
+        field,
+      });
       return;
     }
     if (change && !this.desk.make(change)) field.value = '';

@@ -241,4 +241,7 @@ export const PULL_MESSAGES: Messages = {
   'Plan with {} %': 'Planear con {} %',
   'Longer than any reel or new coil ({}): bring one that is long enough, no splice in the wall.':
     'Más largo que cualquier rollo o bobina nueva ({}): traiga uno que alcance, sin empalme en el muro.',
+  'The last mark of this reel was {}, and this begins at {1}. Is it another reel?':
+    'La última marca de este rollo fue {}, y esto empieza en {1}. ¿Es otro rollo?',
+  'It is right: log it': 'Está bien: anotarlo',
 };
