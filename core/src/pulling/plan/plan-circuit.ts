@@ -35,7 +35,7 @@ function numbers(seed: number): () => number {
 }
 
 /** Of the slow judge so many times fewer trees are asked. */
-const SLOWER = 12;
+const SLOWER = 20;
 
 /** How far a search has come, and what the best so far costs. */
 export interface Searched {
@@ -147,12 +147,28 @@ function standingOf({ free, ground }: PlannedCircuit, trees: Trees): Edge[] {
     .filter(({ a, b }) => groups.join(a, b));
 }
 
+const farEnd = ({ a, b }: Edge, from: number): number => (a === from ? b : a);
+
+/** A box fed from one near it; where a run of that one is given, on the way of that run. */
+const putInto = (rest: readonly Edge[], box: number, near: number, split?: Edge): Edge[] => [
+  ...rest.filter((edge) => edge !== split),
+  { a: near, b: box },
+  ...(split ? [{ a: box, b: farEnd(split, near) }] : []),
+];
+
 /** The boxes of a circuit, and what joins them: trees over them. */
 class Trees {
   readonly pairs: readonly Edge[];
+  /** Boxes with a run that stays. */
+  private readonly held: ReadonlySet<number>;
+  /** All nodes but the panel. */
+  readonly boxes: readonly number[];
+  private readonly byBox = new Map<number, readonly Edge[]>();
 
   constructor(private readonly circuit: PlannedCircuit) {
-    const { nodes } = circuit.ground;
+    const { nodes, numbers } = circuit.ground;
+    this.boxes = nodes.map((_, at) => at).slice(1);
+    this.held = new Set(circuit.fixed.flatMap(boxesOf).flatMap((id) => numbers.get(id) ?? []));
     const pairs = nodes.flatMap((_, a) => nodes.slice(a + 1).map((__, at): Edge => ({ a, b: a + 1 + at })));
     const lengthOf = ({ a, b }: Edge): number => circuit.ground.between(a, b).lengthIn;
     this.pairs = pairs.sort(
@@ -183,6 +199,52 @@ class Trees {
     const groups = this.joined([]);
     const drawn = this.pairs.map((edge) => ({ edge, at: random() })).sort((one, other) => one.at - other.at);
     return drawn.flatMap(({ edge }) => (groups.join(edge.a, edge.b) ? [edge] : []));
+  }
+
+  /** Near ones far more often than far ones. */
+  private near<T>(sorted: readonly T[], random: () => number): T {
+    return sorted[Math.floor(random() ** 2.5 * sorted.length)]!;
+  }
+
+  /** One run gone, and another that joins what it leaves apart. */
+  exchanged(edges: readonly Edge[], random: () => number): Edge[] {
+    const out = Math.floor(random() * edges.length);
+    const rest = edges.filter((_, at) => at !== out);
+    const groups = this.joined(rest);
+    const across = this.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b));
+    return [...rest, this.near(across, random)];
+  }
+
+  /**
+   * The runs without a box that is taken out of the chain that it stands in, which closes behind it. Nothing where more hangs on it, or what
+   * stays.
+   */
+  without(edges: readonly Edge[], box: number): Edge[] | undefined {
+    const own = edges.filter(({ a, b }) => a === box || b === box);
+    if (own.length === 0 || own.length > 2 || this.held.has(box)) return undefined;
+    const rest = edges.filter((edge) => !own.includes(edge));
+    const [before, after] = own.map((edge) => farEnd(edge, box));
+    if (after !== undefined) rest.push({ a: before!, b: after });
+    return rest;
+  }
+
+  /** Runs to a box, the nearest first. */
+  to(box: number): readonly Edge[] {
+    let own = this.byBox.get(box);
+    if (!own) this.byBox.set(box, (own = this.pairs.filter(({ a, b }) => a === box || b === box)));
+    return own;
+  }
+
+  /** One box put elsewhere: into a run near it, or at the end of one. */
+  inserted(edges: readonly Edge[], random: () => number): Edge[] | undefined {
+    const box = this.boxes[Math.floor(random() * this.boxes.length)]!;
+    const rest = this.without(edges, box);
+    if (!rest) return undefined;
+    const near = farEnd(this.near(this.to(box), random), box);
+    const into = rest.filter(({ a, b }) => a === near || b === near);
+    return into.length && random() < 0.5
+      ? putInto(rest, box, near, into[Math.floor(random() * into.length)])
+      : putInto(rest, box, near);
   }
 
   /** From the panel always on to the nearest that is not reached: a chain, by common practice. */
@@ -246,8 +308,10 @@ export function* planCircuit(
 }
 
 /** So often the search is heated up, each time from the best; what is so much dearer, by its part of the whole, is taken at first. */
-const PHASES = 5;
-const HEAT = 0.05;
+const PHASES = 3;
+const HEAT = 0.03;
+/** How often a box is put elsewhere in place of a run. */
+const INSERTED = 0.5;
 
 function* search(
   trees: Trees,
@@ -257,6 +321,8 @@ function* search(
   slower: number,
 ): Generator<Searched, Edge[], boolean | undefined> {
   const steps = Math.ceil(all / slower);
+  // By the slow judge what is found is polished less.
+  const polished = slower === 1 ? 4 * steps : steps;
   const totalOf = (edges: readonly Edge[]): number => judge.costOf(edges).total;
   const starts = [[...start], trees.completed([]), trees.chain()];
   let best = starts.reduce((least, edges) => (totalOf(edges) < totalOf(least) ? edges : least));
@@ -267,12 +333,7 @@ function* search(
   for (let step = 1; step <= steps; step++) {
     // Where it has gone astray it begins again: from the other trees that were made at once, then from the best.
     if (step % phase === 0) now = starts[step / phase] ?? best;
-    const out = Math.floor(random() * now.length);
-    const rest = now.filter((_, at) => at !== out);
-    const groups = trees.joined(rest);
-    const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b));
-    // Near ones far more often than far ones.
-    const next = [...rest, across[Math.floor(random() ** 2.5 * across.length)]!];
+    const next = (random() < INSERTED && trees.inserted(now, random)) || trees.exchanged(now, random);
     const heat = totalOf(best) * HEAT * (1 - (step % phase) / phase);
     const more = totalOf(next) - totalOf(now);
     if (more <= 0 || (heat > 0 && random() < Math.exp(-more / heat))) now = next;
@@ -281,8 +342,9 @@ function* search(
   }
   const told = (edges: readonly Edge[]): Searched => ({ step: all, cost: totalOf(edges) });
   const one = (edges: readonly Edge[]): Iterable<Edge[]> => byOne(trees, edges);
-  best = yield* descend(one, totalOf, told, best, 4 * steps);
-  if (best.length > MOST_BY_TWO) return best;
+  best = yield* descend(one, totalOf, told, best, polished);
+  if (best.length > MOST_BY_TWO)
+    return yield* descend((edges) => byBox(trees, edges), totalOf, told, best, polished);
   for (let restart = 0; slower === 1 && restart < steps / STEPS_PER_RESTART; restart++) {
     const other = yield* descend(one, totalOf, () => told(best), trees.any(random), MOST_POLISHED);
     if (totalOf(other) < totalOf(best) - 1e-9) best = other;
@@ -295,7 +357,7 @@ function* search(
 const MOST_POLISHED = 300;
 const NEAREST = 12;
 /** To so many runs, two at once are exchanged for any two others, and one of so many steps begins at a tree that is drawn. */
-const MOST_BY_TWO = 8;
+const MOST_BY_TWO = 7;
 const STEPS_PER_RESTART = 75;
 
 /** To a neighbor that is better, and from there again, as long as there is one; at most so many are looked at. */
@@ -329,6 +391,20 @@ function* byOne(trees: Trees, edges: readonly Edge[]): Generator<Edge[]> {
     const groups = trees.joined(rest);
     const across = trees.pairs.filter(({ a, b }) => groups.find(a) !== groups.find(b)).slice(0, NEAREST);
     for (const edge of across) yield [...rest, edge];
+  }
+}
+
+/** Every tree in which one box hangs elsewhere, near it. */
+function* byBox(trees: Trees, edges: readonly Edge[]): Generator<Edge[]> {
+  for (const box of trees.boxes) {
+    const rest = trees.without(edges, box);
+    if (!rest) continue;
+    for (const run of trees.to(box).slice(0, NEAREST)) {
+      const near = farEnd(run, box);
+      yield putInto(rest, box, near);
+      for (const split of rest)
+        if (split.a === near || split.b === near) yield putInto(rest, box, near, split);
+    }
   }
 }
 

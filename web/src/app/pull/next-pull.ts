@@ -239,21 +239,6 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
         display: flex;
         gap: 1.6rem;
       }
-      .act-bar.shown {
-        display: flex;
-        flex-direction: row-reverse;
-        justify-content: flex-end;
-        gap: 8px;
-        margin-top: 0.6rem;
-      }
-      .act-bar .btn {
-        min-height: 56px;
-        min-width: 8rem;
-      }
-      .act-bar .btn-main {
-        min-width: 12rem;
-        font-size: 1.3rem;
-      }
     }
     .problem {
       display: flex;

@@ -44,15 +44,6 @@ import { materialRows, tableOf } from './material-rows';
     summary {
       min-height: 44px;
     }
-    .roles {
-      display: flex;
-      gap: 8px;
-      margin-bottom: 0.4rem;
-    }
-    .roles [aria-pressed='true'] {
-      background: var(--paper-raised);
-      box-shadow: inset 0 -4px 0 var(--chalk);
-    }
     .needs,
     .problem {
       color: var(--alert);

@@ -193,21 +193,6 @@ import { countText } from './count-text';
     .stepper b {
       font-size: 2rem;
     }
-    @media (min-width: 761px) {
-      .act-bar.shown {
-        display: flex;
-        gap: 8px;
-        margin-top: 0.8rem;
-      }
-      .act-bar .btn {
-        min-height: 56px;
-        padding: 0 1.2rem;
-      }
-      .act-bar .btn-main {
-        order: -1;
-        font-size: 1.2rem;
-      }
-    }
   `,
 })
 export class BoxCount {
