@@ -1,3 +1,6 @@
+import { randomUUID } from 'node:crypto';
+import { copyHouseFile } from '../core/src/house/house-file.js';
+import { Plan } from '../core/src/testing/plan.js';
 import { expect, test } from './stack';
 
 test('the planner finds a better plan beside the screen, around what is kept, and it is taken and undone as one', async ({
@@ -64,4 +67,48 @@ test('a plan for the whole house can be cut short, and on a phone nothing is wid
   await page.getByRole('button', { name: 'Plan', exact: true }).click();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('button', { name: 'Take this plan' })).toHaveCount(0);
+});
+
+test('two home runs far from the panel become one where the house allows it, and are two again when undone', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const plan = new Plan('Two bedrooms');
+  const rooms = Array.from({ length: 12 }, (_, at) => plan.room(`Room ${at}`, 'bedroom'));
+  const panel = plan.box('PANEL', 'panel', { roomId: rooms[0]! });
+  for (const number of [1, 2]) {
+    const circuit = plan.circuit(number, `Bedroom ${number}`, panel, 15);
+    Object.assign(plan.file.circuits.at(-1)!, { spaces: [2 * number - 1], protection: 'afci' });
+    let last = panel;
+    for (const at of [0, 1, 2]) {
+      const box = plan.box(`R${number}${at}`, 'plastic-1g-22.5', { roomId: rooms[11]! });
+      plan.device(box, 'receptacle', 1, circuit);
+      plan.run(last, box, '14/2', circuit);
+      last = box;
+    }
+  }
+  plan.file.rulebook.overrides = {
+    'plan.price.multiwire': { value: 0 },
+    'plan.oneWay': { value: 'no' },
+    'plan.twoCables': { value: 'no' },
+  };
+  const file = copyHouseFile({ ...plan.file, people: demo.file.people }, 'Two bedrooms', randomUUID, true);
+  await stack.takeIn(file);
+  await page.goto(`${stack.url}/house/${file.id}/pull?plan=1`);
+  const shares = page.getByText('A shared neutral needs breakers with one handle');
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(page.getByText(/Nothing (is )?better|Saves/).first()).toBeVisible();
+  await expect(shares).toHaveCount(0);
+  await page.getByRole('checkbox', { name: 'Two home runs as one, with a shared neutral' }).check();
+  await page.getByRole('button', { name: 'Plan', exact: true }).click();
+  await expect(shares).toBeVisible();
+  await page.getByRole('button', { name: 'Take this plan' }).click();
+  const both = async (): Promise<number> =>
+    (await stack.stored(file.id)).runs.filter(({ circuitIds }) => circuitIds.length === 2).length;
+  await expect.poll(both).toBe(1);
+  const groups = (await stack.stored(file.id)).circuits.map(({ neutralGroup }) => neutralGroup);
+  expect(groups).toEqual(['1 + 2', '1 + 2']);
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect.poll(both).toBe(0);
 });
