@@ -15,14 +15,14 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   await expect(page.getByRole('textbox', { name: 'Name', exact: true }).first()).toHaveValue(/Lead|Hand/);
 
   await part('Stock').click();
-  await page.getByLabel('Name', { exact: true }).fill('Reel 4');
+  await page.getByLabel('Name', { exact: true }).fill('Reel 44');
   await page.getByRole('combobox', { name: 'Cable' }).selectOption('14/2');
   await page.getByLabel('Length (ft)').fill('lots');
   await page.getByRole('button', { name: 'Put it in stock' }).click();
   await expect(page.getByRole('alert')).toContainText('in feet, such as 250');
   await page.getByLabel('Length (ft)').fill('250');
   await page.getByRole('button', { name: 'Put it in stock' }).click();
-  await expect(page.getByLabel('Length of Reel 4')).toHaveValue('250 ft');
+  await expect(page.getByLabel('Length of Reel 44')).toHaveValue('250 ft');
 
   await part('Prices').click();
   await page.getByRole('combobox', { name: 'Which' }).selectOption('14/2');
@@ -49,28 +49,28 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   const house = await demo.open(page, 'pull', 'Laundry');
   await page.getByRole('button', { name: 'Log pull PANEL → R5', exact: true }).click();
   await page.getByRole('combobox', { name: 'Cable' }).selectOption('14/2');
-  await page.getByRole('combobox', { name: 'Off', exact: true }).selectOption({ label: 'Reel 4 (250 ft)' });
+  await page.getByRole('combobox', { name: 'Off', exact: true }).selectOption({ label: 'Reel 44 (250 ft)' });
   await page.getByLabel(/^or length/).fill('30');
   await page.getByRole('button', { name: 'Log it: in' }).click();
   await house.pulled('PANEL → R5').click();
-  await expect(page.getByText(', off Reel 4')).toBeVisible();
+  await expect(page.getByText(', off Reel 44')).toBeVisible();
   await page.getByRole('combobox', { name: 'Runs of' }).selectOption({ label: 'Circuit 7: Laundry' });
   await expect(page.getByRole('row', { name: /14\/2/ })).toContainText('15.00');
   await house.sent();
   const { pulls, reels } = await stack.stored(demo.file.id);
-  expect(reels.at(-1)).toEqual(expect.objectContaining({ id: pulls.at(-1)!.reelId, name: 'Reel 4' }));
+  expect(reels.at(-1)).toEqual(expect.objectContaining({ id: pulls.at(-1)!.reelId, name: 'Reel 44' }));
 
   // Runs that are in with one touch come off the reel that was taken last; two foot marks share out what came off it.
   await house.open('pull', 'Hall');
   const next = page.locator('mt-next-pull');
-  const own = page.getByRole('listitem').filter({ hasText: /Reel 4.*14\/2/ });
+  const own = page.getByRole('listitem').filter({ hasText: /Reel 44.*14\/2/ });
   const readMark = async (mark: string): Promise<void> => {
     await own.getByPlaceholder('mark now').fill(mark);
     await own.getByRole('button', { name: 'Read', exact: true }).click();
   };
   const pullOne = async (): Promise<void> => {
     await expect(next.getByRole('combobox', { name: 'From reel' }).locator(':checked')).toContainText(
-      'Reel 4',
+      'Reel 44',
     );
     const shown = await next.locator('.ends').innerText();
     await next.getByRole('button', { name: 'In', exact: true }).click();

@@ -23,12 +23,16 @@ test('a reel is what all houses left of it: taken over, cut, counted, asked abou
   await page.getByRole('tab', { name: 'Stock', exact: true }).click();
   const line = page.getByRole('listitem').filter({ hasText: demo.file.name }).filter({ hasText: reel.name });
   await line.getByRole('button', { name: /Put .* in stock/ }).click();
-  const left = page.getByLabel(`Length of ${reel.name}`, { exact: true });
+  // The stock has the reels of the demo as it was loaded first, under the same names.
+  const left = page.getByLabel(`Length of ${reel.name}`, { exact: true }).last();
   const feet = (inches: number): RegExp => new RegExp(`^${Math.floor(inches / 12)} ft`);
   await expect(left).toHaveValue(feet(leftIn));
 
   // A piece of it lies by itself; more than is left is not cut off.
-  await page.getByRole('button', { name: `Cut a piece off ${reel.name}` }).click();
+  await page
+    .getByRole('button', { name: `Cut a piece off ${reel.name}` })
+    .last()
+    .click();
   const piece = page.getByLabel(/^Length of the piece/);
   await piece.fill('2000');
   await page.getByRole('button', { name: 'Put the piece in stock' }).click();

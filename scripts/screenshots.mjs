@@ -20,10 +20,6 @@ const PHONE = { width: 390, height: 844 };
 /** A crew book for the pictures: what a crew would have entered. @param {string} base */
 async function enterCrew(base) {
   const { file } = await (await fetch(`${base}/api/crew/book`)).json();
-  const reel = (/** @type {string} */ name, /** @type {string} */ cable, /** @type {number} */ feet) => ({
-    kind: 'reel.add',
-    record: { id: crypto.randomUUID(), name, kind: 'reel', cable, lengthIn: feet * 12 },
-  });
   const price = (/** @type {string} */ item, /** @type {number} */ amount) => ({
     kind: 'price.add',
     record: { id: crypto.randomUUID(), kind: 'cable', item, amount },
@@ -33,8 +29,7 @@ async function enterCrew(base) {
     record: { id: crypto.randomUUID(), connector, name },
   });
   const bodies = [
-    ...[reel('Reel 3', '14/2', 182), reel('Reel 4', '14/2', 250), reel('Reel 5', '12/2', 96)],
-    ...[reel('Reel 6', '14/3', 211.5), price('14/2', 0.38), price('12/2', 0.55)],
+    ...[price('14/2', 0.38), price('12/2', 0.55)],
     named('twist-small', 'Small cone'),
     {
       kind: 'habit.add',

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import { randomUUID } from 'node:crypto';
-import { readHouseFile } from '@mule-tally/core';
+import { CHANGE_VERSION, CREW_CHANGES, readHouseFile } from '@mule-tally/core';
 import { pino } from 'pino';
 import { createApp } from './api/app.js';
 import { HttpProblem } from './api/problem.js';
@@ -26,12 +26,22 @@ const isLocal = /^(127\.|localhost$|::1$)/.test(host);
 const tls = { key: process.env['TLS_KEY'], cert: process.env['TLS_CERT'] };
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
-/** Puts the demo house in when there is no house at all. */
+/** Puts the demo house in when there is no house at all, and the reels that it was pulled off into the stock. */
 async function loadDemo(path: string): Promise<string | undefined> {
   if ((await houses.count(LOCAL_CREW)) > 0) return undefined;
   const read = readHouseFile(await readFile(path, 'utf8'));
   if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
   await houses.import(LOCAL_CREW, read.file, read.file.id, 'refuse');
+  const [hand] = read.file.people;
+  if (hand)
+    await houses.crew.apply(
+      [LOCAL_CREW],
+      read.file.reels.map((reel) => {
+        const body = CREW_CHANGES.adding('stock', reel);
+        const change = { id: randomUUID(), version: CHANGE_VERSION, body } as const;
+        return { ok: true as const, envelope: { change, actorId: hand.id } };
+      }),
+    );
   return read.file.name;
 }
 
