@@ -126,8 +126,11 @@ describe('Planning pulls', () => {
             if (!found.isQuick) continue;
             quick++;
             const whole = new WholeJudge(house, found.circuit, pricing);
-            for (let at = 2; at < 12; at++) {
-              const edges = anyTree(found.circuit.ground, found.circuit.fixed, picks.slice(at));
+            let edges: Edge[] = [];
+            for (let at = 2; at < 14; at++) {
+              const { ground, fixed } = found.circuit;
+              // Some tree, then from it one exchange after the other, as a search goes.
+              edges = anyTree(ground, fixed, picks.slice(at), at % 6 === 2 ? [] : edges);
               expect(found.judge.costOf(edges)).toEqual(nearly(whole.costOf(edges)));
             }
           }
@@ -272,11 +275,12 @@ describe('Planning pulls', () => {
   });
 });
 
-/** A tree over the boxes that has what stays in it. */
+/** A tree over the boxes that has what stays in it; all but one run of another, where one is given. */
 function anyTree(
   ground: PlanGround,
   fixed: readonly { from: { boxId: string }; to: { boxId: string } }[],
   picks: readonly number[],
+  from: readonly Edge[] = [],
 ): Edge[] {
   const groups = ground.nodes.map((_, at) => at);
   const join = (a: number, b: number): boolean => {
@@ -286,7 +290,8 @@ function anyTree(
     return true;
   };
   for (const { from, to } of fixed) join(ground.numbers.get(from.boxId)!, ground.numbers.get(to.boxId)!);
-  const edges: Edge[] = [];
+  const gone = from[picks[0]! % Math.max(1, from.length)];
+  const edges: Edge[] = from.filter((edge) => edge !== gone && join(edge.a, edge.b));
   for (let at = 0; new Set(groups).size > 1; at++) {
     const [a, b] = [
       picks[at % picks.length]! % groups.length,
