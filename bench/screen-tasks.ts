@@ -153,14 +153,12 @@ try {
   const planned: number[] = [];
   for (let round = 0; round < 3; round++) {
     const { from, to } = await page.evaluate(async () => {
-      const buttonOf = (name: string) =>
-        [...document.querySelectorAll<HTMLButtonElement>('mt-plan-pulls button')].find(
-          ({ textContent }) => textContent.trim() === name,
-        );
-      buttonOf('Plan')!.click();
       const since = performance.now();
-      while (!buttonOf('That is enough')) await new Promise(requestAnimationFrame);
-      while (buttonOf('That is enough')) await new Promise((later) => setTimeout(later, 20));
+      for (const button of document.querySelectorAll<HTMLButtonElement>('mt-plan-pulls button'))
+        if (button.textContent.trim() === 'Plan') button.click();
+      for (const until of [true, false])
+        while (document.querySelector('mt-plan-pulls')!.textContent.includes('That is enough') !== until)
+          await new Promise((later) => setTimeout(later, 10));
       return { from: since, to: performance.now() };
     });
     await page.getByRole('button', { name: 'Take this plan' }).waitFor();

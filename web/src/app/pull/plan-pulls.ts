@@ -170,9 +170,14 @@ export class PlanPulls {
   }
 
   private leave(): void {
+    this.halt();
+    this.planned.set(undefined);
+  }
+
+  /** What was found last stays where it is, out of sight, until there is something else: taking it down would hold up the screen. */
+  private halt(): void {
     this.stop?.abort();
     this.running.set(undefined);
-    this.planned.set(undefined);
     this.prices.set(undefined);
     this.isTaken.set(false);
   }
@@ -184,7 +189,7 @@ export class PlanPulls {
   protected async plan(): Promise<void> {
     const [asked, house] = [this.asked(), this.houseNow()];
     if (!asked || !house) return;
-    this.leave();
+    this.halt();
     this.problem.set(undefined);
     const stop = (this.stop = new AbortController());
     this.enough = new AbortController();
@@ -216,9 +221,11 @@ export class PlanPulls {
       );
     } catch (error) {
       if (this.stop !== stop) return;
+      const isOwn = this.planned()?.asked === asked;
       this.running.set(undefined);
+      if (!isOwn) this.planned.set(undefined);
       if (error instanceof Stale) {
-        if (!this.planned() && !stop.signal.aborted)
+        if (!isOwn && !stop.signal.aborted)
           this.problem.set($localize`The house was changed meanwhile: plan again.`);
         return;
       }
