@@ -44,6 +44,9 @@ import { materialRows, tableOf } from './material-rows';
     summary {
       min-height: 44px;
     }
+    .roles {
+      margin-bottom: 0.4rem;
+    }
     .needs,
     .problem {
       color: var(--alert);
