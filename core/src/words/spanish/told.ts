@@ -130,8 +130,8 @@ const TEXTS: Readonly<Record<string, string>> = {
   'Power from a light or switch to a receptacle, or back, weighs':
     'Corriente de una luz o un interruptor a una toma, o al revés, pesa',
   'Two home runs as one, with a shared neutral': 'Dos alimentadores en uno, con neutro compartido',
-  'Breakers next to each other, on different legs and with a common disconnect (NEC 210.4, from memory).':
-    'Interruptores juntos, en fases distintas y con desconexión común (NEC 210.4, de memoria).',
+  'Breakers next to each other, on different legs and with a common disconnect (210.4, from memory).':
+    'Interruptores juntos, en fases distintas y con desconexión común (210.4, de memoria).',
   'A shared home run weighs': 'Un alimentador compartido pesa',
   'Its common disconnect, and a neutral that no device may carry.':
     'Su desconexión común, y un neutro que ningún dispositivo puede llevar.',

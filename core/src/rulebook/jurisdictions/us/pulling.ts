@@ -93,7 +93,7 @@ export const US_PULLING: readonly Rule[] = [
     'Two home runs as one, with a shared neutral',
     'no',
     { yes: 'where it is cheaper', no: 'never' },
-    'Breakers next to each other, on different legs and with a common disconnect (NEC 210.4, from memory).',
+    'Breakers next to each other, on different legs and with a common disconnect (210.4, from memory).',
   ),
   practice(
     'plan.price.multiwire',
