@@ -28,6 +28,7 @@ import { Rights } from '../state/rights';
 import type { Heard, PlanAsked } from '../work/commands';
 import { planAsked } from '../work/plan-asked';
 import { Stale, Workbench } from '../work/workbench';
+import { PlanSearch } from './plan-search';
 
 /** Exchanges that are tried for each circuit, by itself and of many: for what it costs a person to wait. */
 const STEPS = { circuit: 3000, many: 600 };
@@ -64,7 +65,7 @@ interface Planned {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-pulls',
-  imports: [CableChip, OnPlan, ToldPipe, Value, WordsPipe],
+  imports: [CableChip, OnPlan, PlanSearch, ToldPipe, Value, WordsPipe],
   templateUrl: './plan-pulls.html',
   styleUrl: './plan-pulls.scss',
 })
@@ -131,11 +132,12 @@ export class PlanPulls {
   }
 
   protected readonly running = signal<Heard | undefined>(undefined);
+  protected readonly isRunning = computed(() => this.running() !== undefined);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly planned = signal<Planned | undefined>(undefined);
   protected readonly prices = signal<PlanPrices | undefined>(undefined);
   protected readonly isTaken = signal(false);
-  private readonly curve = signal<readonly Heard[]>([]);
+  protected readonly curve = signal<readonly Heard[]>([]);
   private stop: AbortController | undefined;
   private enough: AbortController | undefined;
 
@@ -270,24 +272,6 @@ export class PlanPulls {
     if (refusal) this.problem.set(refusal.message);
     else void this.plan();
   }
-
-  /** What the search has come to, as a line that falls: from 0,0 to 100,40. */
-  protected readonly line = computed(() => {
-    const costs = this.curve().flatMap(({ cost, done, of, before }) =>
-      cost !== undefined && before && isFinite(cost) ? [{ at: (done / of) * 100, cost }] : [],
-    );
-    // Before all circuits are gone through once there is no sum yet; and what cannot be weighs more than any cable.
-    const last = costs.at(-1);
-    if (!last) return '';
-    const sane = costs.filter(({ cost }) => cost < last.cost * 3);
-    const most = Math.max(...sane.map(({ cost }) => cost));
-    const least = Math.min(...sane.map(({ cost }) => cost));
-    return sane
-      .map(
-        ({ at, cost }) => `${at.toFixed(1)},${(38 - (36 * (cost - least)) / (most - least || 1)).toFixed(1)}`,
-      )
-      .join(' ');
-  });
 
   protected readonly table = computed(() => {
     const found = this.planned();
