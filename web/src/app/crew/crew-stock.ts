@@ -313,10 +313,11 @@ export class CrewStock {
     if (place !== (now ?? '')) this.desk.make(CREW_CHANGES.setting('stock', id, { place: place || null }));
   }
 
-  private lengthOf(text: string): number | undefined {
+  /** A length that was typed, of at least so many inches; what is wrong with it is said. */
+  private lengthOf(text: string, least = 0): number | undefined {
     const { units } = this.rules;
     const lengthIn = readLength(text, units().system);
-    const isLength = lengthIn !== undefined && Inches.safeParse(lengthIn).success;
+    const isLength = lengthIn !== undefined && lengthIn >= least && Inches.safeParse(lengthIn).success;
     this.problem.set(isLength ? undefined : $localize`A length is expected, such as 180 (${units().typed}).`);
     return isLength ? lengthIn : undefined;
   }
@@ -335,8 +336,8 @@ export class CrewStock {
   protected cutOff(event: Event, { reel, leftIn }: KnownReel): void {
     event.preventDefault();
     const field = (event.target as HTMLFormElement).querySelector('input')!;
-    const pieceIn = this.lengthOf(field.value);
-    if (!pieceIn) return;
+    const pieceIn = this.lengthOf(field.value, 1);
+    if (pieceIn === undefined) return;
     if (pieceIn > leftIn) return this.problem.set($localize`Less than that is left on ${reel.name}.`);
     const { id, name, cable, place } = reel;
     const refusal = this.desk.make({

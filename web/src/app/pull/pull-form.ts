@@ -234,7 +234,8 @@ export class PullForm {
 
   protected log(state: 'in' | 'part' = 'in'): void {
     const read = this.entry().safeParse(this.form().getRawValue());
-    if (!read.success) return this.problem.set(problemOf(this.form()));
+    this.problem.set(read.success ? undefined : problemOf(this.form()));
+    if (!read.success) return this.asked.set([]);
     const { cable, reel, start: startMark, end: endMark, length: lengthIn, by } = read.data;
     const taken = this.reels().find((known) => known.reel.id === reel)?.reel;
     const told = {
