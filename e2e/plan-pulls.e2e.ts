@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { copyHouseFile } from '../core/src/house/house-file.js';
-import { Plan } from '../core/src/testing/plan.js';
+import { SHARED_BY_COST, twoBedrooms } from '../core/src/testing/two-bedrooms.js';
 import { expect, test } from './stack';
 
 test('the planner finds a better plan beside the screen, around what is kept, and it is taken and undone as one', async ({
@@ -74,26 +74,8 @@ test('two home runs far from the panel become one where the house allows it, and
   demo,
   stack,
 }) => {
-  const plan = new Plan('Two bedrooms');
-  const rooms = Array.from({ length: 12 }, (_, at) => plan.room(`Room ${at}`, 'bedroom'));
-  const panel = plan.box('PANEL', 'panel', { roomId: rooms[0]! });
-  for (const number of [1, 2]) {
-    const circuit = plan.circuit(number, `Bedroom ${number}`, panel, 15);
-    Object.assign(plan.file.circuits.at(-1)!, { spaces: [2 * number - 1], protection: 'afci' });
-    let last = panel;
-    for (const at of [0, 1, 2]) {
-      const box = plan.box(`R${number}${at}`, 'plastic-1g-22.5', { roomId: rooms[11]! });
-      plan.device(box, 'receptacle', 1, circuit);
-      plan.run(last, box, '14/2', circuit);
-      last = box;
-    }
-  }
-  plan.file.rulebook.overrides = {
-    'plan.price.multiwire': { value: 0 },
-    'plan.oneWay': { value: 'no' },
-    'plan.twoCables': { value: 'no' },
-  };
-  const file = copyHouseFile({ ...plan.file, people: demo.file.people }, 'Two bedrooms', randomUUID, true);
+  const people = demo.file.people;
+  const file = copyHouseFile({ ...twoBedrooms(SHARED_BY_COST), people }, 'Two bedrooms', randomUUID, true);
   await stack.takeIn(file);
   await page.goto(`${stack.url}/house/${file.id}/pull?plan=1`);
   const shares = page.getByText('A shared neutral needs breakers with one handle');

@@ -8,9 +8,9 @@ import type { HouseFile } from '../../house/house-file.js';
 import { inspectHouse } from '../../inspection/inspect-house.js';
 import { cableOf } from '../../rulebook/cables.js';
 import { finish } from '../../structures/steps.js';
-import { Plan } from '../../testing/plan.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { many, runs as times } from '../../testing/seed.js';
+import { SHARED_BY_COST, twoBedrooms } from '../../testing/two-bedrooms.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { proveCircuit } from '../../wiring/proof/prove-circuit.js';
 import { costOf, usualPrice } from './plan-cost.js';
@@ -119,12 +119,7 @@ function checked(file: HouseFile, steps: number): number {
 }
 
 describe('Home runs that become one', () => {
-  const allowed = {
-    'plan.multiwire': { value: 'yes' },
-    'plan.price.multiwire': { value: 0 },
-    'plan.oneWay': { value: 'no' },
-    'plan.twoCables': { value: 'no' },
-  };
+  const allowed = { ...SHARED_BY_COST, 'plan.multiwire': { value: 'yes' } };
 
   it('share a neutral only where the house allows it, on different legs, and everything works that did', () => {
     let [shared, houses] = [0, 0];
@@ -153,24 +148,8 @@ describe('Home runs that become one', () => {
   });
 
   it('weigh what the house says, and are never of breakers that cannot have one handle', () => {
-    const built = (weighs: number): HouseFile => {
-      const plan = new Plan('Far');
-      const rooms = Array.from({ length: 12 }, (_, at) => plan.room(`Room ${at}`, 'bedroom'));
-      const panel = plan.box('PANEL', 'panel', { roomId: rooms[0]! });
-      for (const number of [1, 2]) {
-        const circuit = plan.circuit(number, `Bedroom ${number}`, panel, 15);
-        Object.assign(plan.file.circuits.at(-1)!, { spaces: [2 * number - 1], protection: 'afci' });
-        let last = panel;
-        for (const at of [0, 1, 2]) {
-          const box = plan.box(`R${number}${at}`, 'plastic-1g-22.5', { roomId: rooms[11]! });
-          plan.device(box, 'receptacle', 1, circuit);
-          plan.run(last, box, '14/2', circuit);
-          last = box;
-        }
-      }
-      plan.file.rulebook.overrides = { ...allowed, 'plan.price.multiwire': { value: weighs } };
-      return plan.file;
-    };
+    const built = (weighs: number): HouseFile =>
+      twoBedrooms({ ...allowed, 'plan.price.multiwire': { value: weighs } });
     expect(checked(built(0), 100)).toBe(1);
     expect(checked(built(100), 100)).toBe(0);
     // Not next to each other, or guarded otherwise: never.

@@ -21,13 +21,11 @@ import type { PlanSwap } from './plan-swaps.js';
 export interface SharedHomeRun {
   /** The first has the box at which the shared run ends. */
   readonly circuitIds: readonly [string, string];
-  readonly common: Run;
   /** The home run that is gone, and what feeds its box in its place; nothing where that is the same box. */
   readonly gone: Run;
   readonly onward?: Run;
   readonly ground: PlanGround;
-  /** What both cost together, and what they cost less than apart. */
-  readonly cost: PlanCost;
+  /** What both cost less together than apart. */
   readonly saves: number;
   readonly shorterIn: number;
   readonly house: House;
@@ -127,11 +125,9 @@ function sharedAt(
   const lengthOf = (run: Run | undefined): number => (run ? cutOf(at, run).lengthIn : 0);
   return {
     circuitIds,
-    common: at.get('runs', own.id)!,
     gone,
     ...(onward && { onward: at.get('runs', onward.id)! }),
     ground,
-    cost,
     saves: apart.total - cost.total,
     shorterIn: cutOf(reader, gone).lengthIn - lengthOf(onward),
     house: next,
@@ -181,12 +177,10 @@ export function sharedHomeRuns(
 export function sharedSwaps(pair: SharedHomeRun, swaps: readonly PlanSwap[]): readonly PlanSwap[] {
   const { gone, onward, saves, shorterIn } = pair;
   const added = onward && { runId: onward.id, boxIds: boxesOf(onward) };
-  const why = { code: 'multiwire' } as const;
   const isOwn = (swap: PlanSwap): boolean => swap.added?.runId === gone.id;
   const own = swaps.find(isOwn);
   const rest = swaps.filter((swap) => !isOwn(swap));
   const removed = own ? own.removed : { runId: gone.id, boxIds: boxesOf(gone) };
-  const kept = (own?.shorterIn ?? 0) + shorterIn;
   if (!removed && !added) return rest;
   return [
     ...rest,
@@ -194,8 +188,8 @@ export function sharedSwaps(pair: SharedHomeRun, swaps: readonly PlanSwap[]): re
       ...(removed && { removed }),
       ...(added && { added }),
       saves: saves + (own?.saves ?? 0),
-      shorterIn: kept,
-      why,
+      shorterIn: shorterIn + (own?.shorterIn ?? 0),
+      why: { code: 'multiwire' },
     },
   ];
 }

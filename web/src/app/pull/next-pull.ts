@@ -6,7 +6,6 @@ import type { ListedRun } from '@mule-tally/core/work';
 import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
 import type { CutPart } from '@mule-tally/core/work';
 import { cutOf, sentence } from '@mule-tally/core/work';
-import { OpenCrew } from '../state/open-crew';
 import { Value } from '../parts/value';
 import { toWrite, wayText } from './way-text';
 import { CableChip } from '../parts/cable-chip';
@@ -252,7 +251,6 @@ export class NextPull {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
-  private readonly crewBook = inject(OpenCrew);
   protected readonly rights = inject(Rights);
   protected readonly partNames = PARTS;
   readonly listed = input.required<ListedRun>();
@@ -354,7 +352,7 @@ export class NextPull {
     if (!reader || !run) return;
     this.isWrong.set(false);
     if (run.isCable && !run.cable) return this.other.emit();
-    const reel = this.crewBook.records('stock').find(({ id }) => id === this.reelId());
+    const reel = this.known.byId().get(this.reelId())?.reel;
     const told = {
       runId: this.listed().runId,
       cable: run.isRaceway ? undefined : run.cable,

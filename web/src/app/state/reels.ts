@@ -114,11 +114,6 @@ export class Reels {
     ]);
   });
 
-  /** Length that is left on a reel of this cable now, in inches; never under 0. */
-  leftIn(reelId: string): number {
-    return Math.max(0, this.byId().get(reelId)?.leftIn ?? 0);
-  }
-
   houseName(houseId: string): string {
     return this.houseNames().get(houseId) ?? '';
   }
