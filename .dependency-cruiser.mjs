@@ -25,7 +25,7 @@ export const ROOMS = [
   'fill',
   'makeup',
   'plan',
-  'measuring',
+  'routing',
   'furnish',
   'pulling',
   'pulling/walk',

@@ -3,7 +3,7 @@ import loadHighs from 'highs';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf } from '../core/src/house/house-file.js';
 import { planCircuit } from '../core/src/pulling/plan/plan-circuit.js';
-import { usualPrice } from '../core/src/pulling/plan/plan-cost.js';
+import { usualPrice } from '../core/src/routing/effort.js';
 import { finish } from '../core/src/structures/steps.js';
 import { circuitToPlan } from '../core/src/testing/circuit-to-plan.js';
 import { modelOf, solvedBy } from './plan-model.js';

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type loadHighs from 'highs';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf } from '../core/src/house/house-file.js';
-import { cutBetween } from '../core/src/measuring/cut.js';
+import { cutBetween } from '../core/src/routing/cut.js';
 import type { CircuitToPlan } from '../core/src/testing/circuit-to-plan.js';
 
 /**

@@ -19,7 +19,7 @@ import { adding } from '../core/src/changes/change.js';
 import type { WorkRecord } from '../core/src/house/model.js';
 import { walksOf } from '../core/src/pulling/walk/house-walk.js';
 import { countOf } from '../core/src/pulling/walk/walked.js';
-import { cutOf } from '../core/src/measuring/cut.js';
+import { cutOf } from '../core/src/routing/cut.js';
 import { Plan } from '../core/src/testing/plan.js';
 
 /** What of a kit says where the receptacles of a room go. */
@@ -38,10 +38,11 @@ const plan = new Plan('Lot 12, two story', 'us-2020', 'de000012');
 const { file } = plan;
 file.storeys[0]!.ceilingIn = 97;
 file.storeys[0]!.overhead = 'storey';
-file.storeys[0]!.below = 'slab';
+file.storeys[0]!.below = 'basement';
+file.storeys[0]!.level = 0;
 const ground = file.storeys[0]!.id;
 const upper = plan.storey('Second floor');
-Object.assign(file.storeys[1]!, { ceilingIn: 97, overhead: 'attic', below: 'storey' });
+Object.assign(file.storeys[1]!, { ceilingIn: 97, overhead: 'attic', below: 'storey', level: 1 });
 
 const garage = plan.room('Garage', 'garage', ground);
 const panel = plan.box('PANEL', 'panel', { roomId: garage });
@@ -264,7 +265,7 @@ switches('S', rooms.bath, c.bath, '12/2', bathReceptacle, 'plastic-3g-53', [
 
 // Basement: every way to switch a load.
 const basement = plan.storey('Basement');
-Object.assign(file.storeys[2]!, { ceilingIn: 92, overhead: 'storey', below: 'slab' });
+Object.assign(file.storeys[2]!, { ceilingIn: 92, overhead: 'storey', below: 'slab', level: -1 });
 const below1 = {
   hall: plan.room('Long hall', 'hall', basement),
   family: plan.room('Family room', 'family', basement),

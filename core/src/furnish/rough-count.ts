@@ -1,7 +1,7 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, boxesOf, cableIn } from '../facts/box-facts.js';
 import type { CableId } from '../rulebook/cables.js';
-import { cutOf } from '../measuring/cut.js';
+import { cutOf } from '../routing/cut.js';
 
 /** One line of a list for the supply house: so many of an item of the catalogue. */
 export interface Counted {

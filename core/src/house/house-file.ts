@@ -35,6 +35,7 @@ export const HouseFile = z.strictObject({
   rooms: list('rooms'),
   openings: list('openings'),
   bands: list('bands').default([]),
+  beams: list('beams').default([]),
   catalogueBoxes: list('catalogueBoxes'),
   catalogueDevices: list('catalogueDevices'),
   boxes: list('boxes'),
@@ -60,11 +61,16 @@ export type HouseFileResult =
       readonly more: boolean;
     };
 
+/** Lists that files of this version from before there were any do without. */
+const LATER: ReadonlySet<TableName> = new Set(['beams']);
 /** Everything of a house file but what its lists hold. */
 const Frame = HouseFile.extend(
-  Object.fromEntries(TABLE_NAMES.map((table) => [table, z.array(z.unknown()).max(LIMITS.records)])) as {
-    [T in TableName]: z.ZodArray<z.ZodUnknown>;
-  },
+  Object.fromEntries(
+    TABLE_NAMES.map((table) => {
+      const records = z.array(z.unknown()).max(LIMITS.records);
+      return [table, LATER.has(table) ? records.default([]) : records];
+    }),
+  ) as { [T in TableName]: z.ZodArray<z.ZodUnknown> },
 );
 /** Records between two stops. */
 const STEP = 40;

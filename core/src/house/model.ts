@@ -49,6 +49,10 @@ export const Storey = z.strictObject({
   /** What holds its ceiling, and which way that runs on the plan. */
   framing: z.enum(['joists', 'trusses', 'i-joists']).optional(),
   framingRuns: z.enum(['across', 'up']).optional(),
+  /** How many floors over the first one it lies, below it under zero; without it, by its place in the list. */
+  level: z.int().min(-9).max(99).optional(),
+  /** Whose permission there is to bore what holds its ceiling: the maker's chart, the engineer's letter. */
+  boring: Name.optional(),
 });
 
 /**
@@ -60,6 +64,9 @@ export const CornerId = z
   .max(40)
   .regex(/^[\w-]+$/, 'is not the name of a corner');
 
+/** A wall of a room. */
+export const WallOfRoomId = z.strictObject({ roomId: Id, corner: CornerId });
+
 export const Room = z.strictObject({
   id: Id,
   storeyId: Id,
@@ -70,6 +77,8 @@ export const Room = z.strictObject({
   /** Clear between the walls, in inches, where there is no outline yet. */
   lengthIn: Inches.optional(),
   widthIn: Inches.optional(),
+  /** Its ceiling follows the roof: there is no attic over it. */
+  vaulted: z.boolean().optional(),
   /** Ways in: doors and openings by which one walks in. */
   ways: z.int().min(1).max(8).optional(),
   outline: z
@@ -98,6 +107,20 @@ export const Opening = z.strictObject({
   kind: z.enum(['door', 'window', 'opening']).optional(),
   /** The side it is hung on: towards the corner where its wall begins (a) or ends (b). */
   hinge: z.enum(['a', 'b']).optional(),
+  /** Whose permission there is to bore its header. */
+  boring: Name.optional(),
+});
+
+const placed = z.strictObject({ xIn: z.number().min(-100_000).max(100_000), yIn: z.number().min(-100_000).max(100_000) });
+
+/** A beam in the ceiling of a story, from end to end on its plan: no cable crosses it but where somebody permits it. */
+export const Beam = z.strictObject({
+  id: Id,
+  storeyId: Id,
+  a: placed,
+  b: placed,
+  /** Whose permission there is to bore it. */
+  boring: Name.optional(),
 });
 
 /**
@@ -292,10 +315,16 @@ export const Run = z
     tradeSize: z.enum(['1/2', '3/4', '1']).optional(),
     purpose: RunPurpose.optional(),
     label: ShortText.optional(),
+    /**
+     * Points through which its way is forced, on the way from its first box to the other: on the plan of a story (of the first box,
+     * where none is named), so high over its floor; as high as the ceiling or higher is in it.
+     */
     route: z
-      .array(z.strictObject({ xIn: z.number(), yIn: z.number(), zIn: z.number() }))
+      .array(z.strictObject({ storeyId: Id.optional(), xIn: z.number(), yIn: z.number(), zIn: z.number() }))
       .max(500)
       .optional(),
+    /** Walls that its way stays out of: each by a room and the corner at which it begins. */
+    shutOut: z.array(WallOfRoomId).max(40).optional(),
     measuredLengthIn: Inches.optional(),
     /** A lead wants it just so: what plans the house leaves it. */
     kept: z.boolean().optional(),
@@ -381,6 +410,8 @@ export const WorkRecord = z.strictObject({
   boxId: Id.optional(),
   runId: Id.optional(),
   roomId: Id.optional(),
+  /** The wall of that room: the corner at which it begins. */
+  corner: CornerId.optional(),
   /** Code of the step that was done. */
   step: StepCode.optional(),
   result: z.enum(['pass', 'fail']).optional(),
@@ -425,6 +456,7 @@ export const TABLES = {
   rooms: { noun: 'room', schema: Room },
   openings: { noun: 'opening', schema: Opening },
   bands: { noun: 'band', schema: Band },
+  beams: { noun: 'beam', schema: Beam },
   catalogueBoxes: { noun: 'catalogueBox', schema: CatalogueBox },
   catalogueDevices: { noun: 'catalogueDevice', schema: CatalogueDevice },
   boxes: { noun: 'box', schema: Box },
@@ -448,6 +480,7 @@ export type Storey = RecordOf<'storeys'>;
 export type Room = RecordOf<'rooms'>;
 export type Opening = RecordOf<'openings'>;
 export type Band = RecordOf<'bands'>;
+export type Beam = RecordOf<'beams'>;
 export type Circuit = RecordOf<'circuits'>;
 export type Box = RecordOf<'boxes'>;
 export type Joint = z.infer<typeof Joint>;

@@ -8,6 +8,7 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
   rooms: [{ path: 'storeyId', table: 'storeys', onRemove: 'cascade' }],
   openings: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
   bands: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
+  beams: [{ path: 'storeyId', table: 'storeys', onRemove: 'cascade' }],
   catalogueBoxes: [],
   catalogueDevices: [],
   boxes: [
@@ -41,6 +42,8 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
     { path: 'from.boxId', table: 'boxes', onRemove: 'cascade' },
     { path: 'to.boxId', table: 'boxes', onRemove: 'cascade' },
     { path: 'wires[].circuitId', table: 'circuits', onRemove: 'unlink' },
+    { path: 'route[].storeyId', table: 'storeys', onRemove: 'unlink-part' },
+    { path: 'shutOut[].roomId', table: 'rooms', onRemove: 'unlink-part' },
   ],
   reels: [{ path: 'parentId', table: 'reels', onRemove: 'unlink' }],
   pulls: [

@@ -1,7 +1,7 @@
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { onWall } from './arrange.js';
 import { distance } from './outline.js';
-import { storeyPlan } from './storey-plan.js';
+import { builtStorey } from './storey-plan.js';
 import type { WallKind } from './wall-depths.js';
 import { depthOfKind, wallKind } from './wall-depths.js';
 import type { Wall } from './walls.js';
@@ -31,7 +31,7 @@ const STUD_IN = 1.5;
 const FRAMED: Derivation<readonly FramedWall[]> = {
   name: 'framed walls',
   compute: (reader, storeyId) => {
-    const { walls, openings } = storeyPlan(reader, storeyId);
+    const { walls, openings } = builtStorey(reader, storeyId);
     const spacingIn = reader.rules().number('wall.spacing');
     return walls.map((wall): FramedWall => {
       const { a, b, lengthIn } = wall;

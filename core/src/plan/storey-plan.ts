@@ -28,13 +28,17 @@ export interface PlacedOpening {
   readonly cuts: readonly [a: Place, b: Place];
 }
 
-export interface StoreyPlan extends StoreyWalls {
+/** What is built of a story, whatever is hung in it. */
+export interface BuiltStorey extends StoreyWalls {
   readonly rooms: readonly { readonly id: string; readonly outline: Outline }[];
-  readonly boxes: readonly PlacedBox[];
   readonly openings: readonly PlacedOpening[];
   /** Rooms without an outline, and those whose outline encloses no room. */
   readonly without: readonly string[];
   readonly wrong: readonly { readonly roomId: string; readonly problem: OutlineProblem }[];
+}
+
+export interface StoreyPlan extends BuiltStorey {
+  readonly boxes: readonly PlacedBox[];
 }
 
 /** Where a box stands on the plan; undefined while it has no place, or its wall is gone. */
@@ -76,9 +80,11 @@ function placeOfOpening(outline: Outline, opening: Opening): PlacedOpening | und
   };
 }
 
-/** Everything that stands on the plan of a story, by its id. */
-const STOREY_PLAN: Derivation<StoreyPlan> = {
-  name: 'storey plan',
+/** By story id. */
+const BUILT_STOREY: Derivation<BuiltStorey> = {
+  name: 'built storey',
+  // Names and finishes of rooms say nothing of their walls.
+  cutsOff: true,
   compute: (reader, storeyId) => {
     const all = reader.mentioning('rooms', storeyId);
     const outlined = all.flatMap((room) => {
@@ -89,15 +95,30 @@ const STOREY_PLAN: Derivation<StoreyPlan> = {
     return {
       ...wallsOf(rooms),
       rooms,
-      boxes: all.flatMap(({ id }) => {
-        const outline = rooms.find((room) => room.id === id)?.outline;
-        return reader.mentioning('boxes', id).flatMap((box) => placeOfBox(outline, box) ?? []);
-      }),
       openings: rooms.flatMap(({ id, outline }) =>
         reader.mentioning('openings', id).flatMap((opening) => placeOfOpening(outline, opening) ?? []),
       ),
       without: all.filter(({ outline }) => !outline).map(({ id }) => id),
       wrong: outlined.flatMap(({ id, problem }) => (problem ? [{ roomId: id, problem }] : [])),
+    };
+  },
+};
+
+/** Walls, rooms and openings of a story. */
+export const builtStorey = (reader: HouseReader, storeyId: string): BuiltStorey =>
+  reader.derive(BUILT_STOREY, storeyId);
+
+/** Everything that stands on the plan of a story, by its id. */
+const STOREY_PLAN: Derivation<StoreyPlan> = {
+  name: 'storey plan',
+  compute: (reader, storeyId) => {
+    const built = builtStorey(reader, storeyId);
+    return {
+      ...built,
+      boxes: reader.mentioning('rooms', storeyId).flatMap(({ id }) => {
+        const outline = built.rooms.find((room) => room.id === id)?.outline;
+        return reader.mentioning('boxes', id).flatMap((box) => placeOfBox(outline, box) ?? []);
+      }),
     };
   },
 };

@@ -3,7 +3,7 @@ import { boxesInRoom, roomOf, runsAt, standingPull } from '../facts/box-facts.js
 import { pulledLengthIn } from '../facts/reel-usage.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { Run } from '../house/model.js';
-import { cutOf } from '../measuring/cut.js';
+import { cutOf } from '../routing/cut.js';
 import type { Steps } from '../structures/steps.js';
 import { areaOf } from '../vocabulary/size.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
@@ -60,10 +60,6 @@ const wiringOf = (reader: HouseReader, { id, circuitIds: [circuitId] }: Run) =>
 /** Whether a run carries the feed on, as it was said to or else as its circuit is wired. */
 export const roleOf = (reader: HouseReader, run: Run): ListedRun['role'] =>
   (run.purpose ? run.purpose === 'power' : wiringOf(reader, run)?.power) ? 'power' : 'leg';
-
-/** The cable that is planned for a run, or else what the wiring asks for. */
-export const neededCable = (reader: HouseReader, run: Run): CableId | undefined =>
-  run.kind === 'cable' ? (run.plannedCable ?? wiringOf(reader, run)?.needed) : undefined;
 
 function listed(reader: HouseReader, run: Run): ListedRun {
   const circuitId = run.circuitIds[0];

@@ -148,7 +148,9 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
     },
     cite: (key) => {
       const { rule, override } = read(key);
-      const source = rule.section ? `${editionName(own.base)} ${rule.section}` : rule.provenance;
+      const source = rule.section
+        ? `${rule.publication ?? editionName(own.base)} ${rule.section}`
+        : rule.provenance;
       return override ? `house value (${source})` : source;
     },
     section: (key, inEdition = false) =>

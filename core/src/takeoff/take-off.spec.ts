@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { readerOf } from '../derive/reader.js';
 import { houseOf, readHouseFile } from '../house/house-file.js';
-import { cutOf } from '../measuring/cut.js';
+import { cutOf } from '../routing/cut.js';
 import { randomHouse } from '../testing/random-house.js';
 import { runs } from '../testing/seed.js';
 import demo from '../../../demo/lot-12.house.json' with { type: 'json' };

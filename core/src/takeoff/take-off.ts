@@ -3,9 +3,9 @@ import { boxFacts, boxesInRoom, devicesIn, isLooseEnd, runsAt, standingPull } fr
 import { wiringGroup } from '../facts/circuit-facts.js';
 import type { Box, Run } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
-import { cutOf } from '../measuring/cut.js';
-import { holesOf } from '../measuring/way.js';
-import { neededCable } from '../pulling/pull-list.js';
+import { cutOf } from '../routing/cut.js';
+import { neededCable } from '../routing/run-cable.js';
+import { holesOf } from '../routing/way.js';
 import type { CableId } from '../rulebook/cables.js';
 
 /** Cable of one type. Feet. */
@@ -65,7 +65,7 @@ function securing(reader: HouseReader, run: Run): { readonly staples: number; re
   const open = way.kind === 'studs' ? way.riseIn : way.lengthIn;
   return {
     staples: 2 + Math.floor(open / reader.rules().number('secure.every')),
-    sealed: holesOf(reader, way).plates,
+    sealed: holesOf(way).plates,
   };
 }
 

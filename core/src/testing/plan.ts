@@ -31,6 +31,7 @@ export class Plan {
       rooms: [],
       openings: [],
       bands: [],
+      beams: [],
       catalogueBoxes: [],
       catalogueDevices: [],
       boxes: [],

@@ -18,8 +18,10 @@ export interface Rule {
   readonly title: string;
   readonly unit?: string;
   readonly provenance: Provenance;
-  /** Section of the published code of its jurisdiction. */
+  /** Section of the published code of its jurisdiction, or of the publication that is named. */
   readonly section?: string;
+  /** Another publication than the electrical code of its jurisdiction: "IRC". */
+  readonly publication?: string;
   readonly adjust: Adjustment;
   /** Which direction is the strict one, where there is one. For a yes/no rule 'higher' means that yes is strict. */
   readonly stricter?: 'higher' | 'lower';

@@ -2,7 +2,7 @@ import { Migration } from '@mikro-orm/migrations';
 import { CrewBook } from './crew-book.js';
 import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
-import { CrewsApart } from './crews-apart.js';
+import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
 import { ReelUsageTable } from './reel-usage-table.js';
 import { SignInTables } from './sign-in-tables.js';
@@ -473,6 +473,29 @@ class Pulling extends Migration {
   }
 }
 
+/** Ways of cables: beams, who permits what is bored, floors, roofs, walls that are shut out. */
+class Ways extends Migration {
+  override up(): void {
+    this.addSql(`create table "beams" (${KEY_OF_HOUSE('beams')}, "storey_id" text not null,
+      "a" jsonb not null, "b" jsonb not null, "boring" text null)`);
+    for (const sql of apart('beams')) this.addSql(sql);
+    this.addSql('alter table "storeys" add column "level" integer null, add column "boring" text null');
+    this.addSql('alter table "rooms" add column "vaulted" boolean null');
+    this.addSql('alter table "openings" add column "boring" text null');
+    this.addSql('alter table "runs" add column "shut_out" jsonb null');
+    this.addSql('alter table "records" add column "corner" text null');
+  }
+
+  override down(): void {
+    this.addSql('drop table "beams"');
+    this.addSql('alter table "storeys" drop column "level", drop column "boring"');
+    this.addSql('alter table "rooms" drop column "vaulted"');
+    this.addSql('alter table "openings" drop column "boring"');
+    this.addSql('alter table "runs" drop column "shut_out"');
+    this.addSql('alter table "records" drop column "corner"');
+  }
+}
+
 /** In order; a migration that has run anywhere is never changed. */
 export const MIGRATIONS = [
   { name: '2026-11-first', class: First },
@@ -490,4 +513,5 @@ export const MIGRATIONS = [
   { name: '2026-11-walks', class: Walks },
   { name: '2026-11-pulling', class: Pulling },
   { name: '2026-11-reel-usage', class: ReelUsageTable },
+  { name: '2026-11-ways', class: Ways },
 ];

@@ -3,10 +3,8 @@ import { boxesOf, circuitsAt } from '../../facts/box-facts.js';
 import type { BoxFill } from '../../fill/fill-box.js';
 import { fillBox } from '../../fill/fill-box.js';
 import type { CableId } from '../../rulebook/cables.js';
-import { cableOf } from '../../rulebook/cables.js';
-import { areaOf } from '../../vocabulary/size.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
-import { neededCable } from '../pull-list.js';
+import { neededCable } from '../../routing/run-cable.js';
 import type { AgainstSchools, LaidRun, PlanGround, PlanSchool, PlanSchools } from './plan-ground.js';
 import { PLAN_SCHOOLS } from './plan-ground.js';
 
@@ -45,13 +43,6 @@ const NOTHING: PlanCost = {
 
 /** What is wrong once weighs as much as this much money. */
 const WRONG = 100_000;
-
-/** Without a price of the crew: by how much copper there is in it, common practice. */
-export function usualPrice(reader: HouseReader, cable: CableId): number {
-  const { colours, gauge } = cableOf(cable);
-  const rules = reader.rules();
-  return rules.number('plan.perConductorFoot') * colours.length * (areaOf(gauge) / areaOf(14));
-}
 
 /** What a plan is priced with. */
 export interface Pricing {
@@ -166,7 +157,7 @@ export function costOf(
         runs.push({
           from: number(from),
           to: number(to),
-          leg: ground.ofRun(run),
+          leg: ground.ofRun(run, neededCable(reader, run)),
           power: wired?.power ?? false,
           cable: neededCable(reader, run),
           conductors: wired?.needs.length ?? 0,

@@ -1,9 +1,11 @@
 import type { HouseReader } from '../../derive/reader.js';
 import { boxFacts, boxesOf, circuitOfPoint, devicesIn, roomOf, runsAt } from '../../facts/box-facts.js';
 import type { Run } from '../../house/model.js';
-import { cutBetween, cutOf } from '../../measuring/cut.js';
-import type { Way } from '../../measuring/way.js';
-import { holesOf } from '../../measuring/way.js';
+import type { CableId } from '../../rulebook/cables.js';
+import { cutBetween, cutOf } from '../../routing/cut.js';
+import { lightestCable } from '../../routing/run-cable.js';
+import type { Way } from '../../routing/way.js';
+import { usualCable } from '../../wiring/circuit/gauge.js';
 
 /** What crews differ in, each with its price when it is gone against. */
 export interface PlanSchools {
@@ -63,7 +65,9 @@ export class PlanGround {
   readonly controls: readonly { readonly places: readonly number[]; readonly loads: readonly number[] }[];
   private readonly kinds: readonly Kind[];
   private readonly rooms: readonly (string | undefined)[];
-  private readonly legs = new Map<number, Leg>();
+  private readonly legs = new Map<CableId, Map<number, Leg>>();
+  /** The cable that its runs usually are. */
+  private readonly usual: CableId;
   private readonly least = new Map<string, number>();
 
   constructor(
@@ -71,6 +75,8 @@ export class PlanGround {
     circuitIds: readonly string[],
     readonly nodes: readonly string[],
   ) {
+    const circuit = circuitIds.length === 1 ? reader.get('circuits', circuitIds[0]!) : undefined;
+    this.usual = (circuit && usualCable(reader, circuit)) ?? lightestCable(reader);
     this.numbers = new Map(nodes.map((id, at) => [id, at]));
     this.rooms = nodes.map((id) => roomOf(reader, id)?.id);
     const nodeOf = new Map<string, number>();
@@ -95,33 +101,34 @@ export class PlanGround {
 
   private legOf(lengthIn: number, way: Way): Leg {
     const rules = this.reader.rules();
-    const { studs, plates } = holesOf(this.reader, way);
     return {
       lengthIn,
       way,
       minutes:
         rules.number('plan.minutesPerRun') +
         (lengthIn / 12) * rules.number('plan.minutesPerFoot') +
-        studs * rules.number('plan.minutesPerStud') +
-        plates * rules.number('plan.minutesPerPlate'),
+        way.minutes,
     };
   }
 
-  /** A new cable between two boxes: the same both ways. */
-  between(a: number, b: number): Leg {
+  /** A new cable between two boxes: the same both ways. Of no cable in particular, that which its runs usually are. */
+  between(a: number, b: number, cable: CableId = this.usual): Leg {
+    let legs = this.legs.get(cable);
+    if (!legs) this.legs.set(cable, (legs = new Map<number, Leg>()));
     const key = Math.min(a, b) * this.nodes.length + Math.max(a, b);
-    let leg = this.legs.get(key);
+    let leg = legs.get(key);
     if (!leg) {
-      const cut = cutBetween(this.reader, this.nodes[Math.min(a, b)]!, this.nodes[Math.max(a, b)]!);
-      this.legs.set(key, (leg = this.legOf(cut.lengthIn, cut.way)));
+      const cut = cutBetween(this.reader, this.nodes[Math.min(a, b)]!, this.nodes[Math.max(a, b)]!, cable);
+      legs.set(key, (leg = this.legOf(cut.lengthIn, cut.way)));
     }
     return leg;
   }
 
-  /** A run that is there, with its own length where it was measured. */
-  ofRun(run: Run): Leg {
+  /** A run that is there, with its own length where it was measured, and its own way where somebody forced it. */
+  ofRun(run: Run, cable?: CableId): Leg {
     const [a, b] = boxesOf(run).map((id) => this.numbers.get(id));
-    if (run.measuredLengthIn === undefined && a !== undefined && b !== undefined) return this.between(a, b);
+    const isOwn = run.measuredLengthIn !== undefined || run.route?.length || run.shutOut?.length;
+    if (!isOwn && a !== undefined && b !== undefined) return this.between(a, b, cable);
     const cut = cutOf(this.reader, run);
     return this.legOf(cut.lengthIn, cut.way);
   }

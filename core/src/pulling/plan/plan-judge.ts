@@ -19,7 +19,7 @@ import { solveNeeds } from '../../wiring/needs/kernel.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
 import { KeptOrders } from '../../wiring/needs/order-task.js';
 import { layOut } from '../../wiring/needs/needs.js';
-import { neededCable } from '../pull-list.js';
+import { neededCable } from '../../routing/run-cable.js';
 import type { PlanCost, PricedRun, Pricing, Weights } from './plan-cost.js';
 import { costOf, priced, weightsOf } from './plan-cost.js';
 import type { PlanGround } from './plan-ground.js';
@@ -286,7 +286,7 @@ export class QuickJudge implements Judge {
       runs.push({
         from,
         to: node,
-        leg: own ? ground.ofRun(own.run) : ground.between(from, node),
+        leg: own ? ground.ofRun(own.run, cable) : ground.between(from, node, cable),
         power: solved.power[node] === 1,
         cable,
         conductors,

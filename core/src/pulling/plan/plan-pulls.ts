@@ -8,12 +8,12 @@ import { fillBox } from '../../fill/fill-box.js';
 import type { House } from '../../house/house.js';
 import type { Run } from '../../house/model.js';
 import { modelFields } from '../../house/model.js';
-import { cutOf } from '../../measuring/cut.js';
-import { holesOf } from '../../measuring/way.js';
+import { cutOf } from '../../routing/cut.js';
+import { holesOf } from '../../routing/way.js';
 import { sameJson } from '../../structures/equal.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { wireCircuit } from '../../wiring/conductors/wire-circuit.js';
-import { neededCable } from '../pull-list.js';
+import { neededCable } from '../../routing/run-cable.js';
 import type { CircuitFound } from './plan-circuit.js';
 import { planCircuit, plannedCircuit } from './plan-circuit.js';
 import type { PlanCost, PriceOf, Pricing } from './plan-cost.js';
@@ -314,7 +314,7 @@ function measureOf(
     const { lengthIn, way } = cutOf(reader, run);
     const cable: CableId | 'none' = neededCable(reader, run) ?? 'none';
     feetOf[cable] = (feetOf[cable] ?? 0) + lengthIn / 12;
-    const holes = holesOf(reader, way);
+    const holes = holesOf(way);
     studHoles += holes.studs;
     plateHoles += holes.plates;
   }

@@ -124,7 +124,7 @@ export class CrewHabits {
   protected readonly habits = computed(() => {
     return this.book.records('habits').map((habit) => {
       const rule = this.rules().find(({ key }) => key === habit.key);
-      const section = rule?.section && `${this.crewRules.trade().code} ${rule.section}, `;
+      const section = rule?.section && `${rule.publication ?? this.crewRules.trade().code} ${rule.section}, `;
       return {
         habit,
         rule,

@@ -119,6 +119,7 @@ export function fileOfDraft(
     pulls: [],
     records: [],
     bands: [],
+    beams: [],
     asks: [],
     drafts: [],
   };

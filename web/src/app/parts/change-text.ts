@@ -13,6 +13,7 @@ const WORDS: Readonly<Record<TableName | CrewList, string>> = {
   devices: $localize`device`,
   points: $localize`switch, light or outlet`,
   bands: $localize`built-in`,
+  beams: $localize`beam`,
   controls: $localize`switching`,
   runs: $localize`run`,
   reels: $localize`reel`,

@@ -20,6 +20,8 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'layout', title: 'Where outlets go' },
   { id: 'draft', title: 'Drafting a house' },
   { id: 'estimate', title: 'Estimated lengths' },
+  { id: 'route', title: 'Ways of cables' },
+  { id: 'bore', title: 'Boring' },
   { id: 'cut', title: 'Length to cut' },
   { id: 'pull', title: 'Pulling' },
   { id: 'reel', title: 'Reels' },

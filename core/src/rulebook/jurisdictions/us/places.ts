@@ -1,4 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
+import { practice } from './practice.js';
 
 const secured = (
   key: string,
@@ -18,7 +19,7 @@ const secured = (
   ...more,
 });
 
-/** How far from a box and from one another cable is held. (Read by the ways of cables, which come later.) */
+/** How far from a box and from one another cable is held. */
 export const US_SECURING: readonly Rule[] = [
   secured('secure.fromBox', 'Cable held within, of a box with clamps', '334.30', 12),
   secured(
@@ -31,8 +32,10 @@ export const US_SECURING: readonly Rule[] = [
     },
   ),
   secured('secure.every', 'Cable held at least every', '334.30', 54, {
-    note: 'Bored holes no farther apart count as holding it. Many crews work to 6 in from the box and 4 ft.',
+    note: 'Bored holes no farther apart count as holding it.',
   }),
+  practice('secure.habitFromBox', 'The crew staples within, of a box', 'in', 6),
+  practice('secure.habitEvery', 'The crew staples every', 'in', 48),
 ];
 
 const height = (kind: string, what: string, value: number, provenance: Rule['provenance']): Rule => ({

@@ -51,8 +51,7 @@ export const US_PULLING: readonly Rule[] = [
     'plan.minutesPerStud',
     'Minutes for a hole through a stud',
     'min',
-    0.3,
-    'With its plate, where it needs one.',
+    0.4,
   ),
   practice('plan.minutesPerPlate', 'Minutes for a hole through a plate', 'min', 1.5, 'With its seal.'),
   practice(
