@@ -13,7 +13,7 @@ import { draftHouse } from '../core/src/furnish/draft-house.js';
 import type { House } from '../core/src/house/house.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import { planCircuit } from '../core/src/pulling/plan/plan-circuit.js';
-import { usualPrice } from '../core/src/pulling/plan/plan-cost.js';
+import { usualPrice } from '../core/src/routing/effort.js';
 import type { PlanSchools } from '../core/src/pulling/plan/plan-ground.js';
 import type { Edge } from '../core/src/pulling/plan/plan-judge.js';
 import { WholeJudge } from '../core/src/pulling/plan/plan-judge.js';

@@ -102,8 +102,9 @@ export function modelOf(task: CircuitToPlan): Model {
   // One cable of one size where there is one.
   for (const [a, b] of pairs) {
     lines.push(`${sum(SIZES.map((k) => cable(a, b, k)))} - ${fed(a, b)} - ${fed(b, a)} = 0`);
-    const feet = cutBetween(reader, task.nodes[a]!, task.nodes[b]!).lengthIn / 12;
-    for (const k of SIZES) cost.push(`${(RUN + FOOT * k * feet).toFixed(6)} ${cable(a, b, k)}`);
+    const feet = (k: number): number =>
+      cutBetween(reader, task.nodes[a]!, task.nodes[b]!, `14/${k}`).lengthIn / 12;
+    for (const k of SIZES) cost.push(`${(RUN + FOOT * k * feet(k)).toFixed(6)} ${cable(a, b, k)}`);
   }
 
   const neutral = signal('n', 1);

@@ -4,7 +4,7 @@ import type { FramingGraph, GraphWall } from './framing-graph.js';
 import { alongWall, faceKey } from './framing-graph.js';
 import type { Entry } from './search.js';
 import type { Standing } from './standing.js';
-import { inOpening } from './wall-bays.js';
+import { isOneSide, metInBay } from './wall-bays.js';
 
 /** A point in the house: x and y on the plan, z over the floor of its lowest story. Inches. */
 export interface Spot extends Place {
@@ -44,31 +44,39 @@ function inWall(
 ): Attached | undefined {
   const wall = graph.walls[wallIndex]!;
   const levels = wall.levelsIn.length;
+  // Higher than its ceiling nothing stands in a wall.
+  if (heightIn > wall.storey.ceilingIn || heightIn < 0) return undefined;
   const spot: Spot = {
     ...alongWall(wall.framed.wall, alongIn),
     zIn: wall.storey.floorIn + heightIn,
   };
   const entriesIn = (bay: number, besideIn: number): Entry[] => {
-    const { opening } = wall.bays[bay]!;
+    const inBay = wall.bays[bay]!;
     return wall.levelsIn.flatMap((levelIn, level): Entry[] => {
       const node = wall.nodeAt[bay * levels + level]!;
       if (node < 0) return [];
       // Not through the opening: a box over a door is not reached from below it.
-      if (opening && heightIn < opening.sillIn !== levelIn < opening.sillIn) return [];
+      if (!isOneSide(inBay, heightIn, levelIn)) return [];
       return [{ node, lengthIn: besideIn + Math.abs(levelIn - heightIn), times: 1 }];
     });
   };
   const own = bayAt(wall, alongIn);
-  const { opening } = wall.bays[own]!;
-  const isFree = inOpening(opening, heightIn, headerIn) !== 'open';
+  const isFree = metInBay(wall.bays[own]!, heightIn, headerIn) !== 'open';
   const entries = isFree ? entriesIn(own, 0) : [];
   if (entries.length) return { spot, entries, wall: wallIndex, bay: own, alongIn };
-  // In an opening, or between it and a plate: from the nearest bay beside it.
+  // In an opening, or between it and a plate: from the nearest bay beside it, but not through another one.
+  const isInWay = (bay: number): boolean => {
+    const { fromIn, toIn } = wall.bays[bay]!;
+    const [low, high] = fromIn > alongIn ? [alongIn, fromIn] : [toIn, alongIn];
+    return wall.framed.openings.some(
+      (one) => one.fromIn < high && one.toIn > low && (alongIn <= one.fromIn || alongIn >= one.toIn),
+    );
+  };
   const near = wall.bays
     .map(({ fromIn, toIn }, bay) => ({
       bay,
       besideIn: Math.max(0, fromIn - alongIn, alongIn - toIn),
-      entries: bay === own ? [] : entriesIn(bay, Math.max(0, fromIn - alongIn, alongIn - toIn)),
+      entries: bay === own || isInWay(bay) ? [] : entriesIn(bay, Math.max(0, fromIn - alongIn, alongIn - toIn)),
     }))
     .filter((one) => one.entries.length > 0)
     .sort((a, b) => a.besideIn - b.besideIn || a.bay - b.bay)[0];

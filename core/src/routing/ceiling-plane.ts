@@ -89,19 +89,20 @@ export const cellMiddle = ({ xIn, yIn, cellIn }: CeilingPlane, column: number, r
 /** Cells that one looks at, from a place outwards, until one is found. */
 const NEAR: readonly (readonly [number, number])[] = [
   [0, 0],
-  ...[1, 2].flatMap((far): [number, number][] => [
-    [far, 0],
-    [-far, 0],
-    [0, far],
-    [0, -far],
-    [far, far],
-    [far, -far],
-    [-far, far],
-    [-far, -far],
-  ]),
+  [1, 0],
+  [-1, 0],
+  [0, 1],
+  [0, -1],
+  [1, 1],
+  [1, -1],
+  [-1, 1],
+  [-1, -1],
 ];
 
-/** The node (from the first of the plane) of the cell at a place, or of the nearest beside it; undefined where there is none. */
+/**
+ * The node (from the first of the plane) of the cell at a place, or of one right beside it, on the same side of every beam; undefined
+ * where there is none.
+ */
 export function nodeNear(plane: CeilingPlane, { xIn, yIn }: Place): number | undefined {
   const column = Math.floor((xIn - plane.xIn) / plane.cellIn);
   const row = Math.floor((yIn - plane.yIn) / plane.cellIn);
@@ -110,7 +111,9 @@ export function nodeNear(plane: CeilingPlane, { xIn, yIn }: Place): number | und
     const [c, r] = plane.along === 'x' ? [column + one, row + other] : [column + other, row + one];
     if (c < 0 || r < 0 || c >= plane.columns || r >= plane.rows) continue;
     const node = plane.nodeAt[r * plane.columns + c]!;
-    if (node >= 0) return node;
+    const middle = cellMiddle(plane, c, r);
+    const isNear = Math.abs(middle.xIn - xIn) <= plane.cellIn && Math.abs(middle.yIn - yIn) <= plane.cellIn;
+    if (node >= 0 && isNear && beamBetween(plane, { xIn, yIn }, middle) !== 'blocked') return node;
   }
   return undefined;
 }

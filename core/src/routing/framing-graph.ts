@@ -10,7 +10,7 @@ import { planesOf } from './planes.js';
 import type { StackedStorey } from './storey-stack.js';
 import { storeyStack } from './storey-stack.js';
 import type { BayedWall } from './wall-bays.js';
-import { baysOf, inOpening } from './wall-bays.js';
+import { baysOf, isOneSide, metInBay } from './wall-bays.js';
 
 /** A wall of the graph: its bays, and the heights at which it is drilled. */
 export interface GraphWall extends BayedWall {
@@ -190,10 +190,10 @@ const GRAPH: Derivation<FramingGraph> = {
         const { a, b } = framed.wall;
         const nodeAt = new Int32Array(bayed.bays.length * levelsIn.length).fill(-1);
         const index = walls.length;
-        bayed.bays.forEach(({ opening }, bay) => {
+        bayed.bays.forEach((own, bay) => {
           levelsIn.forEach((heightIn, level) => {
-            const met = inOpening(opening, heightIn, headerIn);
-            if (met === 'free' || (met === 'header' && opening!.boring !== undefined))
+            const met = metInBay(own, heightIn, headerIn);
+            if (met === 'free' || met === 'may-bore')
               nodeAt[bay * levelsIn.length + level] = graph.node(index, bay, level);
           });
         });
@@ -223,17 +223,18 @@ const GRAPH: Derivation<FramingGraph> = {
       const levels = levelsIn.length;
       // A wall rather than another one that costs the same: always the same one.
       const own = at % 16;
-      bays.forEach(({ fromIn, toIn, opening }, bay) => {
+      bays.forEach((inBay, bay) => {
+        const { fromIn, toIn, openings } = inBay;
         for (let level = 0; level < levels; level++) {
           const here = nodeAt[bay * levels + level]!;
           if (here < 0) continue;
           const above = level + 1 < levels ? nodeAt[bay * levels + level + 1]! : -1;
-          if (above >= 0 && !opening)
+          if (above >= 0 && openings.length === 0)
             graph.join(here, above, 'rise', levelsIn[level + 1]! - levelsIn[level]!);
           const next = bay + 1 < bays.length ? nodeAt[(bay + 1) * levels + level]! : -1;
           if (next < 0) continue;
-          const bored: Bored = [opening, bays[bay + 1]!.opening].some(
-            (one) => inOpening(one, levelsIn[level]!, headerIn) === 'header',
+          const bored: Bored = [inBay, bays[bay + 1]!].some(
+            (one) => metInBay(one, levelsIn[level]!, headerIn) === 'may-bore',
           )
             ? 'header'
             : members[bay]!.kind;
@@ -250,7 +251,11 @@ const GRAPH: Derivation<FramingGraph> = {
             const face = wall[side];
             const plane = face && by.get(face.roomId);
             if (plane === undefined) return [];
-            return [{ plane, place: placeOn(wall, (fromIn + toIn) / 2, side === 'left' ? INTO_IN : -INTO_IN) }];
+            const [on, into] = [0, side === 'left' ? INTO_IN : -INTO_IN].map((by) =>
+              placeOn(wall, (fromIn + toIn) / 2, by),
+            ) as [Place, Place];
+            // Where a beam lies on the wall nothing comes up through its plate.
+            return beamBetween(planes[plane]!, on, into) === 'blocked' ? [] : [{ plane, place: into }];
           });
           return found.filter(({ plane }, index) => found.findIndex((one) => one.plane === plane) === index);
         };
@@ -270,9 +275,10 @@ const GRAPH: Derivation<FramingGraph> = {
         };
         const [low, top] = [0, levels - 1];
         // Nothing goes up through what stands over an opening, nor down through a doorway.
-        if (!opening || inOpening(opening, levelsIn[top]!, headerIn) === 'free')
-          if (!opening || levelsIn[top]! > opening.headIn) throughPlate(top, levelsIn[top]!, over);
-        if (!opening || levelsIn[low]! < opening.sillIn) throughPlate(low, levelsIn[low]!, under);
+        if (metInBay(inBay, levelsIn[top]!, headerIn) === 'free' && isOneSide(inBay, levelsIn[top]!, Infinity))
+          throughPlate(top, levelsIn[top]!, over);
+        if (metInBay(inBay, levelsIn[low]!, headerIn) === 'free' && isOneSide(inBay, levelsIn[low]!, -1))
+          throughPlate(low, levelsIn[low]!, under);
       });
     });
 

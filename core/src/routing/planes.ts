@@ -8,6 +8,22 @@ import type { StackedStorey } from './storey-stack.js';
 
 const ROOM_ROOF = partOf('rooms', 'roof', ['vaulted']);
 
+type Drawn = { readonly outline: Outline };
+
+/** Whether a room lies, at least by a foot, over some other one. */
+function isOver({ outline }: Drawn, others: readonly Drawn[]): boolean {
+  const span = (of: Outline, field: 'xIn' | 'yIn'): readonly [number, number] => [
+    Math.min(...of.map((one) => one[field])),
+    Math.max(...of.map((one) => one[field])),
+  ];
+  return others.some((other) =>
+    (['xIn', 'yIn'] as const).every((field) => {
+      const [[a, b], [c, d]] = [span(outline, field), span(other.outline, field)];
+      return Math.min(b, d) - Math.max(a, c) > 12;
+    }),
+  );
+}
+
 /** Every ceiling, floor and crawl space of a house, and which of them lies over and under each room. */
 export function planesOf(
   reader: HouseReader,
@@ -62,7 +78,8 @@ export function planesOf(
     const flat = rooms.filter((room) => !isUnderRoof(room));
     const roofed = rooms.filter(isUnderRoof);
     if (storey.above === 'floor') {
-      const upper = storeys[at + 1]?.below === 'floor' ? built[at + 1]! : [];
+      // Rooms of the next story with nothing under them stand on the ground.
+      const upper = storeys[at + 1]?.below === 'floor' ? built[at + 1]!.filter((room) => isOver(room, rooms)) : [];
       const plane = add([...flat, ...upper], {
         name: 'over',
         kind: 'floor',
@@ -83,7 +100,8 @@ export function planesOf(
       });
       if (plane !== undefined) {
         for (const { id } of flat) over.set(id, plane);
-        if (storeys[at + 1]?.below === 'floor') for (const { id } of built[at + 1]!) under.set(id, plane);
+        if (storeys[at + 1]?.below === 'floor')
+          for (const room of built[at + 1]!) if (isOver(room, rooms)) under.set(room.id, plane);
       }
     }
     const roof = add(roofed, {

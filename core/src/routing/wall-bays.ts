@@ -21,7 +21,8 @@ export interface FramedOpening extends OpeningIn {
 export interface Bay {
   readonly fromIn: number;
   readonly toIn: number;
-  readonly opening?: FramedOpening;
+  /** What is open in it: mostly nothing, or one; doors of two rooms may have been drawn over each other. */
+  readonly openings: readonly FramedOpening[];
 }
 
 export interface BayedWall {
@@ -36,17 +37,27 @@ export const ROUGH_IN = 2.5;
 /** Rough sill under a window, and what is left free above and below a hole beside it. Inches. */
 const SILL_IN = 3;
 
-/** What a hole at this height would go through in an opening: nothing, the opening itself, or its header. */
-export function inOpening(
-  opening: FramedOpening | undefined,
+/** What a hole at this height would go through in a bay: nothing in its way, an opening, a header, or one that may be bored. */
+export function metInBay(
+  { openings }: Bay,
   heightIn: number,
   headerIn: number,
-): 'free' | 'open' | 'header' {
-  if (!opening || heightIn <= opening.sillIn - SILL_IN) return 'free';
-  const header = opening.headIn + ROUGH_IN;
-  if (heightIn < header) return 'open';
-  return heightIn < header + headerIn + 0.75 ? 'header' : 'free';
+): 'free' | 'open' | 'header' | 'may-bore' {
+  let met: ReturnType<typeof metInBay> = 'free';
+  for (const { sillIn, headIn, boring } of openings) {
+    if (heightIn <= sillIn - SILL_IN) continue;
+    const header = headIn + ROUGH_IN;
+    if (heightIn < header) return 'open';
+    if (heightIn >= header + headerIn + 0.75) continue;
+    if (boring === undefined) met = 'header';
+    else if (met === 'free') met = 'may-bore';
+  }
+  return met;
 }
+
+/** Whether two heights of a bay lie on the same side of all that is open in it. */
+export const isOneSide = ({ openings }: Bay, oneIn: number, otherIn: number): boolean =>
+  openings.every(({ sillIn }) => oneIn < sillIn === otherIn < sillIn);
 
 /** Bays of a framed wall and the members between them. Common practice: king and jack beside an opening, cripples under a window. */
 export function baysOf(reader: HouseReader, framed: FramedWall): BayedWall {
@@ -68,13 +79,19 @@ export function baysOf(reader: HouseReader, framed: FramedWall): BayedWall {
     openings.some(
       ({ fromIn, toIn }) => (atIn < fromIn && fromIn - atIn < 3) || (atIn > toIn && atIn - toIn < 3),
     );
-  const within = (atIn: number): FramedOpening | undefined =>
-    openings.find(({ fromIn, toIn }) => atIn > fromIn && atIn < toIn);
+  const within = (atIn: number): FramedOpening[] =>
+    openings.filter(({ fromIn, toIn }) => atIn > fromIn && atIn < toIn);
   const members: WallMember[] = studsIn
     .filter((atIn) => atIn > 1 && atIn < wall.lengthIn - 1)
     .map((atIn) => ({ atIn, kind: isKing(atIn) ? 'king' : 'stud' }));
   for (let atIn = spacingIn; atIn < wall.lengthIn - 1; atIn += spacingIn)
-    if (within(atIn)) members.push({ atIn, kind: 'cripple' });
+    if (within(atIn).length) members.push({ atIn, kind: 'cripple' });
+  // An opening right beside a corner: what stands between them is a bay too, be it ever so narrow.
+  for (const { fromIn, toIn } of openings) {
+    if (fromIn > 0.25 && !members.some(({ atIn }) => atIn <= fromIn)) members.push({ atIn: fromIn, kind: 'king' });
+    if (wall.lengthIn - toIn > 0.25 && !members.some(({ atIn }) => atIn >= toIn))
+      members.push({ atIn: toIn, kind: 'king' });
+  }
   members.sort((a, b) => a.atIn - b.atIn);
   const edges = [0, ...members.map(({ atIn }) => atIn), wall.lengthIn];
   return {
@@ -82,8 +99,7 @@ export function baysOf(reader: HouseReader, framed: FramedWall): BayedWall {
     members,
     bays: edges.slice(1).map((toIn, at): Bay => {
       const fromIn = edges[at]!;
-      const opening = within((fromIn + toIn) / 2);
-      return { fromIn, toIn, ...(opening && { opening }) };
+      return { fromIn, toIn, openings: within((fromIn + toIn) / 2) };
     }),
   };
 }

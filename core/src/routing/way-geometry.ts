@@ -5,7 +5,7 @@ import { beamBetween, cellMiddle, joistsBetween } from './ceiling-plane.js';
 import type { Bored } from './effort.js';
 import type { EdgeKind, FramingGraph, GraphWall } from './framing-graph.js';
 import { alongWall } from './framing-graph.js';
-import { inOpening } from './wall-bays.js';
+import { metInBay } from './wall-bays.js';
 
 /** A hole that a way takes, through one member. */
 export interface Crossing {
@@ -22,6 +22,8 @@ export interface Crossing {
   /** Of a plate: which. */
   readonly plate?: 'top' | 'sole';
   readonly spot: Spot;
+  /** So far along the way from its beginning; inches. */
+  readonly pastIn: number;
 }
 
 /** A straight stretch of a way. */
@@ -40,6 +42,8 @@ export interface Laid {
   readonly crossings: readonly Crossing[];
 }
 
+/** A hole through a plate is so far from the middle of the studs beside it. Inches. */
+const CLEAR_IN = 2;
 /** Less than this is no stretch. Inches. */
 const NOTHING_IN = 0.01;
 /** Along a roof a foot on the plan is so much longer: a slope of 8 in 12, common practice. */
@@ -48,12 +52,21 @@ const ROOF_TIMES = 1.2;
 class Pen {
   readonly segments: WaySegment[] = [];
   readonly crossings: Crossing[] = [];
+  private pastIn = 0;
   constructor(public at: Spot) {}
+
+  bore(crossing: Omit<Crossing, 'pastIn'>): void {
+    const { at } = this;
+    const { xIn, yIn, zIn } = crossing.spot;
+    const pastIn = this.pastIn + Math.hypot(xIn - at.xIn, yIn - at.yIn, zIn - at.zIn);
+    this.crossings.push({ ...crossing, pastIn });
+  }
 
   to(kind: EdgeKind, to: Spot, where: { readonly wall?: number; readonly plane?: number }, times = 1): void {
     const { at } = this;
     const lengthIn = Math.hypot(to.xIn - at.xIn, to.yIn - at.yIn, to.zIn - at.zIn) * times;
     if (lengthIn < NOTHING_IN) return;
+    this.pastIn += lengthIn;
     const last = this.segments.at(-1);
     const isOn =
       last?.kind === kind &&
@@ -71,6 +84,11 @@ class Pen {
   }
 }
 
+/** On, in one direction, to a coordinate. */
+interface Step {
+  readonly field: 'xIn' | 'yIn';
+  end: number;
+}
 type Nodes = readonly number[];
 interface Stretch {
   readonly space: number;
@@ -140,9 +158,13 @@ export class WayLayer {
       return apart[0]! <= apart[1]! ? 0 : lengthIn;
     }
     const { fromIn, toIn } = wall.bays[bay]!;
-    // One that stands beside an opening is reached from the bay beside it.
-    if (box.wall === stretch.space && box.bay === bay) return Math.min(toIn, Math.max(fromIn, box.alongIn!));
-    return same ?? (fromIn + toIn) / 2;
+    const middle = (fromIn + toIn) / 2;
+    // By the end of a beam it is known of the middle of the bay alone that something comes up there.
+    if (this.graph.planes[-1 - other.space]!.beams.length) return middle;
+    const from = box.wall === stretch.space && box.bay === bay ? box.alongIn! : same;
+    // Clear of the studs on both sides, and of the corner.
+    const clear = Math.min(CLEAR_IN, (toIn - fromIn) / 2);
+    return from === undefined ? middle : Math.min(toIn - clear, Math.max(fromIn + clear, from));
   }
   private placeIn(stretch: Stretch, node: number, other: Stretch, box: Attached, same: number | undefined): Place {
     return alongWall(this.wallOf(stretch).framed.wall, this.alongIn(stretch, node, other, box, same));
@@ -162,13 +184,14 @@ export class WayLayer {
     const [firstBay, lastBay] = [this.bayOf(nodes[0]!), this.bayOf(nodes.at(-1)!)];
     const start = before ? this.alongIn(stretch, nodes[0]!, before, b, undefined) : a.alongIn!;
     const end = after
-      ? this.alongIn(stretch, nodes.at(-1)!, after, a, firstBay === lastBay && before ? start : undefined)
+      ? this.alongIn(stretch, nodes.at(-1)!, after, a, firstBay === lastBay && before && before.space < 0 ? start : undefined)
       : b.alongIn!;
     const where = { wall: space };
     const at = (alongIn: number, heightIn: number): Spot => ({
       ...alongWall(wall.framed.wall, alongIn),
       zIn: floorIn + heightIn,
     });
+    const isFromCorner = before !== undefined && before.space >= 0;
     let here = start;
     let height = pen.at.zIn - floorIn;
     if (before && before.space < 0) {
@@ -186,21 +209,15 @@ export class WayLayer {
     for (const node of nodes) {
       const bay = this.bayOf(node);
       const { fromIn, toIn } = wall.bays[bay]!;
-      // A box beside an opening is reached from the bay beside it: go there first.
-      const to =
-        bay === lastBay && (after !== undefined || b.bay === bay)
-          ? Math.min(toIn, Math.max(fromIn, end))
-          : bay === firstBay
-            ? Math.min(toIn, Math.max(fromIn, here))
-            : (fromIn + toIn) / 2;
+      const within = (place: number): number => Math.min(toIn, Math.max(fromIn, place));
+      const goesOn = bay === lastBay && after !== undefined && after.space >= 0;
+      const to = bay === lastBay && !goesOn ? within(end) : (fromIn + toIn) / 2;
       const up = level(node);
       if (up !== height) {
-        if (bay !== firstBay || node !== nodes[0]) {
-          pen.to('rise', at(here, up), where);
-        } else {
-          if (here < fromIn || here > toIn) go(to);
-          pen.to('rise', at(here, up), where);
-        }
+        // A box beside an opening is reached from the bay beside it; nothing goes up in the corner itself.
+        if (here < fromIn || here > toIn) go(within(here));
+        else if (bay === firstBay && isFromCorner && here === start) go(to);
+        pen.to('rise', at(here, up), where);
         height = up;
       }
       if (bay !== firstBay) go(to);
@@ -234,9 +251,9 @@ export class WayLayer {
     const met = members.flatMap(({ atIn, kind }, index) => {
       if (atIn <= low || atIn >= high) return [];
       const isHeader = [bays[index]!, bays[index + 1]!].some(
-        ({ opening }) => inOpening(opening, heightIn, this.headerIn) === 'header',
+        (bay) => metInBay(bay, heightIn, this.headerIn) === 'may-bore',
       );
-      const crossing: Crossing = {
+      const crossing: Omit<Crossing, 'pastIn'> = {
         member: `${key} stud ${atIn.toFixed(1)} ${heightIn}`,
         bored: isHeader ? 'header' : kind,
         wall: space,
@@ -246,7 +263,7 @@ export class WayLayer {
       };
       return [crossing];
     });
-    pen.crossings.push(...(fromIn <= toIn ? met : met.reverse()));
+    for (const one of fromIn <= toIn ? met : met.reverse()) pen.bore(one);
   }
 
   private corner(pen: Pen, stretch: Stretch, before: Stretch, heightIn: number): void {
@@ -263,7 +280,7 @@ export class WayLayer {
     const isStraight = d1.xIn * d2.xIn + d1.yIn * d2.yIn < -0.95;
     const place = `${one.storey.id} corner ${pen.at.xIn.toFixed(1)} ${pen.at.yIn.toFixed(1)} ${heightIn}`;
     const keys = [one.key, other.key].sort();
-    const crossing = (member: string, bored: Bored): Crossing => ({
+    const crossing = (member: string, bored: Bored): Omit<Crossing, 'pastIn'> => ({
       member,
       bored,
       wall: stretch.space,
@@ -273,8 +290,8 @@ export class WayLayer {
     });
     // In line: the end studs of both walls. Round the corner: all that stands in it, at once.
     if (isStraight)
-      for (const key of keys) pen.crossings.push(crossing(`${place} ${key}`, 'stud'));
-    else pen.crossings.push(crossing(`${place} ${keys.join(' ')}`, 'corner'));
+      for (const key of keys) pen.bore(crossing(`${place} ${key}`, 'stud'));
+    else pen.bore(crossing(`${place} ${keys.join(' ')}`, 'corner'));
   }
 
   private plate(pen: Pen, stretch: Stretch, node: number, alongIn: number, plane: CeilingPlane): void {
@@ -282,7 +299,7 @@ export class WayLayer {
     const isTop = plane.heightIn > wall.storey.floorIn + wall.storey.ceilingIn / 2;
     const heightIn = isTop ? wall.storey.ceilingIn : 0;
     const plate = isTop ? 'top' : 'sole';
-    pen.crossings.push({
+    pen.bore({
       member: `${wall.key} ${plate} ${this.bayOf(node)}`,
       bored: 'plate',
       wall: stretch.space,
@@ -301,7 +318,7 @@ export class WayLayer {
     const where = { plane: index };
     // From a box, up (or down) to where cable runs.
     pen.to('rise', { ...pen.at, zIn: plane.heightIn }, where);
-    const steps: { field: 'xIn' | 'yIn'; end: number }[] = [];
+    const steps: Step[] = [];
     for (let at = 1; at < nodes.length; at++) {
       const [from, to] = [nodes[at - 1]!, nodes[at]!];
       const field = nodeA[from] !== nodeA[to] ? 'xIn' : 'yIn';
@@ -312,11 +329,31 @@ export class WayLayer {
     }
     const lastOf = { xIn: -1, yIn: -1 };
     steps.forEach(({ field }, at) => (lastOf[field] = at));
-    steps.forEach(({ field, end }, at) =>
-      this.straight(pen, plane, index, field, lastOf[field] === at ? exit[field] : end),
-    );
-    for (const field of ['xIn', 'yIn'] as const)
-      this.straight(pen, plane, index, field, exit[field]);
+    const exact: Step[] = [
+      ...steps.map(({ field, end }, at) => ({ field, end: lastOf[field] === at ? exit[field] : end })),
+      { field: 'xIn', end: exit.xIn },
+      { field: 'yIn', end: exit.yIn },
+    ];
+    // By the end of a beam there may be no room but in the middle of the cells.
+    const middle = cellMiddle(plane, nodeA[nodes[0]!]!, nodeB[nodes[0]!]!);
+    const byMiddles = (one: 'xIn' | 'yIn', other: 'xIn' | 'yIn'): Step[] => [
+      { field: one, end: middle[one] },
+      { field: other, end: middle[other] },
+      ...steps,
+      { field: other, end: exit[other] },
+      { field: one, end: exit[one] },
+    ];
+    const isFree = (all: readonly Step[]): boolean => {
+      let from: Place = pen.at;
+      return all.every(({ field, end }) => {
+        const to = { ...from, [field]: end };
+        const isClear = from[field] === end || beamBetween(plane, from, to) !== 'blocked';
+        from = to;
+        return isClear;
+      });
+    };
+    const ways = plane.beams.length ? [exact, byMiddles('xIn', 'yIn'), byMiddles('yIn', 'xIn')] : [exact];
+    for (const { field, end } of ways.find(isFree) ?? exact) this.straight(pen, plane, index, field, end);
   }
 
   private straight(pen: Pen, plane: CeilingPlane, index: number, field: 'xIn' | 'yIn', toIn: number): void {
@@ -325,7 +362,7 @@ export class WayLayer {
     const where = { plane: index };
     const to: Spot = { ...from, [field]: toIn };
     const times = plane.kind === 'roof' ? ROOF_TIMES : 1;
-    const crossing = (member: string, bored: Bored, atIn: number): Crossing => ({
+    const crossing = (member: string, bored: Bored, atIn: number): Omit<Crossing, 'pastIn'> => ({
       member,
       bored,
       plane: index,
@@ -334,7 +371,7 @@ export class WayLayer {
       spot: { ...from, [field]: atIn },
     });
     if (beamBetween(plane, from, to) !== 'none')
-      pen.crossings.push(
+      pen.bore(
         crossing(
           `${plane.key} beam ${field} ${Math.round(from.xIn / plane.cellIn)} ${Math.round(from.yIn / plane.cellIn)}`,
           'beam',
@@ -357,7 +394,7 @@ export class WayLayer {
     );
     const origin = plane.along === 'x' ? plane.yIn : plane.xIn;
     for (const joist of joists)
-      pen.crossings.push(
+      pen.bore(
         crossing(`${plane.key} joist ${joist} ${station}`, 'joist', origin + joist * plane.joistsIn),
       );
     pen.to('across', to, where, times);

@@ -89,8 +89,11 @@ const attach = (reader: HouseReader, graph: FramingGraph, standing: Standing): A
 
 const reversed = ({ segments, crossings }: Laid): Laid => ({
   segments: segments.map((one) => ({ ...one, from: one.to, to: one.from })).reverse(),
-  crossings: [...crossings].reverse(),
+  crossings: turnedCrossings(crossings, segments.reduce((sum, { lengthIn }) => sum + lengthIn, 0)),
 });
+
+const turnedCrossings = (crossings: readonly Crossing[], wholeIn: number): Crossing[] =>
+  crossings.map((one) => ({ ...one, pastIn: wholeIn - one.pastIn })).reverse();
 
 /** Whether a spot comes before another one: from which end a way is laid is the same whoever asks. */
 const isBefore = (a: Spot, b: Spot): boolean =>
@@ -319,8 +322,9 @@ export function forcedWay(reader: HouseReader, runId: string, cable: CableId): W
         unreached.add(at);
         continue;
       }
+      const pastIn = segments.reduce((sum, { lengthIn }) => sum + lengthIn, 0);
       segments.push(...laid.segments);
-      crossings.push(...laid.crossings);
+      crossings.push(...laid.crossings.map((one) => ({ ...one, pastIn: pastIn + one.pastIn })));
       here = stop;
     }
     return { segments, crossings };

@@ -1,0 +1,63 @@
+import type { HouseReader } from '../derive/reader.js';
+import { boxesOf } from '../facts/box-facts.js';
+import type { Run } from '../house/model.js';
+import type { Spot } from './attached.js';
+import type { Cut } from './cut.js';
+import { cutOf } from './cut.js';
+import type { Hole } from './holes.js';
+import { holesOfRun } from './holes.js';
+import type { Staples } from './securing.js';
+import { staplesOf } from './securing.js';
+
+/** A run with its way, its length to cut, and what is bored and nailed for it. */
+export interface RoutedRun {
+  readonly runId: string;
+  /** Its way, measured length or estimate, and the parts that add up to what is cut. */
+  readonly cut: Cut;
+  /** Its way as one line, from its first box to the other; empty where it is not known. */
+  readonly points: readonly Spot[];
+  /** Where it turns. NM is bent no closer than five times its width (334.24, from memory). */
+  readonly bends: number;
+  readonly holes: readonly Hole[];
+  /** Nail plates over its holes: one for each, shared where the hole is. */
+  readonly plates: number;
+  readonly staples: Staples;
+  /** The most cables that share a hole with it, itself counted. */
+  readonly bundled: number;
+}
+
+/** The line of a way: where it begins, and the end of each of its stretches. */
+export const pointsOf = ({ way }: Pick<Cut, 'way'>): readonly Spot[] => {
+  const [first] = way.segments;
+  return first ? [first.from, ...way.segments.map(({ to }) => to)] : [];
+};
+
+const bendsOf = (points: readonly Spot[]): number =>
+  points.slice(2).filter((to, at) => {
+    const [from, over] = [points[at]!, points[at + 1]!];
+    const direction = (a: Spot, b: Spot): readonly number[] => {
+      const parts = [b.xIn - a.xIn, b.yIn - a.yIn, b.zIn - a.zIn];
+      const length = Math.hypot(...parts) || 1;
+      return parts.map((part) => part / length);
+    };
+    const [one, other] = [direction(from, over), direction(over, to)];
+    return one.reduce((sum, part, axis) => sum + part * other[axis]!, 0) < 0.999;
+  }).length;
+
+/** What is known of a run once its way is: routed as if it were alone, its holes shared with others afterwards. */
+export function routeRun(reader: HouseReader, run: Run): RoutedRun {
+  const cut = cutOf(reader, run);
+  const points = pointsOf(cut);
+  const holes = run.kind === 'cable' ? holesOfRun(reader, run.id) : [];
+  const [from, to] = boxesOf(run);
+  return {
+    runId: run.id,
+    cut,
+    points,
+    bends: bendsOf(points),
+    holes,
+    plates: holes.filter(({ needsPlate }) => needsPlate).length,
+    staples: staplesOf(reader, cut.way, from, to),
+    bundled: Math.max(0, ...holes.map(({ runIds }) => runIds.length)),
+  };
+}
