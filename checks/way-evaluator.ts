@@ -17,7 +17,8 @@ interface File {
     readonly id: string;
     readonly storeyId: string;
     readonly vaulted?: boolean | undefined;
-    readonly outline?: readonly { readonly id: string; readonly xIn: number; readonly yIn: number }[] | undefined;
+    readonly outline?:
+      readonly { readonly id: string; readonly xIn: number; readonly yIn: number }[] | undefined;
   }[];
   readonly openings: readonly {
     readonly roomId: string;
@@ -59,7 +60,10 @@ const inside = (p: XY, ring: readonly XY[]): boolean => {
   let is = false;
   ring.forEach((a, at) => {
     const b = ring[(at + 1) % ring.length]!;
-    if (a.yIn > p.yIn !== b.yIn > p.yIn && p.xIn < a.xIn + ((p.yIn - a.yIn) / (b.yIn - a.yIn)) * (b.xIn - a.xIn))
+    if (
+      a.yIn > p.yIn !== b.yIn > p.yIn &&
+      p.xIn < a.xIn + ((p.yIn - a.yIn) / (b.yIn - a.yIn)) * (b.xIn - a.xIn)
+    )
       is = !is;
   });
   return is;
@@ -155,8 +159,7 @@ export function wrongWithWay(file: File, points: readonly P[]): string[] {
         const rings = [...under.rings, ...(over?.rings ?? [])];
         const isNear = rings.some(
           ({ ring }) =>
-            inside(p, ring) ||
-            ring.some((c, i) => offLine(p, c, ring[(i + 1) % ring.length]!) <= 24),
+            inside(p, ring) || ring.some((c, i) => offLine(p, c, ring[(i + 1) % ring.length]!) <= 24),
         );
         if (!isNear) wrong.push('outside the house');
         continue;
@@ -196,7 +199,8 @@ export function wrongWithWay(file: File, points: readonly P[]): string[] {
       if (isAcross) wrong.push('through a beam');
     }
     const { framing, boring, framingRuns, overhead } = under.storey;
-    const isFloor = overhead === 'storey' || (overhead === undefined && levels.indexOf(under) + 1 < levels.length);
+    const isFloor =
+      overhead === 'storey' || (overhead === undefined && levels.indexOf(under) + 1 < levels.length);
     if ((framing === 'trusses' || framing === 'i-joists') && boring === undefined && isFloor && framingRuns) {
       const across = framingRuns === 'across' ? Math.abs(a.yIn - b.yIn) : Math.abs(a.xIn - b.xIn);
       if (across > 32) wrong.push('across trusses or I-joists');

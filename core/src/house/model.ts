@@ -111,7 +111,10 @@ export const Opening = z.strictObject({
   boring: Name.optional(),
 });
 
-const placed = z.strictObject({ xIn: z.number().min(-100_000).max(100_000), yIn: z.number().min(-100_000).max(100_000) });
+const placed = z.strictObject({
+  xIn: z.number().min(-100_000).max(100_000),
+  yIn: z.number().min(-100_000).max(100_000),
+});
 
 /** A beam in the ceiling of a story, from end to end on its plan: no cable crosses it but where somebody permits it. */
 export const Beam = z.strictObject({
@@ -414,6 +417,8 @@ export const WorkRecord = z.strictObject({
   corner: CornerId.optional(),
   /** Code of the step that was done. */
   step: StepCode.optional(),
+  /** Of drilling and sealing: how many holes there were. */
+  holes: z.int().min(0).max(10_000).optional(),
   result: z.enum(['pass', 'fail']).optional(),
   /** Of a walk: what was counted in the box. */
   counted: BoxCount.optional(),

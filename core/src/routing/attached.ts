@@ -76,7 +76,8 @@ function inWall(
     .map(({ fromIn, toIn }, bay) => ({
       bay,
       besideIn: Math.max(0, fromIn - alongIn, alongIn - toIn),
-      entries: bay === own || isInWay(bay) ? [] : entriesIn(bay, Math.max(0, fromIn - alongIn, alongIn - toIn)),
+      entries:
+        bay === own || isInWay(bay) ? [] : entriesIn(bay, Math.max(0, fromIn - alongIn, alongIn - toIn)),
     }))
     .filter((one) => one.entries.length > 0)
     .sort((a, b) => a.besideIn - b.besideIn || a.bay - b.bay)[0];

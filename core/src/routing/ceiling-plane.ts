@@ -39,7 +39,10 @@ const MOST_CELLS = 6000;
 type PlaneFacts = Omit<CeilingPlane, 'cellIn' | 'xIn' | 'yIn' | 'columns' | 'rows' | 'nodeAt' | 'nodes'>;
 
 /** A plane over (or under) rooms, by their outlines; undefined where there are none. */
-export function planeOver(outlines: readonly (readonly Place[])[], facts: PlaneFacts): CeilingPlane | undefined {
+export function planeOver(
+  outlines: readonly (readonly Place[])[],
+  facts: PlaneFacts,
+): CeilingPlane | undefined {
   const corners = outlines.flat();
   if (corners.length === 0) return undefined;
   const [left, right, low, high] = [

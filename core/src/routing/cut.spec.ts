@@ -54,10 +54,17 @@ describe('The length to cut', () => {
     const c = box('R3', model, bed, on('c3', 40));
     const light = box('L1', 'plastic-round-20', bed, { xIn: 72, yIn: 60 });
     const over = box('R4', model, den, on('c2', 72));
-    const panel = box('P', 'panel', den, { corner: 'c1', alongIn: 60, heightIn: 60, heightReference: 'centre' });
+    const panel = box('P', 'panel', den, {
+      corner: 'c1',
+      alongIn: 60,
+      heightIn: 60,
+      heightReference: 'centre',
+    });
     const cut = (from: string, to: string) => cutBetween(readerOf(houseOf(plan.file)), from, to, '14/2');
     const parts = (from: string, to: string): Record<string, number> =>
-      Object.fromEntries(cut(from, to).parts.map(({ part, lengthIn }) => [part, Number(lengthIn.toFixed(3))]));
+      Object.fromEntries(
+        cut(from, to).parts.map(({ part, lengthIn }) => [part, Number(lengthIn.toFixed(3))]),
+      );
     // From 16 in up to the row of holes at 20 in, 72 in through studs, down 4 in; two ends of 6 in; ½ in of sheath; at least 6 in of
     // droop: 98½ in, cut at 108.
     expect(parts(a, b)).toEqual({ across: 72, rise: 8, sheath: 0.5, free: 6, droop: 6, round: 9.5 });

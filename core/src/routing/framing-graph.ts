@@ -275,7 +275,10 @@ const GRAPH: Derivation<FramingGraph> = {
         };
         const [low, top] = [0, levels - 1];
         // Nothing goes up through what stands over an opening, nor down through a doorway.
-        if (metInBay(inBay, levelsIn[top]!, headerIn) === 'free' && isOneSide(inBay, levelsIn[top]!, Infinity))
+        if (
+          metInBay(inBay, levelsIn[top]!, headerIn) === 'free' &&
+          isOneSide(inBay, levelsIn[top]!, Infinity)
+        )
           throughPlate(top, levelsIn[top]!, over);
         if (metInBay(inBay, levelsIn[low]!, headerIn) === 'free' && isOneSide(inBay, levelsIn[low]!, -1))
           throughPlate(low, levelsIn[low]!, under);
@@ -301,7 +304,8 @@ const GRAPH: Derivation<FramingGraph> = {
         for (const other of ends.slice(index + 1)) {
           const [w1, w2] = [walls[one.wall]!, walls[other.wall]!];
           const [b1, b2] = [one.isEnd ? w1.bays.length - 1 : 0, other.isEnd ? w2.bays.length - 1 : 0];
-          const half = ({ bays }: GraphWall, bay: number): number => (bays[bay]!.toIn - bays[bay]!.fromIn) / 2;
+          const half = ({ bays }: GraphWall, bay: number): number =>
+            (bays[bay]!.toIn - bays[bay]!.fromIn) / 2;
           const [d1, d2] = [away(one), away(other)];
           const isStraight = d1.x * d2.x + d1.y * d2.y < -0.95;
           for (let level = 0; level < w1.levelsIn.length; level++) {
@@ -356,7 +360,9 @@ const GRAPH: Derivation<FramingGraph> = {
                   (isAlong || plane.crossing === 'over' ? 0 : each * minutes.joist) +
                   (beam === 'bored' ? minutes.beam : 0),
                 times,
-                tie: isAlong ? 0 : Math.min(900, Math.round(Math.abs(line - middle) * 2)) * 2 + (line > middle ? 1 : 0),
+                tie: isAlong
+                  ? 0
+                  : Math.min(900, Math.round(Math.abs(line - middle) * 2)) * 2 + (line > middle ? 1 : 0),
               },
             );
           }
@@ -365,7 +371,11 @@ const GRAPH: Derivation<FramingGraph> = {
 
     return {
       stack: storeys,
-      drawn: new Set(walls.flatMap(({ framed: { wall } }) => [wall.left, wall.right].flatMap((face) => face?.roomId ?? []))),
+      drawn: new Set(
+        walls.flatMap(({ framed: { wall } }) =>
+          [wall.left, wall.right].flatMap((face) => face?.roomId ?? []),
+        ),
+      ),
       walls,
       planes,
       planeFirst,
@@ -389,4 +399,3 @@ const GRAPH: Derivation<FramingGraph> = {
 
 /** Where cable can go in a house: by what is built, whatever hangs in it. */
 export const framingGraph = (reader: HouseReader): FramingGraph => reader.derive(GRAPH, reader.houseId);
-

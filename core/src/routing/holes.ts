@@ -39,11 +39,11 @@ export function boredIn(
 ): Pick<Hole, 'edgeIn' | 'needsPlate' | 'problems'> {
   const rules = reader.rules();
   // Of a corner, header or beam the maker's or engineer's word says what may be bored.
-  if (bored === 'corner' || bored === 'header' || bored === 'beam') return { needsPlate: false, problems: [] };
+  if (bored === 'corner' || bored === 'header' || bored === 'beam')
+    return { needsPlate: false, problems: [] };
   const edgeIn = (depthIn - diameterIn) / 2;
   const problems: HoleProblem[] = [];
-  const isOver = (key: string): boolean =>
-    diameterIn > (depthIn * rules.number(key)) / 100 + 1e-9;
+  const isOver = (key: string): boolean => diameterIn > (depthIn * rules.number(key)) / 100 + 1e-9;
   if (bored === 'joist') {
     if (isOver('bore.joist')) problems.push('too-large');
     if (edgeIn < rules.number('bore.joistEdge') - 1e-9) problems.push('too-near');

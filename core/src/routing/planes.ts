@@ -79,7 +79,8 @@ export function planesOf(
     const roofed = rooms.filter(isUnderRoof);
     if (storey.above === 'floor') {
       // Rooms of the next story with nothing under them stand on the ground.
-      const upper = storeys[at + 1]?.below === 'floor' ? built[at + 1]!.filter((room) => isOver(room, rooms)) : [];
+      const upper =
+        storeys[at + 1]?.below === 'floor' ? built[at + 1]!.filter((room) => isOver(room, rooms)) : [];
       const plane = add([...flat, ...upper], {
         name: 'over',
         kind: 'floor',

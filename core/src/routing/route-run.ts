@@ -1,13 +1,17 @@
 import type { HouseReader } from '../derive/reader.js';
-import { boxesOf } from '../facts/box-facts.js';
+import { boxesOf, farBox, runsAt } from '../facts/box-facts.js';
 import type { Run } from '../house/model.js';
+import type { Place } from '../plan/outline.js';
 import type { Spot } from './attached.js';
 import type { Cut } from './cut.js';
 import { cutOf } from './cut.js';
 import type { Hole } from './holes.js';
 import { holesOfRun } from './holes.js';
 import type { Staples } from './securing.js';
+import { cableOnWay, lightestCable } from './run-cable.js';
 import { staplesOf } from './securing.js';
+import { storeyStack } from './storey-stack.js';
+import { wayBetween, wayOfRun } from './way.js';
 
 /** A run with its way, its length to cut, and what is bored and nailed for it. */
 export interface RoutedRun {
@@ -60,4 +64,51 @@ export function routeRun(reader: HouseReader, run: Run): RoutedRun {
     staples: staplesOf(reader, cut.way, from, to),
     bundled: Math.max(0, ...holes.map(({ runIds }) => runIds.length)),
   };
+}
+
+/** Cable over a ceiling or under a floor, by so much, is drawn on the plan of the story too. Inches. */
+const NEAR_STOREY_IN = 12.5;
+
+/**
+ * What of a line lies in a story, as it is drawn on its plan: the joists over it and under it are of it. One line for each time that
+ * it comes into the story; upright stretches are points of it.
+ */
+export function lineOnStorey(
+  reader: HouseReader,
+  points: readonly Spot[],
+  storeyId: string,
+): readonly (readonly Place[])[] {
+  const storey = storeyStack(reader).find(({ id }) => id === storeyId);
+  if (!storey) return [];
+  const [low, high] = [storey.floorIn - NEAR_STOREY_IN, storey.floorIn + storey.ceilingIn + NEAR_STOREY_IN];
+  const isIn = ({ zIn }: Spot): boolean => zIn >= low && zIn <= high;
+  const lines: Place[][] = [];
+  let isOpen = false;
+  points.forEach((point) => {
+    if (!isIn(point)) {
+      isOpen = false;
+      return;
+    }
+    if (!isOpen) lines.push([]);
+    isOpen = true;
+    const line = lines.at(-1)!;
+    const last = line.at(-1);
+    if (!last || Math.hypot(last.xIn - point.xIn, last.yIn - point.yIn) > 0.05)
+      line.push({ xIn: point.xIn, yIn: point.yIn });
+  });
+  return lines.filter((line) => line.length > 1);
+}
+
+/** The way between two boxes as it is drawn on the plan of a story: of the run that joins them, or as one would go. */
+export function wayOnPlan(
+  reader: HouseReader,
+  fromId: string,
+  toId: string,
+  storeyId: string,
+): readonly (readonly Place[])[] {
+  const run = runsAt(reader, fromId).find((one) => farBox(one, fromId) === toId);
+  const way = run
+    ? wayOfRun(reader, run.id, cableOnWay(reader, run.id))
+    : wayBetween(reader, fromId, toId, lightestCable(reader));
+  return lineOnStorey(reader, pointsOf({ way }), storeyId);
 }

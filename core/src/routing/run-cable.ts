@@ -20,9 +20,7 @@ const CABLE_ON_WAY: Derivation<CableId> = {
   cutsOff: true,
   compute: (reader, runId) => {
     const run = reader.get('runs', runId);
-    return (
-      (run && (standingPull(reader, runId)?.cable ?? neededCable(reader, run))) ?? lightestCable(reader)
-    );
+    return (run && (standingPull(reader, runId)?.cable ?? neededCable(reader, run))) ?? lightestCable(reader);
   },
 };
 

@@ -49,60 +49,70 @@ export function pricedGraph(reader: HouseReader, graph: FramingGraph, cable: Cab
 /** Money that a cost of the search stands for. */
 export const moneyOfCost = (cost: number): number => Math.floor(cost / SCALE) / UNIT;
 
-/** The cheapest ways from a box to everywhere: what each node costs, and the edge by which it is reached (-1 at the box itself). */
-export interface WayTree {
-  readonly cost: Float64Array;
-  readonly by: Int32Array;
-  readonly from: Int32Array;
-}
+/**
+ * The cheapest ways from where a box meets the framing (Dijkstra): searched outward only as far as somebody asks for, and on from
+ * there when somebody asks for more. `shut` tells nodes that are not to be entered.
+ */
+export class WayTree {
+  /** By node: what it costs to get there, as far as is known, and from which node. */
+  private readonly cost: Float64Array;
+  private readonly from: Int32Array;
+  private readonly queue = new FlatQueue<number>();
 
-/** The cheapest ways from where a box meets the graph (Dijkstra). `shut` tells nodes that are not to be entered. */
-export function waysFrom(
-  graph: FramingGraph,
-  { costs, ofLength }: Priced,
-  entries: readonly Entry[],
-  shut?: (node: number) => boolean,
-): WayTree {
-  const { nodeCount, first, to, edge } = graph;
-  const cost = new Float64Array(nodeCount).fill(Infinity);
-  const [by, from] = [new Int32Array(nodeCount).fill(-1), new Int32Array(nodeCount).fill(-1)];
-  const queue = new FlatQueue<number>();
-  for (const { node, lengthIn, times } of entries) {
-    const own = ofLength(lengthIn, times);
-    if (shut?.(node) || own >= cost[node]!) continue;
-    cost[node] = own;
-    queue.push(node, own);
-  }
-  while (queue.length > 0) {
-    const known = queue.peekValue()!;
-    const node = queue.pop()!;
-    if (known > cost[node]!) continue;
-    for (let at = first[node]!, end = first[node + 1]!; at < end; at++) {
-      const next = to[at]!;
-      const reached = known + costs[edge[at]!]!;
-      if (reached >= cost[next]! || shut?.(next)) continue;
-      cost[next] = reached;
-      by[next] = edge[at]!;
-      from[next] = node;
-      queue.push(next, reached);
+  constructor(
+    private readonly graph: FramingGraph,
+    private readonly priced: Priced,
+    entries: readonly Entry[],
+    private readonly shut?: (node: number) => boolean,
+  ) {
+    this.cost = new Float64Array(graph.nodeCount).fill(Infinity);
+    this.from = new Int32Array(graph.nodeCount).fill(-1);
+    for (const { node, lengthIn, times } of entries) {
+      const own = priced.ofLength(lengthIn, times);
+      if (shut?.(node) || own >= this.cost[node]!) continue;
+      this.cost[node] = own;
+      this.queue.push(node, own);
     }
   }
-  return { cost, by, from };
-}
 
-/** The nodes from where the tree began to where another box meets the graph, and what the way costs; undefined where none leads there. */
-export function nodesTo(
-  tree: WayTree,
-  { ofLength }: Priced,
-  entries: readonly Entry[],
-): { readonly nodes: readonly number[]; readonly cost: number } | undefined {
-  let [best, end] = [Infinity, -1];
-  for (const { node, lengthIn, times } of entries) {
-    const cost = tree.cost[node]! + ofLength(lengthIn, times);
-    if (cost < best) [best, end] = [cost, node];
+  /** The cheapest of these, once nothing that is still to be looked at could be cheaper. */
+  private reach(entries: readonly Entry[]): { cost: number; node: number } {
+    const { graph, priced, cost, from, queue, shut } = this;
+    const { first, to, edge } = graph;
+    const { costs } = priced;
+    const extra = entries.map(({ lengthIn, times }) => priced.ofLength(lengthIn, times));
+    const best = { cost: Infinity, node: -1 };
+    const look = (): void =>
+      entries.forEach(({ node }, at) => {
+        const own = cost[node]! + extra[at]!;
+        if (own < best.cost) [best.cost, best.node] = [own, node];
+      });
+    look();
+    const wanted = new Set(entries.map(({ node }) => node));
+    while (queue.length > 0) {
+      const known = queue.peekValue()!;
+      if (known >= best.cost) break;
+      const node = queue.pop()!;
+      if (known > cost[node]!) continue;
+      for (let at = first[node]!, end = first[node + 1]!; at < end; at++) {
+        const next = to[at]!;
+        const reached = known + costs[edge[at]!]!;
+        if (reached >= cost[next]! || shut?.(next)) continue;
+        cost[next] = reached;
+        from[next] = node;
+        queue.push(next, reached);
+        if (wanted.has(next)) look();
+      }
+    }
+    return best;
   }
-  if (end < 0) return undefined;
-  const nodes = [end];
-  for (let node = end; tree.from[node]! >= 0; nodes.push(node)) node = tree.from[node]!;
-  return { nodes: nodes.reverse(), cost: best };
+
+  /** The nodes to where another box meets the framing, and what the way costs; undefined where none leads there. */
+  to(entries: readonly Entry[]): { readonly nodes: readonly number[]; readonly cost: number } | undefined {
+    const { cost, node: end } = this.reach(entries);
+    if (end < 0) return undefined;
+    const nodes = [end];
+    for (let node = end; this.from[node]! >= 0; nodes.push(node)) node = this.from[node]!;
+    return { nodes: nodes.reverse(), cost };
+  }
 }

@@ -49,7 +49,9 @@ const STANDING: Derivation<Standing> = {
     const isPanel = kind === 'panel';
     const isOverhead = (kind === 'ceiling' || kind === 'light-box') && !isOnWall;
     const isSwitch = (): boolean =>
-      devicesIn(reader, boxId).some(({ id }) => reader.mentioning('points', id).some(({ role }) => role === 'lever'));
+      devicesIn(reader, boxId).some(({ id }) =>
+        reader.mentioning('points', id).some(({ role }) => role === 'lever'),
+      );
     const heightIn =
       (floor?.floorBuildIn ?? 0) +
       (box.heightIn !== undefined

@@ -88,7 +88,8 @@ export function baysOf(reader: HouseReader, framed: FramedWall): BayedWall {
     if (within(atIn).length) members.push({ atIn, kind: 'cripple' });
   // An opening right beside a corner: what stands between them is a bay too, be it ever so narrow.
   for (const { fromIn, toIn } of openings) {
-    if (fromIn > 0.25 && !members.some(({ atIn }) => atIn <= fromIn)) members.push({ atIn: fromIn, kind: 'king' });
+    if (fromIn > 0.25 && !members.some(({ atIn }) => atIn <= fromIn))
+      members.push({ atIn: fromIn, kind: 'king' });
     if (wall.lengthIn - toIn > 0.25 && !members.some(({ atIn }) => atIn >= toIn))
       members.push({ atIn: toIn, kind: 'king' });
   }

@@ -55,14 +55,38 @@ class Pen {
   private pastIn = 0;
   constructor(public at: Spot) {}
 
-  bore(crossing: Omit<Crossing, 'pastIn'>): void {
+  /** Bored on from here, or on what was last gone. */
+  bore(crossing: Omit<Crossing, 'pastIn'>, which: 'ahead' | 'behind' = 'ahead'): void {
     const { at } = this;
     const { xIn, yIn, zIn } = crossing.spot;
-    const pastIn = this.pastIn + Math.hypot(xIn - at.xIn, yIn - at.yIn, zIn - at.zIn);
-    this.crossings.push({ ...crossing, pastIn });
+    const apart = Math.hypot(xIn - at.xIn, yIn - at.yIn, zIn - at.zIn);
+    this.crossings.push({ ...crossing, pastIn: this.pastIn + (which === 'ahead' ? apart : -apart) });
+  }
+
+  /** Nothing goes up only to come down again in the same bay: what of the last stretch would be gone twice is left away. */
+  private turnedBack(to: Spot): 'done' | undefined {
+    const last = this.segments.at(-1);
+    if (!last || (last.kind !== 'rise' && last.kind !== 'plate')) return undefined;
+    const { from, to: at } = last;
+    if (Math.hypot(to.xIn - from.xIn, to.yIn - from.yIn) > NOTHING_IN) return undefined;
+    const [was, now] = [at.zIn - from.zIn, to.zIn - at.zIn];
+    if (was * now >= 0) return undefined;
+    const back = Math.min(Math.abs(was), Math.abs(now));
+    this.segments.pop();
+    this.pastIn -= last.lengthIn;
+    this.at = from;
+    if (back < Math.abs(was) - NOTHING_IN) {
+      const lengthIn = Math.abs(was) - back;
+      this.segments.push({ ...last, to, lengthIn });
+      this.pastIn += lengthIn;
+      this.at = to;
+      return 'done';
+    }
+    return undefined;
   }
 
   to(kind: EdgeKind, to: Spot, where: { readonly wall?: number; readonly plane?: number }, times = 1): void {
+    if ((kind === 'rise' || kind === 'plate') && this.turnedBack(to)) return;
     const { at } = this;
     const lengthIn = Math.hypot(to.xIn - at.xIn, to.yIn - at.yIn, to.zIn - at.zIn) * times;
     if (lengthIn < NOTHING_IN) return;
@@ -77,8 +101,7 @@ class Pen {
           last.lengthIn -
           lengthIn,
       ) < 1e-6;
-    if (isOn)
-      this.segments[this.segments.length - 1] = { ...last, to, lengthIn: last.lengthIn + lengthIn };
+    if (isOn) this.segments[this.segments.length - 1] = { ...last, to, lengthIn: last.lengthIn + lengthIn };
     else this.segments.push({ kind, from: at, to, lengthIn, ...where });
     this.at = to;
   }
@@ -144,7 +167,13 @@ export class WayLayer {
   }
 
   /** How far along its wall a stretch begins or ends that comes from (or goes on to) another one: at a corner, or where a plate is bored. */
-  private alongIn(stretch: Stretch, node: number, other: Stretch, box: Attached, same: number | undefined): number {
+  private alongIn(
+    stretch: Stretch,
+    node: number,
+    other: Stretch,
+    box: Attached,
+    same: number | undefined,
+  ): number {
     const wall = this.wallOf(stretch);
     const bay = this.bayOf(node);
     if (other.space >= 0) {
@@ -166,7 +195,13 @@ export class WayLayer {
     const clear = Math.min(CLEAR_IN, (toIn - fromIn) / 2);
     return from === undefined ? middle : Math.min(toIn - clear, Math.max(fromIn + clear, from));
   }
-  private placeIn(stretch: Stretch, node: number, other: Stretch, box: Attached, same: number | undefined): Place {
+  private placeIn(
+    stretch: Stretch,
+    node: number,
+    other: Stretch,
+    box: Attached,
+    same: number | undefined,
+  ): Place {
     return alongWall(this.wallOf(stretch).framed.wall, this.alongIn(stretch, node, other, box, same));
   }
 
@@ -184,7 +219,13 @@ export class WayLayer {
     const [firstBay, lastBay] = [this.bayOf(nodes[0]!), this.bayOf(nodes.at(-1)!)];
     const start = before ? this.alongIn(stretch, nodes[0]!, before, b, undefined) : a.alongIn!;
     const end = after
-      ? this.alongIn(stretch, nodes.at(-1)!, after, a, firstBay === lastBay && before && before.space < 0 ? start : undefined)
+      ? this.alongIn(
+          stretch,
+          nodes.at(-1)!,
+          after,
+          a,
+          firstBay === lastBay && before && before.space < 0 ? start : undefined,
+        )
       : b.alongIn!;
     const where = { wall: space };
     const at = (alongIn: number, heightIn: number): Spot => ({
@@ -197,7 +238,7 @@ export class WayLayer {
     if (before && before.space < 0) {
       // Down through the top plate, or up through the sole plate.
       height = wall.levelsIn[this.graph.nodeB[nodes[0]!]!]!;
-      this.plate(pen, stretch, nodes[0]!, here, this.graph.planes[-1 - before.space]!);
+      this.plate(pen, stretch, nodes[0]!, here, this.graph.planes[-1 - before.space]!, 'ahead');
       pen.to('plate', at(here, height), where);
     } else if (before) this.corner(pen, stretch, before, height);
     const level = (node: number): number => wall.levelsIn[this.graph.nodeB[node]!]!;
@@ -206,6 +247,9 @@ export class WayLayer {
       pen.to('studs', at(alongIn, height), where);
       here = alongIn;
     };
+    // Out of its own bay a cable goes up (or down) right where its plate is bored.
+    const goesOut = after !== undefined && after.space < 0;
+    if (!before && goesOut && firstBay === lastBay && a.bay === firstBay) go(end);
     for (const node of nodes) {
       const bay = this.bayOf(node);
       const { fromIn, toIn } = wall.bays[bay]!;
@@ -225,8 +269,8 @@ export class WayLayer {
     if (Math.abs(here - end) > NOTHING_IN && after) go(end);
     if (after && after.space < 0) {
       const plane = this.graph.planes[-1 - after.space]!;
-      this.plate(pen, stretch, nodes.at(-1)!, here, plane);
       pen.to('plate', { ...at(here, 0), zIn: plane.heightIn }, where);
+      this.plate(pen, stretch, nodes.at(-1)!, here, plane, 'behind');
     }
     if (!after) {
       const boxHeight = b.spot.zIn - floorIn;
@@ -237,8 +281,10 @@ export class WayLayer {
         pen.to('studs', at(end, boxHeight), where);
         here = end;
       } else {
-        if (Math.abs(here - end) > NOTHING_IN) go(end);
+        // What is left to go within its bay is gone at the height of the box.
         pen.to('rise', at(here, boxHeight), where);
+        height = boxHeight;
+        if (Math.abs(here - end) > NOTHING_IN) go(end);
       }
     }
   }
@@ -289,25 +335,34 @@ export class WayLayer {
       spot: pen.at,
     });
     // In line: the end studs of both walls. Round the corner: all that stands in it, at once.
-    if (isStraight)
-      for (const key of keys) pen.bore(crossing(`${place} ${key}`, 'stud'));
+    if (isStraight) for (const key of keys) pen.bore(crossing(`${place} ${key}`, 'stud'));
     else pen.bore(crossing(`${place} ${keys.join(' ')}`, 'corner'));
   }
 
-  private plate(pen: Pen, stretch: Stretch, node: number, alongIn: number, plane: CeilingPlane): void {
+  private plate(
+    pen: Pen,
+    stretch: Stretch,
+    node: number,
+    alongIn: number,
+    plane: CeilingPlane,
+    which: 'ahead' | 'behind',
+  ): void {
     const wall = this.wallOf(stretch);
     const isTop = plane.heightIn > wall.storey.floorIn + wall.storey.ceilingIn / 2;
     const heightIn = isTop ? wall.storey.ceilingIn : 0;
     const plate = isTop ? 'top' : 'sole';
-    pen.bore({
-      member: `${wall.key} ${plate} ${this.bayOf(node)}`,
-      bored: 'plate',
-      wall: stretch.space,
-      atIn: alongIn,
-      heightIn,
-      plate,
-      spot: { ...alongWall(wall.framed.wall, alongIn), zIn: wall.storey.floorIn + heightIn },
-    });
+    pen.bore(
+      {
+        member: `${wall.key} ${plate} ${this.bayOf(node)}`,
+        bored: 'plate',
+        wall: stretch.space,
+        atIn: alongIn,
+        heightIn,
+        plate,
+        spot: { ...alongWall(wall.framed.wall, alongIn), zIn: wall.storey.floorIn + heightIn },
+      },
+      which,
+    );
   }
 
   /** Along and across joists, at right angles, with as few bends as the cells allow. */
@@ -394,9 +449,7 @@ export class WayLayer {
     );
     const origin = plane.along === 'x' ? plane.yIn : plane.xIn;
     for (const joist of joists)
-      pen.bore(
-        crossing(`${plane.key} joist ${joist} ${station}`, 'joist', origin + joist * plane.joistsIn),
-      );
+      pen.bore(crossing(`${plane.key} joist ${joist} ${station}`, 'joist', origin + joist * plane.joistsIn));
     pen.to('across', to, where, times);
   }
 }

@@ -11,8 +11,8 @@ import { boringMinutes, heavyTimes } from './effort.js';
 import { estimatedWay, overEverything } from './estimate.js';
 import type { FramingGraph } from './framing-graph.js';
 import { alongWall, faceKey, framingGraph } from './framing-graph.js';
-import type { Entry, Priced, WayTree } from './search.js';
-import { nodesTo, pricedGraph, waysFrom } from './search.js';
+import type { Entry, Priced } from './search.js';
+import { WayTree, pricedGraph } from './search.js';
 import type { Standing } from './standing.js';
 import { standingOf } from './standing.js';
 import { storeyStack } from './storey-stack.js';
@@ -72,7 +72,7 @@ function treeFrom(graph: FramingGraph, priced: Priced, entries: readonly Entry[]
   trees.delete(key);
   if (!tree) {
     searches.count++;
-    tree = waysFrom(graph, priced, entries);
+    tree = new WayTree(graph, priced, entries);
     if (trees.size >= MOST_TREES) trees.delete(trees.keys().next().value!);
   }
   trees.set(key, tree);
@@ -89,7 +89,10 @@ const attach = (reader: HouseReader, graph: FramingGraph, standing: Standing): A
 
 const reversed = ({ segments, crossings }: Laid): Laid => ({
   segments: segments.map((one) => ({ ...one, from: one.to, to: one.from })).reverse(),
-  crossings: turnedCrossings(crossings, segments.reduce((sum, { lengthIn }) => sum + lengthIn, 0)),
+  crossings: turnedCrossings(
+    crossings,
+    segments.reduce((sum, { lengthIn }) => sum + lengthIn, 0),
+  ),
 });
 
 const turnedCrossings = (crossings: readonly Crossing[], wholeIn: number): Crossing[] =>
@@ -109,8 +112,8 @@ function leg(
   shut?: (node: number) => boolean,
 ): Laid | undefined {
   if (a.wall !== undefined && a.wall === b.wall && a.bay === b.bay) return layer.within(a, b);
-  const tree = shut ? waysFrom(graph, priced, a.entries, shut) : treeFrom(graph, priced, a.entries);
-  const found = nodesTo(tree, priced, b.entries);
+  const tree = shut ? new WayTree(graph, priced, a.entries, shut) : treeFrom(graph, priced, a.entries);
+  const found = tree.to(b.entries);
   if (!found) return undefined;
   return isBefore(a.spot, b.spot)
     ? layer.along(found.nodes, a, b)
@@ -118,7 +121,12 @@ function leg(
 }
 
 /** Minutes of boring, of getting up and down, and of what a foot takes longer where one crawls. */
-function minutesOf(reader: HouseReader, graph: FramingGraph, cable: CableId, { segments, crossings }: Laid): number {
+function minutesOf(
+  reader: HouseReader,
+  graph: FramingGraph,
+  cable: CableId,
+  { segments, crossings }: Laid,
+): number {
   const rules = reader.rules();
   const boring = boringMinutes(reader);
   const ladder = rules.number('route.minutesLadder');
@@ -162,7 +170,10 @@ function wayOf(
 }
 
 /** The height of the ceiling over a box, and its place, as far as its room is drawn. */
-function spotOf(reader: HouseReader, standing: Standing): (Spot & { readonly ceilingIn: number }) | undefined {
+function spotOf(
+  reader: HouseReader,
+  standing: Standing,
+): (Spot & { readonly ceilingIn: number }) | undefined {
   const storey = storeyStack(reader).find(({ id }) => id === standing.storeyId);
   if (!storey) return undefined;
   const { roomId, corner, alongIn, xIn, yIn, heightIn } = standing;

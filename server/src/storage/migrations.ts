@@ -483,7 +483,7 @@ class Ways extends Migration {
     this.addSql('alter table "rooms" add column "vaulted" boolean null');
     this.addSql('alter table "openings" add column "boring" text null');
     this.addSql('alter table "runs" add column "shut_out" jsonb null');
-    this.addSql('alter table "records" add column "corner" text null');
+    this.addSql('alter table "records" add column "corner" text null, add column "holes" integer null');
   }
 
   override down(): void {
@@ -492,7 +492,7 @@ class Ways extends Migration {
     this.addSql('alter table "rooms" drop column "vaulted"');
     this.addSql('alter table "openings" drop column "boring"');
     this.addSql('alter table "runs" drop column "shut_out"');
-    this.addSql('alter table "records" drop column "corner"');
+    this.addSql('alter table "records" drop column "corner", drop column "holes"');
   }
 }
 

@@ -47,12 +47,7 @@ export const US_PULLING: readonly Rule[] = [
   ),
   practice('plan.minutesPerRun', 'Minutes for each run', 'min', 2),
   practice('plan.minutesPerFoot', 'Minutes for each foot', 'min', 0.15),
-  practice(
-    'plan.minutesPerStud',
-    'Minutes for a hole through a stud',
-    'min',
-    0.4,
-  ),
+  practice('plan.minutesPerStud', 'Minutes for a hole through a stud', 'min', 0.4),
   practice('plan.minutesPerPlate', 'Minutes for a hole through a plate', 'min', 1.5, 'With its seal.'),
   practice(
     'plan.minutesPerSplice',
