@@ -18,8 +18,8 @@ export interface CeilingPlane {
   readonly heightIn: number;
   /** Which way its joists run. */
   readonly along: 'x' | 'y';
-  /** How cable crosses them: through holes, over them, or not at all. */
-  readonly crossing: 'bored' | 'over' | 'none';
+  /** How cable crosses them: through holes, between the webs of trusses, over them, or not at all. */
+  readonly crossing: 'bored' | 'webs' | 'over' | 'none';
   readonly beams: readonly BeamAcross[];
   /** Size of a cell: the space between two joists, or, of very large houses, between several. */
   readonly cellIn: number;

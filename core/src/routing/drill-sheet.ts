@@ -5,6 +5,9 @@ import { builtStorey, outlineOf } from '../plan/storey-plan.js';
 import { facesOf } from '../plan/wall-depths.js';
 import { wallsOfRoom } from '../plan/wall-runs.js';
 import type { WallFace } from '../plan/walls.js';
+import type { Steps } from '../structures/steps.js';
+import type { Spot } from './attached.js';
+import { cutOf } from './cut.js';
 import type { FramingGraph } from './framing-graph.js';
 import { framingGraph } from './framing-graph.js';
 import type { Hole } from './holes.js';
@@ -36,6 +39,8 @@ export interface DrillWall {
   /** Number on the way round the room, from 1, and how long the room sees it. */
   readonly number?: number;
   readonly lengthIn?: number;
+  /** Where its face begins, along the center line from its corner. */
+  readonly startIn?: number;
   readonly rows: readonly DrillRow[];
   readonly holes: number;
   readonly plates: number;
@@ -177,7 +182,7 @@ const DRILL_SHEET: Derivation<DrillSheet> = {
         {
           roomId,
           ...(corner !== undefined && { corner }),
-          ...(wall && { number: at + 1, lengthIn: wall.lengthIn }),
+          ...(wall && { number: at + 1, lengthIn: wall.lengthIn, startIn: wall.startIn }),
           rows: rowsOf(of, wall?.startIn ?? 0),
           holes: of.length,
           plates: of.filter(({ hole }) => hole.needsPlate).length,
@@ -197,3 +202,48 @@ const DRILL_SHEET: Derivation<DrillSheet> = {
 /** What is drilled, plated and sealed for the ways of all runs, on the walls and over the ceiling of a room. */
 export const drillSheet = (reader: HouseReader, roomId: string): DrillSheet =>
   reader.derive(DRILL_SHEET, roomId);
+
+/** A stretch of a run in a wall, as one sees it standing in the room: from the right corner, over the floor. Inches. */
+export interface WallWay {
+  readonly runId: string;
+  readonly corner: string;
+  readonly from: { readonly fromCornerIn: number; readonly heightIn: number };
+  readonly to: { readonly fromCornerIn: number; readonly heightIn: number };
+}
+
+export interface DrillLook {
+  readonly sheet: DrillSheet;
+  readonly ways: readonly WallWay[];
+}
+
+/** The drill sheet of a room, with the ways that go through its walls; run by run, so that somebody can be heard in between. */
+export function* drillLook(reader: HouseReader, roomId: string): Steps<DrillLook> {
+  for (const { id } of reader.all('runs')) {
+    cutOf(reader, { id });
+    yield;
+  }
+  const graph = framingGraph(reader);
+  const room = reader.get('rooms', roomId);
+  const outline = room && outlineOf(room);
+  const starts = new Map(
+    outline
+      ? wallsOfRoom(outline, facesOf(reader, roomId)).map(({ corner, startIn }) => [corner, startIn])
+      : [],
+  );
+  const ways = reader.all('runs').flatMap((run): WallWay[] =>
+    cutOf(reader, run).way.segments.flatMap(({ wall, from, to }): WallWay[] => {
+      if (wall === undefined) return [];
+      const { framed, storey } = graph.walls[wall]!;
+      const { left, right, a } = framed.wall;
+      const face = left?.roomId === roomId ? left : right?.roomId === roomId ? right : undefined;
+      if (!face) return [];
+      const seen = (spot: Spot): WallWay['from'] => {
+        const alongIn = Math.hypot(spot.xIn - a.xIn, spot.yIn - a.yIn);
+        const own = face === left ? face.fromIn + alongIn : face.toIn - alongIn;
+        return { fromCornerIn: own - (starts.get(face.corner) ?? 0), heightIn: spot.zIn - storey.floorIn };
+      };
+      return [{ runId: run.id, corner: face.corner, from: seen(from), to: seen(to) }];
+    }),
+  );
+  return { sheet: drillSheet(reader, roomId), ways };
+}

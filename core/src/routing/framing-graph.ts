@@ -357,7 +357,7 @@ const GRAPH: Derivation<FramingGraph> = {
               plane.cellIn,
               {
                 boring:
-                  (isAlong || plane.crossing === 'over' ? 0 : each * minutes.joist) +
+                  (isAlong || plane.crossing !== 'bored' ? 0 : each * minutes.joist) +
                   (beam === 'bored' ? minutes.beam : 0),
                 times,
                 tie: isAlong

@@ -74,7 +74,15 @@ export function planesOf(
       return plane && planes.push(plane) - 1;
     };
     const ceiling = storey.floorIn + storey.ceilingIn;
-    const mayBore = storey.framing === 'joists' || storey.boring !== undefined;
+    // A truss is never bored (IRC R802.10, from memory): where that is permitted, cable goes between its webs.
+    const through =
+      storey.framing === 'joists'
+        ? ('bored' as const)
+        : storey.boring === undefined
+          ? ('none' as const)
+          : storey.framing === 'trusses'
+            ? ('webs' as const)
+            : ('bored' as const);
     const flat = rooms.filter((room) => !isUnderRoof(room));
     const roofed = rooms.filter(isUnderRoof);
     if (storey.above === 'floor') {
@@ -85,8 +93,8 @@ export function planesOf(
         name: 'over',
         kind: 'floor',
         heightIn: ceiling + between / 2,
-        // No truss or I-joist is bored but by permission: between floors nothing goes over them.
-        crossing: mayBore ? 'bored' : 'none',
+        // No I-joist is bored but by its maker's chart: between floors nothing goes over them.
+        crossing: through,
       });
       if (plane !== undefined) {
         for (const { id } of flat) over.set(id, plane);
@@ -97,7 +105,7 @@ export function planesOf(
         name: 'over',
         kind: 'attic',
         heightIn: ceiling + depth / 2,
-        crossing: isBoredAttic && mayBore ? 'bored' : 'over',
+        crossing: isBoredAttic && through === 'bored' ? 'bored' : 'over',
       });
       if (plane !== undefined) {
         for (const { id } of flat) over.set(id, plane);
@@ -109,7 +117,7 @@ export function planesOf(
       name: 'roof',
       kind: 'roof',
       heightIn: ceiling + depth / 2,
-      crossing: mayBore ? 'bored' : 'none',
+      crossing: through,
     });
     if (roof !== undefined) for (const { id } of roofed) over.set(id, roof);
     if (storey.below === 'basement' || storey.below === 'crawl-space') {

@@ -2,6 +2,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { boxesOf, farBox, runsAt } from '../facts/box-facts.js';
 import type { Run } from '../house/model.js';
 import type { Place } from '../plan/outline.js';
+import type { Steps } from '../structures/steps.js';
 import type { Spot } from './attached.js';
 import type { Cut } from './cut.js';
 import { cutOf } from './cut.js';
@@ -111,4 +112,24 @@ export function wayOnPlan(
     ? wayOfRun(reader, run.id, cableOnWay(reader, run.id))
     : wayBetween(reader, fromId, toId, lightestCable(reader));
   return lineOnStorey(reader, pointsOf({ way }), storeyId);
+}
+
+/** The way of a run as it is drawn on the plan of a story, and what is cut for it. */
+export interface DrawnWay {
+  readonly runId: string;
+  readonly lines: readonly (readonly Place[])[];
+  readonly lengthIn: number;
+  readonly source: Cut['source'];
+}
+
+/** The ways of all runs that come into a story. */
+export function* waysOnStorey(reader: HouseReader, storeyId: string): Steps<readonly DrawnWay[]> {
+  const drawn: DrawnWay[] = [];
+  for (const { id } of reader.all('runs')) {
+    const cut = cutOf(reader, { id });
+    const lines = lineOnStorey(reader, pointsOf(cut), storeyId);
+    if (lines.length) drawn.push({ runId: id, lines, lengthIn: cut.lengthIn, source: cut.source });
+    yield;
+  }
+  return drawn;
 }

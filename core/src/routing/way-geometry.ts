@@ -35,6 +35,8 @@ export interface WaySegment {
   /** The wall it is in (by its number in the graph), or the ceiling or floor. */
   readonly wall?: number;
   readonly plane?: number;
+  /** The story whose wall it is in, or whose ceiling (under the lowest one: whose floor). */
+  readonly storeyId: string;
 }
 
 export interface Laid {
@@ -53,7 +55,10 @@ class Pen {
   readonly segments: WaySegment[] = [];
   readonly crossings: Crossing[] = [];
   private pastIn = 0;
-  constructor(public at: Spot) {}
+  constructor(
+    public at: Spot,
+    private readonly graph: FramingGraph,
+  ) {}
 
   /** Bored on from here, or on what was last gone. */
   bore(crossing: Omit<Crossing, 'pastIn'>, which: 'ahead' | 'behind' = 'ahead'): void {
@@ -102,7 +107,12 @@ class Pen {
           lengthIn,
       ) < 1e-6;
     if (isOn) this.segments[this.segments.length - 1] = { ...last, to, lengthIn: last.lengthIn + lengthIn };
-    else this.segments.push({ kind, from: at, to, lengthIn, ...where });
+    else {
+      const { wall, plane } = where;
+      const storeyId =
+        wall !== undefined ? this.graph.walls[wall]!.storey.id : this.graph.planes[plane!]!.storeyId;
+      this.segments.push({ kind, from: at, to, lengthIn, storeyId, ...where });
+    }
     this.at = to;
   }
 }
@@ -129,7 +139,7 @@ export class WayLayer {
 
   /** In one bay nothing is bored: up and across. */
   within(a: Attached, b: Attached): Laid {
-    const pen = new Pen(a.spot);
+    const pen = new Pen(a.spot, this.graph);
     const where = { wall: a.wall! };
     pen.to('rise', { ...a.spot, zIn: b.spot.zIn }, where);
     pen.to('studs', b.spot, where);
@@ -145,7 +155,7 @@ export class WayLayer {
       if (last?.space === space) (last.nodes as number[]).push(node);
       else stretches.push({ space, nodes: [node] });
     }
-    const pen = new Pen(a.spot);
+    const pen = new Pen(a.spot, this.graph);
     stretches.forEach((stretch, at) => {
       const [before, after] = [stretches[at - 1], stretches[at + 1]];
       if (stretch.space >= 0) this.inWall(pen, stretch, before, after, a, b);
@@ -436,7 +446,7 @@ export class WayLayer {
     if ((field === 'xIn') === (plane.along === 'x')) return pen.to('along', to, where, times);
     const across = plane.along === 'x' ? 'yIn' : 'xIn';
     const joists = joistsBetween(plane, from[across], toIn);
-    // Within one space between joists nothing is crossed.
+    // Within one space between joists nothing is crossed, and between the webs of trusses nothing is bored.
     if (joists.length === 0) return pen.to('along', to, where, times);
     if (plane.crossing === 'over') {
       pen.to('rise', { ...from, zIn: from.zIn + this.climbIn }, where);
@@ -444,6 +454,7 @@ export class WayLayer {
       pen.to('rise', to, where);
       return;
     }
+    if (plane.crossing === 'webs') return pen.to('across', to, where, times);
     const station = Math.floor(
       (plane.along === 'x' ? from.xIn - plane.xIn : from.yIn - plane.yIn) / plane.cellIn,
     );

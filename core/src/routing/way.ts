@@ -368,8 +368,14 @@ export const wayOfRun = (reader: HouseReader, runId: string, cable: CableId): Wa
   reader.derive(WAY_OF_RUN, `${runId} ${cable}`)!;
 
 /** Holes that are bored for a way: through studs and joists, and through plates, where they are sealed; of a way that is not known, estimated. */
-export function holesOf({ unknown, crossings }: Way): { studs: number; plates: number } {
-  if (unknown !== undefined) return { studs: 0, plates: 2 };
+export function holesOf(
+  reader: HouseReader,
+  { unknown, acrossIn, toRoomId, crossings }: Way,
+): { studs: number; plates: number } {
+  if (unknown !== undefined)
+    return toRoomId === undefined
+      ? { studs: Math.floor(acrossIn / reader.rules().number('estimate.studs')), plates: 0 }
+      : { studs: 0, plates: 2 };
   const plates = crossings.filter(({ bored }) => bored === 'plate').length;
   return { studs: crossings.length - plates, plates };
 }

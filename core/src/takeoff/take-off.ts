@@ -5,6 +5,8 @@ import type { Box, Run } from '../house/model.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { cutOf } from '../routing/cut.js';
 import { neededCable } from '../routing/run-cable.js';
+import { holesOfRun } from '../routing/holes.js';
+import { staplesOf } from '../routing/securing.js';
 import { holesOf } from '../routing/way.js';
 import type { CableId } from '../rulebook/cables.js';
 
@@ -59,20 +61,38 @@ class Counts {
 /** One spare in ten: common practice. */
 const withSpare = (count: number): number => Math.ceil(count * 1.1 - 1e-9);
 
-/** Staples of a run: one near each box, and along what is not bored through studs; holes through plates that are sealed. */
-function securing(reader: HouseReader, run: Run): { readonly staples: number; readonly sealed: number } {
-  const { way } = cutOf(reader, run);
-  const open = way.kind === 'studs' ? way.riseIn : way.lengthIn;
-  return {
-    staples: 2 + Math.floor(open / reader.rules().number('secure.every')),
-    sealed: holesOf(way).plates,
-  };
+/** What secures, protects and closes runs: by their ways, each shared hole once; of a way that is not known as is usual. */
+class Securing {
+  staples = 0;
+  plates = 0;
+  sealed = 0;
+  private readonly seen = new Set<string>();
+
+  constructor(private readonly reader: HouseReader) {}
+
+  add(run: Run): void {
+    const { reader } = this;
+    const { way } = cutOf(reader, run);
+    this.staples += staplesOf(reader, way, run.from.boxId, run.to.boxId).habit;
+    if (way.unknown !== undefined) {
+      this.sealed += holesOf(reader, way).plates;
+      this.plates += reader.rules().number('takeoff.platesPerRun');
+      return;
+    }
+    for (const { member, number, needsPlate, isSealed } of holesOfRun(reader, run.id)) {
+      const key = `${member} #${number}`;
+      if (this.seen.has(key)) continue;
+      this.seen.add(key);
+      if (needsPlate) this.plates++;
+      if (isSealed) this.sealed++;
+    }
+  }
 }
 
 /**
  * What a house, or one room of it, takes: cable by type, boxes by model, rings, devices, connectors by size from the make-up,
- * staples, plates, seal, breakers. Runs are counted where they arrive, breakers with the whole house. Until the ways along the
- * framing are known, what secures and protects cable is estimated from where the boxes stand (common practice).
+ * staples, plates, seal, breakers. Runs are counted where they arrive, breakers with the whole house. What secures and protects cable
+ * follows its way; where that is not known it is as is usual (common practice).
  */
 export function takeOff(reader: HouseReader, roomId?: string): TakeOff {
   const rules = reader.rules();
@@ -100,15 +120,10 @@ export function takeOff(reader: HouseReader, roomId?: string): TakeOff {
     CableId,
     { runs: number; netIn: number; habitIn: number; leftIn: number; estimated: number }
   >();
-  let staples = 0;
-  let sealed = 0;
-  let secured = 0;
+  const securing = new Securing(reader);
   for (const run of runs) {
     if (run.kind === 'raceway') continue;
-    const own = securing(reader, run);
-    staples += own.staples;
-    sealed += own.sealed;
-    secured++;
+    securing.add(run);
     const cable = neededCable(reader, run);
     if (!cable) continue;
     const { lengthIn, isEstimate, parts } = cutOf(reader, run);
@@ -122,9 +137,9 @@ export function takeOff(reader: HouseReader, roomId?: string): TakeOff {
       estimated: line.estimated + (isEstimate ? 1 : 0),
     });
   }
-  counts.add('staple', 'staple', withSpare(staples));
-  counts.add('plate', 'plate', withSpare(secured * rules.number('takeoff.platesPerRun')));
-  counts.add('seal', 'seal', Math.ceil(sealed / rules.number('takeoff.holesPerTube')));
+  counts.add('staple', 'staple', withSpare(securing.staples));
+  counts.add('plate', 'plate', withSpare(securing.plates));
+  counts.add('seal', 'seal', Math.ceil(securing.sealed / rules.number('takeoff.holesPerTube')));
   if (roomId === undefined)
     for (const circuit of reader.all('circuits')) {
       const { id, breakerAmps, poles, protection } = circuit;

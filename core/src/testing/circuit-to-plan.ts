@@ -100,6 +100,10 @@ export function circuitToPlan(seed: number, size: number): CircuitToPlan {
     ['plan.minutesPerStud', 0],
     ['plan.minutesPerPlate', 0],
     ['plan.minutesPerSplice', 0],
+    ['route.minutesLadder', 0],
+    ['route.minutesCorner', 0],
+    ['route.minutesJoist', 0],
+    ['route.minutesHeader', 0],
     ['neutral.atSwitch', false],
   ] as const)
     plan.file.rulebook.overrides[key] = { value };

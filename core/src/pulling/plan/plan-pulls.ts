@@ -314,7 +314,7 @@ function measureOf(
     const { lengthIn, way } = cutOf(reader, run);
     const cable: CableId | 'none' = neededCable(reader, run) ?? 'none';
     feetOf[cable] = (feetOf[cable] ?? 0) + lengthIn / 12;
-    const holes = holesOf(way);
+    const holes = holesOf(reader, way);
     studHoles += holes.studs;
     plateHoles += holes.plates;
   }

@@ -56,6 +56,72 @@ const TEXTS: Readonly<Record<string, string>> = {
   'Depth of the studs of outer walls': 'Fondo de los montantes de muros exteriores',
   'Depth of the studs of walls with pipes in them': 'Fondo de los montantes de muros con tubos',
   'Studs stand on center': 'Montantes a cada (entre centros)',
+  'The crew staples within, of a box': 'La cuadrilla engrapa a no más de, desde una caja',
+  'The crew staples every': 'La cuadrilla engrapa cada',
+  'Bored holes no farther apart count as holding it.': 'Agujeros no más separados cuentan como sujeción.',
+  // Caminos de los cables.
+  'Ways of cables': 'Caminos de los cables',
+  Boring: 'Perforar',
+  'Ways go': 'Los caminos van',
+  'as is least work and cable': 'como cueste menos trabajo y cable',
+  'in the wall where they can': 'por el muro donde se pueda',
+  'up and over': 'por arriba',
+  'What the other way weighs stands below.': 'Lo que pesa el otro camino está abajo.',
+  'To stay in the wall: each plate weighs': 'Para quedarse en el muro: cada solera pesa',
+  'To go up and over: each stud weighs': 'Para ir por arriba: cada montante pesa',
+  'Studs are drilled': 'Los montantes se perforan',
+  'at the height below': 'a la altura de abajo',
+  'at the height of receptacles': 'a la altura de las tomas',
+  'along the top': 'por arriba',
+  'Height of a row of holes': 'Altura de una fila de agujeros',
+  '18 to 24 in.': 'De 18 a 24 pulg.',
+  'Height of a row of holes over switches': 'Altura de una fila de agujeros sobre los interruptores',
+  'A row along the top, below the top plate': 'Una fila por arriba, bajo la solera superior',
+  'Top plates together': 'Soleras superiores juntas',
+  'Two of 1½ in.': 'Dos de 1½ pulg.',
+  'Height of headers': 'Altura de los dinteles',
+  'They block what goes over an opening.': 'Cierran el paso por encima de un vano.',
+  'Joists stand on center': 'Viguetas a cada (entre centros)',
+  'Height of joists': 'Altura de las viguetas',
+  '2 × 10: 9¼ in.': '2 × 10: 9¼ pulg.',
+  'Across joists in an attic': 'A través de las viguetas de un ático',
+  'over them': 'por encima',
+  'through holes': 'por agujeros',
+  'Within 6 ft of a scuttle, or throughout where there are stairs, guard strips protect what runs over them (320.23, 334.23; from memory).':
+    'A menos de 6 pies de una escotilla, o en todo el ático donde hay escalera, tiras de protección guardan lo que pasa por encima (320.23, 334.23; de memoria).',
+  'Minutes for a hole through a solid corner': 'Minutos por agujero en una esquina maciza',
+  'Minutes for a hole through a joist': 'Minutos por agujero en una vigueta',
+  'Minutes for a hole through a header that may be bored':
+    'Minutos por agujero en un dintel que se puede perforar',
+  'Minutes for each time up to a ceiling or down below': 'Minutos por cada subida al techo o bajada',
+  'Minutes for a nail plate': 'Minutos por placa',
+  'A foot in an attic or crawl space takes': 'Un pie en un ático o bajo el piso toma',
+  'A hole takes longer for each further 14 AWG conductor in the cable, by copper':
+    'Un agujero tarda más por cada conductor 14 AWG de más en el cable, según su cobre',
+  'Bit for 14 and 12 AWG cable': 'Broca para cable 14 y 12 AWG',
+  'Bit for larger cable': 'Broca para cable más grande',
+  'Cables of 14 or 12 AWG in one hole': 'Cables 14 o 12 AWG en un agujero',
+  'A hole stays from the nearest edge, or a steel plate covers it':
+    'Un agujero queda a esta distancia del borde, o lo cubre una placa de acero',
+  'To the edge of the hole. Along a framing member too: 300.4(D).':
+    'Hasta el borde del agujero. También a lo largo de un miembro: 300.4(D).',
+  'Cables in one hole that is sealed, without derating':
+    'Cables en un agujero sellado, sin reducir la capacidad',
+  'Each hole through a plate or floor is sealed against fire spread.':
+    'Cada agujero por una solera o un piso se sella contra el fuego.',
+  'A hole through a bearing stud, of its depth at most':
+    'Agujero en un montante de carga, de su fondo a lo más',
+  'A hole through another stud, of its depth at most': 'Agujero en otro montante, de su fondo a lo más',
+  'Wood left beside a hole in a stud': 'Madera que queda junto a un agujero en un montante',
+  'Studs of inner walls are taken': 'Los montantes de muros interiores se toman',
+  'as bearing': 'como de carga',
+  'as not bearing': 'como sin carga',
+  'A hole through a solid joist, of its depth at most':
+    'Agujero en una vigueta maciza, de su altura a lo más',
+  'A hole through a solid joist stays from top and bottom':
+    'Un agujero en una vigueta maciza queda a esta distancia de arriba y abajo',
+  'A hole through a top plate, of its width at most without a steel tie':
+    'Agujero en una solera superior, de su ancho a lo más sin amarre de acero',
   // Bosquejo de la casa.
   'Light with its own splice box': 'Luz con su propia caja de empalmes',
   'Power comes in at': 'La corriente entra por',

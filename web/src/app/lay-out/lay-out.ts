@@ -12,6 +12,7 @@ import { PanelSheet } from './panel-sheet';
 import { PlanSheet } from './plan-sheet';
 import { RoomBoxes } from './room-boxes';
 import { RoomsEditor } from './rooms-editor';
+import { DrillSheetPage } from './drill-sheet';
 import { SetSheet } from './set-sheet';
 
 /** What is where and what switches what: boxes and devices of a room, controls, circuits, rooms. */
@@ -29,12 +30,15 @@ import { SetSheet } from './set-sheet';
     DraftSheet,
     PanelSheet,
     PlanSheet,
+    DrillSheetPage,
     SetSheet,
     AsksSheet,
   ],
   template: `
-    <h1>{{ ['boxes', 'controls', 'set'].includes(shown()!) ? roomName() : ('Whole house' | words) }}</h1>
-    @if (!rights.isLead() && !['set', 'asks'].includes(shown()!)) {
+    <h1>
+      {{ ['boxes', 'controls', 'set', 'drill'].includes(shown()!) ? roomName() : ('Whole house' | words) }}
+    </h1>
+    @if (!rights.isLead() && !['set', 'drill', 'asks'].includes(shown()!)) {
       <p i18n class="strip note">
         <strong>To look at.</strong> Only a lead changes what the house is to become.
       </p>
@@ -60,12 +64,17 @@ import { SetSheet } from './set-sheet';
         }
         @case ('plan') {
           @defer (on immediate) {
-            <mt-plan-sheet [room]="room()" [box]="box()" />
+            <mt-plan-sheet [room]="room()" [box]="box()" [run]="run()" />
           }
         }
         @case ('set') {
           @defer (on immediate) {
             <mt-set-sheet [room]="room()" />
+          }
+        }
+        @case ('drill') {
+          @defer (on immediate) {
+            <mt-drill-sheet [room]="room()" />
           }
         }
         @case ('panel') {
@@ -87,12 +96,14 @@ export class LayOut {
   protected readonly rights = inject(Rights);
   readonly room = input<string>();
   readonly box = input<string>();
+  readonly run = input<string>();
   readonly of = input<string>();
   protected readonly tabs = [
     { id: 'rooms', name: $localize`Rooms` },
     { id: 'draft', name: $localize`Draft` },
     { id: 'plan', name: $localize`Plan` },
     { id: 'set', name: $localize`Set` },
+    { id: 'drill', name: $localize`Drill` },
     { id: 'boxes', name: $localize`Boxes and devices` },
     { id: 'controls', name: $localize`What switches what` },
     { id: 'circuits', name: $localize`Circuits` },

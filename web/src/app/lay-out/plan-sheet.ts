@@ -16,7 +16,8 @@ import {
 } from '@angular/core';
 import { Router } from '@angular/router';
 import type { Room, SingleChangeBody } from '@mule-tally/core';
-import { boxFacts, boxesInRoom, setting } from '@mule-tally/core';
+import { adding, boxFacts, boxesInRoom, runName, setting } from '@mule-tally/core';
+import { cutOf, forcedThrough } from '@mule-tally/core/work';
 import type { Outline, OutlineProblem, Place } from '@mule-tally/core/furnish';
 import {
   contains,
@@ -38,6 +39,7 @@ import {
 import { PlanLines } from '../parts/plan-lines';
 import type { Shown } from '../parts/plan-picture';
 import { SHOWN, pictureOf } from '../parts/plan-picture';
+import { PlanRuns, drawnRuns } from '../parts/plan-ways';
 import { PlanZoom } from '../parts/plan-zoom';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
@@ -47,10 +49,11 @@ import { Desk } from '../state/desk';
 import { BoxEditor } from './box-editor';
 import { FloorFields } from './floor-fields';
 import { PlanRoom } from './plan-room';
+import { PlanWay } from './plan-way';
 
 /** What is being dragged, from where. */
 interface Drag {
-  readonly of: 'room' | 'box' | 'corner' | 'wall';
+  readonly of: 'room' | 'box' | 'corner' | 'wall' | 'way';
   readonly id: string;
   readonly from: Place;
   readonly to: Place;
@@ -74,7 +77,18 @@ const APART_IN = 60;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-sheet',
-  imports: [OnlyFor, BoxEditor, FloorFields, PlanLines, PlanRoom, ToldPipe, Value, WordsPipe],
+  imports: [
+    PlanRuns,
+    PlanWay,
+    OnlyFor,
+    BoxEditor,
+    FloorFields,
+    PlanLines,
+    PlanRoom,
+    ToldPipe,
+    Value,
+    WordsPipe,
+  ],
   templateUrl: './plan-sheet.html',
   styleUrl: './plan-sheet.scss',
 })
@@ -85,6 +99,8 @@ export class PlanSheet {
   private readonly router = inject(Router);
   readonly room = input<string>();
   readonly box = input<string>();
+  /** The run whose way is looked at. */
+  readonly run = input<string>();
 
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('sheet');
   private readonly layer = viewChild.required<ElementRef<SVGGElement>>('layer');
@@ -134,6 +150,42 @@ export class PlanSheet {
     const [reader, plan] = [this.derived.reader(), this.plan()];
     return reader && plan?.rooms.length ? pictureOf(reader, this.storeyId(), this.shows()) : undefined;
   });
+
+  /** The run whose way is shown by itself. */
+  protected readonly chosenRun = computed(() => this.derived.reader()?.get('runs', this.run() ?? ''));
+  private readonly drawn = drawnRuns(
+    () => (this.shows().runs ? this.storeyId() : undefined),
+    () => this.picture(),
+  );
+  protected readonly runs = computed(() => {
+    const reader = this.derived.reader();
+    return this.drawn().map((run) => {
+      const own = reader?.get('runs', run.id);
+      return { ...run, label: reader && own ? $localize`Way of ${runName(reader, own)}` : '' };
+    });
+  });
+  /** Dots on the way of the chosen run, each in the middle of a stretch of this story: what it is dragged by. */
+  protected readonly wayDots = computed(() => {
+    const [reader, run, floor] = [this.derived.reader(), this.chosenRun(), this.storeyId()];
+    if (!reader || !run || !this.rights.isLead() || !this.shows().runs) return [];
+    return cutOf(reader, run).way.segments.flatMap(({ from, to, lengthIn, storeyId }, stretch) =>
+      Math.hypot(from.xIn - to.xIn, from.yIn - to.yIn) < 12 || lengthIn < 12 || storeyId !== floor
+        ? []
+        : [{ stretch, xIn: (from.xIn + to.xIn) / 2, yIn: (from.yIn + to.yIn) / 2 }],
+    );
+  });
+  protected readonly beams = computed(() =>
+    (this.derived.reader()?.mentioning('beams', this.storeyId()) ?? []).map(({ id, a, b, boring }) => ({
+      id,
+      isOpen: boring !== undefined,
+      x1: a.xIn,
+      y1: -a.yIn,
+      x2: b.xIn,
+      y2: -b.yIn,
+    })),
+  );
+  /** The ends of a beam that is being drawn, as far as they have been touched. */
+  protected readonly beaming = signal<readonly Place[] | undefined>(undefined);
 
   protected readonly chosenRoom = computed(() => {
     const room = this.derived.reader()?.get('rooms', this.room() ?? '');
@@ -217,7 +269,7 @@ export class PlanSheet {
     return this.zoom.at(this.svg().nativeElement, event);
   }
 
-  protected pick(query: { room?: string; box?: string | null } | undefined): void {
+  protected pick(query: { room?: string; box?: string | null; run?: string | null } | undefined): void {
     void this.router.navigate([], { queryParams: query ?? { box: null }, queryParamsHandling: 'merge' });
   }
 
@@ -234,7 +286,7 @@ export class PlanSheet {
     this.svg().nativeElement.setPointerCapture(event.pointerId);
   }
 
-  protected handleDown(of: 'corner' | 'wall', id: string, event: PointerEvent): void {
+  protected handleDown(of: 'corner' | 'wall' | 'way', id: string, event: PointerEvent): void {
     const from = this.at(event);
     this.drag.set({ of, id, from, to: from, hasMoved: false });
     this.svg().nativeElement.setPointerCapture(event.pointerId);
@@ -262,7 +314,11 @@ export class PlanSheet {
       return;
     }
     const element = this.layer().nativeElement.querySelector<SVGGraphicsElement>(
-      drag.of === 'room' ? '.room.chosen' : `.box[data-id="${drag.id}"]`,
+      drag.of === 'room'
+        ? '.room.chosen'
+        : drag.of === 'way'
+          ? `.handle[data-id="${drag.id}"]`
+          : `.box[data-id="${drag.id}"]`,
     );
     if (element) element.style.translate = `${dx}px ${dy}px`;
   }
@@ -307,7 +363,9 @@ export class PlanSheet {
   }
 
   private settle(): void {
-    for (const element of this.layer().nativeElement.querySelectorAll<SVGGraphicsElement>('.room, .box'))
+    for (const element of this.layer().nativeElement.querySelectorAll<SVGGraphicsElement>(
+      '.room, .box, .handle',
+    ))
       element.style.translate = '';
     // A polygon that was drawn by hand is as the house has it.
     const polygon = this.layer().nativeElement.querySelector('.room.chosen');
@@ -329,15 +387,68 @@ export class PlanSheet {
       this.placing.set(undefined);
       return this.placeBox(placing, to);
     }
+    if (this.beaming()) return this.beamEnd(to);
     if (!drag) return;
     if (drag.of === 'corner' || drag.of === 'wall') {
       if (drag.hasMoved) this.reshape(drag, to);
+      return;
+    }
+    if (drag.of === 'way') {
+      if (drag.hasMoved) this.force(Number(drag.id), to);
       return;
     }
     if (!drag.hasMoved)
       return this.pick(drag.of === 'room' ? { room: drag.id, box: null } : { box: drag.id });
     if (drag.of === 'box') return this.placeBox(drag.id, to);
     this.moveRoom(drag.id, to.xIn - drag.from.xIn, to.yIn - drag.from.yIn);
+  }
+
+  /** The way of the chosen run goes through another place from now on. */
+  private force(stretch: number, to: Place): void {
+    const [reader, run] = [this.derived.reader(), this.chosenRun()];
+    if (!reader || !run) return;
+    this.make(
+      [setting('runs', run.id, { route: [...forcedThrough(reader, run, stretch, to)] })],
+      $localize`Way of ${runName(reader, run)}`,
+    );
+  }
+  protected dotKey(stretch: number, at: Place, event: KeyboardEvent): void {
+    const by: Readonly<Record<string, readonly [number, number]>> = {
+      ArrowLeft: [-24, 0],
+      ArrowRight: [24, 0],
+      ArrowUp: [0, 24],
+      ArrowDown: [0, -24],
+    };
+    const move = by[event.key];
+    if (!move) return;
+    event.preventDefault();
+    this.force(stretch, { xIn: at.xIn + move[0], yIn: at.yIn + move[1] });
+  }
+  protected drawBeam(): void {
+    this.beaming.set(this.beaming() ? undefined : []);
+  }
+  /** An end of a beam: at the corner that is near, or where it was touched. */
+  private beamEnd(to: Place): void {
+    const corners = (this.plan()?.rooms ?? []).flatMap(({ outline }) => outline);
+    const near = corners.find(({ xIn, yIn }) => Math.hypot(xIn - to.xIn, yIn - to.yIn) < REACH_IN);
+    const end = near ?? to;
+    const [first] = this.beaming()!;
+    const at = { xIn: Math.round(end.xIn), yIn: Math.round(end.yIn) };
+    if (!first) return this.beaming.set([at]);
+    this.beaming.set(undefined);
+    if (Math.hypot(first.xIn - at.xIn, first.yIn - at.yIn) < 6)
+      return this.problem.set($localize`A beam has two ends: nothing was drawn.`);
+    this.make(
+      [
+        adding('beams', {
+          id: crypto.randomUUID(),
+          storeyId: this.storeyId(),
+          a: { xIn: first.xIn, yIn: first.yIn },
+          b: at,
+        }),
+      ],
+      $localize`A beam`,
+    );
   }
 
   protected roomKey(id: string, event: KeyboardEvent): void {

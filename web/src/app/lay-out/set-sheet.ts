@@ -4,13 +4,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
 import type { SetBox, SetWall } from '@mule-tally/core/furnish';
-import { SET_STEP, framedWalls, roomLayout, setList } from '@mule-tally/core/furnish';
+import { SET_STEP, setList } from '@mule-tally/core/furnish';
 import { staysAwake } from '../parts/screen';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
+import { wallPicture } from './wall-picture';
 
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;
@@ -108,48 +109,30 @@ export class SetSheet {
   private standing(wall: SetWall, nextId?: string) {
     const reader = this.derived.reader();
     if (!reader || wall.on !== 'wall') return undefined;
-    const room = reader.get('rooms', this.room() ?? '')!;
-    const high = reader.get('storeys', room.storeyId)?.ceilingIn ?? reader.rules().number('layout.ceiling');
-    const long = wall.lengthIn!;
-    // Going counter-clockwise round a room one has it to the left: its walls run to the left for whoever faces them.
-    const x = (alongIn: number): number => long - alongIn;
-    // Also what was drawn in the room behind it.
-    const openings = (roomLayout(reader, room.id)?.openings ?? [])
-      .filter(({ corner }) => corner === wall.corner)
-      .map(({ alongIn, widthIn, headIn, sillIn }, at) => ({
-        id: at,
-        x: x(alongIn - wall.startIn! + widthIn),
-        width: widthIn,
-        y: high - headIn,
-        height: headIn - sillIn,
-      }));
-    // A room lies to the left of its own walls: of a wall to its right it sees the other end first.
-    const studs = framedWalls(reader, room.storeyId).flatMap(({ wall: { left, right }, studsIn }) =>
-      [left, right].flatMap((face, at) =>
-        face?.roomId === room.id && face.corner === wall.corner
-          ? studsIn.map((stud) => x((at === 0 ? face.fromIn + stud : face.toIn - stud) - wall.startIn!))
-          : [],
-      ),
-    );
+    const { x, high, long, studs, openings, box } = wallPicture(reader, this.room()!, {
+      corner: wall.corner!,
+      lengthIn: wall.lengthIn!,
+      startIn: wall.startIn!,
+    });
     const boxes = wall.boxes.flatMap((entry) => {
-      const box = reader.get('boxes', entry.boxId);
-      if (!box) return [];
+      const own = reader.get('boxes', entry.boxId);
+      if (!own) return [];
       const width = Math.max(1, entry.gangs) * GANG_IN;
       const top =
-        box.heightReference === 'centre'
-          ? (box.heightIn ?? 16) + BOX_HIGH_IN / 2
-          : box.heightReference === 'bottom'
-            ? (box.heightIn ?? 16) + BOX_HIGH_IN
-            : (box.heightIn ?? 48);
+        own.heightReference === 'centre'
+          ? (own.heightIn ?? 16) + BOX_HIGH_IN / 2
+          : own.heightReference === 'bottom'
+            ? (own.heightIn ?? 16) + BOX_HIGH_IN
+            : (own.heightIn ?? 48);
       return [
         {
-          id: box.id,
-          tag: box.tag,
+          id: own.id,
+          tag: own.tag,
           x: x(entry.fromCornerIn!) - width / 2,
           y: high - top,
           width,
           isSet: entry.isSet,
-          isNext: box.id === nextId,
+          isNext: own.id === nextId,
         },
       ];
     });
@@ -159,7 +142,7 @@ export class SetSheet {
       studs,
       openings,
       boxes: withTags(boxes),
-      box: `-6 -6 ${long + 12} ${high + 12}`,
+      box,
       boxHigh: BOX_HIGH_IN,
     };
   }

@@ -1,5 +1,5 @@
-import type { BandKind, HouseReader, Run } from '@mule-tally/core';
-import { boxFacts, circuitsAt, roomOf, standingPull } from '@mule-tally/core';
+import type { BandKind, HouseReader } from '@mule-tally/core';
+import { boxFacts, circuitsAt, roomOf } from '@mule-tally/core';
 import type { Place } from '@mule-tally/core/furnish';
 import {
   farWalls,
@@ -127,11 +127,6 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
       label: `${box.tag}, ${(room && reader.get('rooms', room)?.name) ?? ''}`,
     };
   });
-  const runs = reader.all('runs').flatMap((run: Run) => {
-    const [a, b] = [placeOf.get(run.from.boxId), placeOf.get(run.to.boxId)];
-    const isIn = standingPull(reader, run.id)?.state === 'in';
-    return a && b ? [{ id: run.id, isIn, isKept: run.kept === true && !isIn, ...line(a, b) }] : [];
-  });
   const far = shown.spacing
     ? plan.rooms.flatMap(({ id, outline }) =>
         (farWalls(reader, id) ?? []).flatMap(({ corner, fromIn, toIn }) => {
@@ -173,7 +168,7 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
     const [a, b] = [placeOf.get(from), placeOf.get(to)];
     return a && b ? [line(a, b)] : [];
   };
-  return { rooms, walls, openings, bands, boxes, runs, far, frame, between };
+  return { rooms, walls, openings, bands, boxes, far, frame, between };
 }
 
 export type PlanPicture = ReturnType<typeof pictureOf>;

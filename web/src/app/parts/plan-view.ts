@@ -15,6 +15,7 @@ import { storeyPlan } from '@mule-tally/core/furnish';
 import { wayOnPlan } from '@mule-tally/core/work';
 import { Derived } from '../state/derived';
 import { PlanLines } from './plan-lines';
+import { PlanRuns, drawnRuns } from './plan-ways';
 import { SHOWN, pictureOf } from './plan-picture';
 import { PlanZoom } from './plan-zoom';
 import { WordsPipe } from './words';
@@ -23,7 +24,7 @@ import { WordsPipe } from './words';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-view',
-  imports: [PlanLines, WordsPipe],
+  imports: [PlanLines, PlanRuns, WordsPipe],
   template: `
     @if (picture(); as picture) {
       <svg #sheet role="group" [attr.aria-label]="'Plan of {}' | words: storeyName()">
@@ -32,27 +33,13 @@ import { WordsPipe } from './words';
             <polygon class="room" [class.chosen]="room.id === here()" [attr.points]="room.points" />
           }
           <svg:g mtPlanLines [picture]="picture"></svg:g>
-          @if (litPoints(); as points) {
+          @for (points of litLines(); track $index) {
             <polyline class="lit" [attr.points]="points" />
           }
-          @for (run of runsShown(); track run.id) {
-            <line
-              class="run"
-              [class.in]="run.isIn"
-              [attr.x1]="run.x1"
-              [attr.y1]="run.y1"
-              [attr.x2]="run.x2"
-              [attr.y2]="run.y2"
-            />
-            @if (run.isKept) {
-              <circle class="kept" r="4" [attr.cx]="(run.x1 + run.x2) / 2" [attr.cy]="(run.y1 + run.y2) / 2">
-                <title i18n>Kept: the planner leaves this run</title>
-              </circle>
-            }
-          }
+          <svg:g mtPlanRuns [runs]="runsShown()"></svg:g>
           @for (line of proposedShown(); track $index) {
             <line
-              class="run proposed"
+              class="proposed"
               [attr.x1]="line.x1"
               [attr.y1]="line.y1"
               [attr.x2]="line.x2"
@@ -119,22 +106,24 @@ export class PlanView {
   });
   /** The two boxes of the run at hand: the way between them is lit. */
   readonly lit = input<readonly string[]>([]);
-  protected readonly litPoints = computed(() => {
-    const [reader, picture, [from, to]] = [this.derived.reader(), this.picture(), this.lit()];
-    if (!reader || !from || !to || !picture?.between(from, to).length) return undefined;
-    return wayOnPlan(reader, from, to)
-      ?.map(({ xIn, yIn }) => `${xIn},${-yIn}`)
-      .join(' ');
+  protected readonly litLines = computed(() => {
+    const [reader, storeyId, [from, to]] = [this.derived.reader(), this.storeyId(), this.lit()];
+    if (!reader || !storeyId || !from || !to) return [];
+    return wayOnPlan(reader, from, to, storeyId).map((line) =>
+      line.map(({ xIn, yIn }) => `${xIn},${-yIn}`).join(' '),
+    );
   });
   /** Boxes between which runs are proposed. */
   readonly proposed = input<readonly (readonly [string, string])[]>([]);
   protected readonly proposedShown = computed(() =>
     this.proposed().flatMap(([a, b]) => this.picture()?.between(a, b) ?? []),
   );
-  protected readonly runsShown = computed(() => {
-    const shown = new Set(this.runs());
-    return this.picture()?.runs.filter(({ id }) => shown.has(id)) ?? [];
-  });
+  private readonly which = computed(() => new Set(this.runs()));
+  protected readonly runsShown = drawnRuns(
+    () => (this.runs().length ? this.storeyId() : undefined),
+    () => this.picture(),
+    () => this.which(),
+  );
 
   constructor() {
     let shownFor: string | undefined;

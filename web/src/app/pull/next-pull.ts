@@ -7,7 +7,7 @@ import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
 import type { CutPart } from '@mule-tally/core/work';
 import { cutOf, sentence } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
-import { toWrite, wayText } from './way-text';
+import { toWrite, wayText } from '../parts/way-text';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';

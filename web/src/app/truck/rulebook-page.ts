@@ -64,9 +64,10 @@ import { Desk } from '../state/desk';
                   <br /><span class="soft">{{ entry.rule.note | told }}</span>
                 }
                 <br /><span class="soft from"
-                  >{{ entry.rule.section
-                    ? (entry.rule.publication ?? jurisdiction()?.code) + ' ' + entry.rule.section + ', '
-                    : ''
+                  >{{
+                    entry.rule.section
+                      ? (entry.rule.publication ?? jurisdiction()?.code) + ' ' + entry.rule.section + ', '
+                      : ''
                   }}{{ entry.rule.provenance | told }}
                   @if (entry.rule.adjust === 'stricter-only') {
                     &ngsp;<ng-container i18n>· only stricter</ng-container>

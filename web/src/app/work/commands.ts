@@ -1,4 +1,6 @@
 import type {
+  DrawnWay,
+  DrillLook,
   FeedOption,
   HouseLook,
   Outlook,
@@ -37,6 +39,10 @@ export type PlanAsked = z.infer<typeof PlanAsked>;
 export const Question = z.discriminatedUnion('about', [
   /** Everything that is found in it. */
   z.strictObject({ about: z.literal('house') }),
+  /** Where the cables of a story go. */
+  z.strictObject({ about: z.literal('ways'), storeyId: Id }),
+  /** What is drilled on the walls of a room. */
+  z.strictObject({ about: z.literal('drill'), roomId: Id }),
   /** What the counts of a walk come to. */
   z.strictObject({ about: z.literal('walk') }),
   /** What the house, or a room of it, takes; with other houses as their answers came: JSON with `file`. */
@@ -62,6 +68,8 @@ export type Question = z.infer<typeof Question>;
 /** What each kind of question is answered with. */
 export interface AnswerTo {
   readonly house: HouseLook;
+  readonly ways: readonly DrawnWay[];
+  readonly drill: DrillLook;
   readonly walk: readonly Finding[];
   readonly material: TakeOff;
   readonly 'feed-ends': readonly FeedOption[];

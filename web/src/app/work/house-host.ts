@@ -2,6 +2,7 @@ import type { House, HouseReader } from '@mule-tally/core';
 import type { PlanOptions, PlanProgress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
 import {
+  drillLook,
   feedOptionsInSteps,
   lookThrough,
   outlook,
@@ -11,6 +12,7 @@ import {
   together,
   usualPrice,
   walkFindings,
+  waysOnStorey,
 } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
 import type { Answer, AnswerTo, Heard, PlanAsked, Question } from './commands';
@@ -49,6 +51,10 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
         takeOff(reader, question.roomId),
         ...question.others.map((text) => takeOff(new Derivations(houseIn(text)).reader())),
       ]);
+    case 'ways':
+      return yield* counted(waysOnStorey(reader, question.storeyId), reader.all('runs').length);
+    case 'drill':
+      return yield* counted(drillLook(reader, question.roomId), reader.all('runs').length);
     case 'walk':
       return walkFindings(reader);
     case 'feed-ends':
@@ -79,6 +85,15 @@ const planOptions = (reader: HouseReader, { prices, schools, steps }: PlanAsked)
   seed: 1,
   newId: () => crypto.randomUUID(),
 });
+
+/** Steps that say nothing of themselves, told by their number. */
+function* counted<Found>(steps: Generator<unknown, Found>, of: number): Generator<Heard, Found> {
+  for (let done = 0; ; done++) {
+    const step = steps.next();
+    if (step.done) return step.value;
+    yield { done: Math.min(done, of), of };
+  }
+}
 
 /** A search as it is told to whoever asked, who may say *enough*. */
 function* heard<Found>(
