@@ -5,7 +5,7 @@ import { Sentence, main, step } from './lib/steps.mjs';
 import { ensureChromium, ensureNgspice, ensureNodePackages, ensurePostgres } from './lib/system.mjs';
 
 /** Benches of the core by itself. */
-const CORE = ['derive', 'prove', 'draft', 'plan-pulls'];
+const CORE = ['derive', 'prove', 'draft', 'routes', 'plan-pulls'];
 
 await main(async () => {
   await step('packages', ensureNodePackages);
@@ -17,6 +17,7 @@ await main(async () => {
     'derive',
     'prove',
     'draft',
+    'routes',
     'plan-pulls',
     'change-over-http',
     'main-loop',

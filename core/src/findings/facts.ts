@@ -224,6 +224,11 @@ export interface FindingFacts {
   /** More differs than a few mistakes explain. */
   'walk.unclear': { readonly boxIds: readonly string[] };
   'walk.leg-early': { readonly legIds: readonly string[]; readonly powerIds: readonly string[] };
+  /** A hole that its member may not lose: too large, or too near to an edge. */
+  'way.bored': { readonly through: 'stud' | 'plate' | 'joist'; readonly isLarge: boolean };
+  'way.none': { readonly why: 'no-wall' | 'no-space' | 'apart' };
+  'way.shut': None;
+  'way.unreached': { readonly points: number };
   'wire.too-thin': {
     readonly thinnest: Gauge;
     readonly least: Gauge;
@@ -263,6 +268,8 @@ export interface FixFacts {
   'marked-for-two': None;
   'marked-now': None;
   /** To this place on its wall. */
+  'let-go-points': None;
+  'let-in-walls': None;
   'move-box': { readonly boxId: string; readonly byIn: number };
   'move-panel': { readonly boxId: string; readonly roomId: string };
   'name-once': None;

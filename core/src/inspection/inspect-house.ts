@@ -9,6 +9,7 @@ import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import type { Finding } from '../findings/finding.js';
 import { walkFindings } from './walk-findings.js';
+import { WAY_FINDINGS } from './way-findings.js';
 
 /** Ceilings of a room on which a fan could hang later, in boxes that are not made for one. */
 function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
@@ -116,6 +117,7 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
           ...reader.derive(ROOM_FINDINGS, room.id),
           ...reader.derive(RUN_FINDINGS, room.id),
         ]),
+      ...reader.all('runs').flatMap(({ id }) => reader.derive(WAY_FINDINGS, id)),
     ].sort((a, b) => SEVERITY_RANK[a.severity] - SEVERITY_RANK[b.severity]),
 };
 

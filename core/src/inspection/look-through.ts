@@ -6,6 +6,7 @@ import { causesIn } from './causes.js';
 import { CIRCUIT_FINDINGS } from './circuit-findings.js';
 import { ROOM_FINDINGS } from './inspect-house.js';
 import { walkFindings } from './walk-findings.js';
+import { WAY_FINDINGS } from './way-findings.js';
 
 /** How far a long job has come, in parts of about one size. */
 export interface Progress {
@@ -36,6 +37,11 @@ export function* lookThrough(reader: HouseReader): Steps<HouseLook, Progress> {
   for (const { id } of boxes) {
     stopsInBox[id] = stopsIn(reader.derive(BOX_FINDINGS, id));
     yield { done: ++done, of };
+  }
+  // Ways are searched for: each is a step of its own.
+  for (const { id } of reader.all('runs')) {
+    reader.derive(WAY_FINDINGS, id);
+    yield { done, of };
   }
   const stopsInRoom = Object.fromEntries(
     rooms.map(({ id }) => [id, stopsIn(reader.derive(ROOM_FINDINGS, id))]),

@@ -87,7 +87,7 @@ function inWall(
 /** Where a box meets the framing, or why it does not. `headerIn`: height of headers. */
 export function attachedAt(graph: FramingGraph, standing: Standing, headerIn: number): Attached | Unattached {
   const { roomId, corner, alongIn, xIn, yIn, heightIn, isOverhead } = standing;
-  if (roomId === undefined) return 'no-place';
+  if (roomId === undefined || !graph.drawn.has(roomId)) return 'no-place';
   if (corner !== undefined && alongIn !== undefined) {
     const on = (graph.faces.get(faceKey(roomId, corner)) ?? [])
       .map((face) => ({ face, beyondIn: Math.max(0, face.fromIn - alongIn, alongIn - face.toIn) }))
@@ -105,7 +105,7 @@ export function attachedAt(graph: FramingGraph, standing: Standing, headerIn: nu
   if (!storey) return 'no-place';
   const isAbove = isOverhead || (heightIn ?? 0) > storey.ceilingIn - 12;
   const plane = (isAbove ? graph.over : graph.under).get(roomId);
-  if (plane === undefined) return isAbove && !graph.drawn.has(roomId) ? 'no-place' : 'no-space';
+  if (plane === undefined) return 'no-space';
   const cell = nodeNear(graph.planes[plane]!, { xIn, yIn });
   if (cell === undefined) return 'no-space';
   const zIn = storey.floorIn + (isOverhead ? storey.ceilingIn : (heightIn ?? 0));

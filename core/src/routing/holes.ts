@@ -66,30 +66,44 @@ interface Through {
   readonly crossing: Crossing;
 }
 
-/** By house id: what goes through each member, in the order of the run ids. */
-const THROUGH: Derivation<ReadonlyMap<string, readonly Through[]>> = {
+type ByMember = ReadonlyMap<string, readonly Through[]>;
+const NONE: ByMember = new Map();
+const spaceOf = (member: string): string => member.slice(0, member.indexOf('|'));
+
+/** By house id: what goes through each member, in the order of the run ids, by the wall or ceiling that it is in. */
+const THROUGH: Derivation<ReadonlyMap<string, ByMember>> = {
   name: 'what goes through members',
   compute: (reader) => {
-    const through = new Map<string, Through[]>();
+    const spaces = new Map<string, Map<string, Through[]>>();
     const ids = reader
       .all('runs')
       .flatMap(({ id, kind }) => (kind === 'cable' ? [id] : []))
       .sort();
     for (const runId of ids)
       for (const crossing of wayOfRun(reader, runId, cableOnWay(reader, runId)).crossings) {
+        const space = spaceOf(crossing.member);
+        let through = spaces.get(space);
+        if (!through) spaces.set(space, (through = new Map<string, Through[]>()));
         const own = through.get(crossing.member);
         if (own) own.push({ runId, crossing });
         else through.set(crossing.member, [{ runId, crossing }]);
       }
-    return through;
+    return spaces;
   },
+};
+
+/** By wall or ceiling: what goes through its members. Where that is the same, nothing is asked of them. */
+const THROUGH_SPACE: Derivation<ByMember> = {
+  name: 'what goes through a wall',
+  cutsOff: true,
+  compute: (reader, space) => reader.derive(THROUGH, reader.houseId).get(space) ?? NONE,
 };
 
 /** By member: what goes through it. */
 const THROUGH_MEMBER: Derivation<readonly Through[]> = {
   name: 'what goes through a member',
   cutsOff: true,
-  compute: (reader, member) => reader.derive(THROUGH, reader.houseId).get(member) ?? [],
+  compute: (reader, member) => reader.derive(THROUGH_SPACE, spaceOf(member)).get(member) ?? [],
 };
 
 const depthOf = (reader: HouseReader, graph: FramingGraph, { bored, wall }: Crossing): number =>
@@ -142,9 +156,8 @@ const HOLES: Derivation<readonly Hole[]> = {
 export const holesIn = (reader: HouseReader, member: string): readonly Hole[] => reader.derive(HOLES, member);
 
 /** Every member that is bored, in a fixed order. */
-export const boredMembers = (reader: HouseReader): readonly string[] => [
-  ...reader.derive(THROUGH, reader.houseId).keys(),
-];
+export const boredMembers = (reader: HouseReader): readonly string[] =>
+  [...reader.derive(THROUGH, reader.houseId).values()].flatMap((through) => [...through.keys()]);
 
 /** The holes that a run goes through, on its way. */
 export function holesOfRun(reader: HouseReader, runId: string): readonly Hole[] {

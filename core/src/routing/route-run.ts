@@ -11,6 +11,7 @@ import { holesOfRun } from './holes.js';
 import type { Staples } from './securing.js';
 import { cableOnWay, lightestCable } from './run-cable.js';
 import { staplesOf } from './securing.js';
+import { standingOf } from './standing.js';
 import { storeyStack } from './storey-stack.js';
 import { wayBetween, wayOfRun } from './way.js';
 
@@ -125,9 +126,14 @@ export interface DrawnWay {
 /** The ways of all runs that come into a story. */
 export function* waysOnStorey(reader: HouseReader, storeyId: string): Steps<readonly DrawnWay[]> {
   const drawn: DrawnWay[] = [];
-  for (const { id } of reader.all('runs')) {
-    const cut = cutOf(reader, { id });
-    const lines = lineOnStorey(reader, pointsOf(cut), storeyId);
+  for (const run of reader.all('runs')) {
+    const { id } = run;
+    const cut = cutOf(reader, run);
+    // What only passes through the joists over a story is drawn where its boxes stand.
+    const isOfStorey =
+      boxesOf(run).some((boxId) => standingOf(reader, boxId).storeyId === storeyId) ||
+      cut.way.segments.some((segment) => segment.wall !== undefined && segment.storeyId === storeyId);
+    const lines = isOfStorey ? lineOnStorey(reader, pointsOf(cut), storeyId) : [];
     if (lines.length) drawn.push({ runId: id, lines, lengthIn: cut.lengthIn, source: cut.source });
     yield;
   }

@@ -9,7 +9,10 @@ import { metInBay } from './wall-bays.js';
 
 /** A hole that a way takes, through one member. */
 export interface Crossing {
-  /** The place in the member where holes of several cables can be one: the stud at this height, the plate in this bay. */
+  /**
+   * The place in the member where holes of several cables can be one: the stud at this height, the plate in this bay. It begins with
+   * the wall or ceiling that it is in, up to a bar.
+   */
   readonly member: string;
   readonly bored: Bored;
   /** The wall it is in, or the ceiling. */
@@ -310,7 +313,7 @@ export class WayLayer {
         (bay) => metInBay(bay, heightIn, this.headerIn) === 'may-bore',
       );
       const crossing: Omit<Crossing, 'pastIn'> = {
-        member: `${key} stud ${atIn.toFixed(1)} ${heightIn}`,
+        member: `w${space}|${key} stud ${atIn.toFixed(1)} ${heightIn}`,
         bored: isHeader ? 'header' : kind,
         wall: space,
         atIn,
@@ -334,7 +337,8 @@ export class WayLayer {
     };
     const [d1, d2] = [away(one), away(other)];
     const isStraight = d1.xIn * d2.xIn + d1.yIn * d2.yIn < -0.95;
-    const place = `${one.storey.id} corner ${pen.at.xIn.toFixed(1)} ${pen.at.yIn.toFixed(1)} ${heightIn}`;
+    const lower = Math.min(before.space, stretch.space);
+    const place = `w${lower}|${one.storey.id} corner ${pen.at.xIn.toFixed(1)} ${pen.at.yIn.toFixed(1)} ${heightIn}`;
     const keys = [one.key, other.key].sort();
     const crossing = (member: string, bored: Bored): Omit<Crossing, 'pastIn'> => ({
       member,
@@ -363,7 +367,7 @@ export class WayLayer {
     const plate = isTop ? 'top' : 'sole';
     pen.bore(
       {
-        member: `${wall.key} ${plate} ${this.bayOf(node)}`,
+        member: `w${stretch.space}|${wall.key} ${plate} ${this.bayOf(node)}`,
         bored: 'plate',
         wall: stretch.space,
         atIn: alongIn,
@@ -438,7 +442,7 @@ export class WayLayer {
     if (beamBetween(plane, from, to) !== 'none')
       pen.bore(
         crossing(
-          `${plane.key} beam ${field} ${Math.round(from.xIn / plane.cellIn)} ${Math.round(from.yIn / plane.cellIn)}`,
+          `p${index}|${plane.key} beam ${field} ${Math.round(from.xIn / plane.cellIn)} ${Math.round(from.yIn / plane.cellIn)}`,
           'beam',
           (from[field] + toIn) / 2,
         ),
@@ -460,7 +464,13 @@ export class WayLayer {
     );
     const origin = plane.along === 'x' ? plane.yIn : plane.xIn;
     for (const joist of joists)
-      pen.bore(crossing(`${plane.key} joist ${joist} ${station}`, 'joist', origin + joist * plane.joistsIn));
+      pen.bore(
+        crossing(
+          `p${index}|${plane.key} joist ${joist} ${station}`,
+          'joist',
+          origin + joist * plane.joistsIn,
+        ),
+      );
     pen.to('across', to, where, times);
   }
 }

@@ -61,7 +61,7 @@ const PRICED: Derivation<Priced> = {
 /** The last trees that were searched, by what they were searched with: nothing in them but what that says. */
 const TREES = new WeakMap<Priced, Map<string, WayTree>>();
 /** A tree is some 16 bytes a node. */
-const MOST_TREES = 96;
+const MOST_TREES = 192;
 
 function treeFrom(graph: FramingGraph, priced: Priced, entries: readonly Entry[]): WayTree {
   let trees = TREES.get(priced);

@@ -296,6 +296,18 @@ export const ENGLISH_FINDINGS: FindingWords = {
   'slot.too-many': (say, { facts, where }) =>
     `Move a cable in ${say.box(where.boxId)}: slot ${facts.slot} has ${facts.count} and takes ${facts.limit}.`,
   ...WALK_WORDS,
+  'way.bored': (say, { facts, where }) =>
+    `Go another way with ${say.run(where.runId)}: its hole is ${facts.isLarge ? 'larger than' : 'nearer to the edge than'} a ${facts.through} may ${facts.isLarge ? 'lose' : 'bear'}.`,
+  'way.none': (say, { facts, where }) =>
+    facts.why === 'no-wall'
+      ? `Drag ${say.box(where.boxId)} or its other end to a wall: the length of ${say.run(where.runId)} is a guess, one of its boxes stands in no wall.`
+      : facts.why === 'no-space'
+        ? `Look at both ends of ${say.run(where.runId)}: cable cannot get to one of them, and its length is a guess.`
+        : `Measure ${say.run(where.runId)}, or say what may be bored: no way along the framing leads from end to end.`,
+  'way.shut': (say, { where }) =>
+    `Let ${say.run(where.runId)} through a wall again: there is no way round what is shut out.`,
+  'way.unreached': (say, { facts, where }) =>
+    `Move ${facts.points === 1 ? 'the point' : 'the points'} that ${say.run(where.runId)} is forced through: cable cannot get there.`,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Pull' : 'Plan'} ${gaugeText(facts.least)} or thicker ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} is too thin ${
       facts.mca === undefined ? `on ${facts.amps} A` : `for the ${facts.mca} A of the nameplate`

@@ -307,6 +307,20 @@ export const SPANISH_FINDINGS: FindingWords = {
   'slot.too-many': (say, { facts, where }) =>
     `Mueva un cable en ${say.box(where.boxId)}: la entrada ${facts.slot} tiene ${facts.count} y toma ${facts.limit}.`,
   ...SPANISH_WALK_WORDS,
+  'way.bored': (say, { facts, where }) => {
+    const through = { stud: 'un montante', plate: 'una solera', joist: 'una vigueta' }[facts.through];
+    return `Lleve ${say.run(where.runId)} por otro lado: su agujero ${facts.isLarge ? `es más grande de lo que ${through} puede perder` : `queda demasiado cerca del borde de ${through}`}.`;
+  },
+  'way.none': (say, { facts, where }) =>
+    facts.why === 'no-wall'
+      ? `Arrastre ${say.box(where.boxId)} o su otro extremo a un muro: el largo de ${say.run(where.runId)} es un cálculo, una caja no está en ningún muro.`
+      : facts.why === 'no-space'
+        ? `Revise los dos extremos de ${say.run(where.runId)}: el cable no llega a uno de ellos, y su largo es un cálculo.`
+        : `Mida ${say.run(where.runId)}, o diga qué se puede perforar: ningún camino por la estructura lleva de un extremo al otro.`,
+  'way.shut': (say, { where }) =>
+    `Deje pasar ${say.run(where.runId)} otra vez por un muro: no hay camino alrededor de lo cerrado.`,
+  'way.unreached': (say, { facts, where }) =>
+    `Mueva ${facts.points === 1 ? 'el punto' : 'los puntos'} por donde ${say.run(where.runId)} debe pasar: el cable no llega ahí.`,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Jale' : 'Planee'} ${gaugeText(facts.least)} o más grueso ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} es muy delgado ${
       facts.mca === undefined ? `para ${facts.amps} A` : `para los ${facts.mca} A de la placa`

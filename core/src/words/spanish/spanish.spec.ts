@@ -167,6 +167,12 @@ describe('Spanish', () => {
       roomIds: [plan.file.rooms[0]!.id],
     })),
     'layout.same-bay': [{ otherBoxId: light }],
+    'way.bored': (['stud', 'plate', 'joist'] as const).flatMap((through) =>
+      [true, false].map((isLarge) => ({ through, isLarge })),
+    ),
+    'way.none': ['no-wall', 'no-space', 'apart'].map((why) => ({ why })),
+    'way.shut': [{}],
+    'way.unreached': [{ points: 1 }, { points: 2 }],
     'layout.switch-order': [{}],
     'layout.tub': [{ what: 'switch' }, { what: 'receptacle' }, { what: 'fan' }],
   };

@@ -194,6 +194,7 @@ export class PlanSheet {
   protected readonly chosenBox = computed(() => this.derived.reader()?.get('boxes', this.box() ?? ''));
   /** What the corners and walls of the chosen room are dragged by; outward is (nx, ny). */
   protected readonly handles = computed((): readonly Handle[] => {
+    if (this.chosenRun()) return [];
     const room = this.chosenRoom();
     const outline = room && outlineOf(room);
     if (!outline) return [];

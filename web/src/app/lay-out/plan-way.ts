@@ -73,9 +73,7 @@ import { Rights } from '../state/rights';
   `,
   styles: `
     section {
-      border: 1.5px solid var(--ink);
-      padding: 0.4rem 0.7rem;
-      margin: 0.5rem 0;
+      margin: 0 0 0.8rem;
     }
     h2 {
       display: flex;
@@ -89,7 +87,6 @@ import { Rights } from '../state/rights';
       margin-left: auto;
     }
     ol {
-      columns: 2 16rem;
       margin: 0 0 0.3rem;
       padding-left: 1.4rem;
     }

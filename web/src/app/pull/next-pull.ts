@@ -7,7 +7,7 @@ import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
 import type { CutPart } from '@mule-tally/core/work';
 import { cutOf, sentence } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
-import { toWrite, wayText } from '../parts/way-text';
+import { noWayText, toWrite, waySteps, wayText } from '../parts/way-text';
 import { CableChip } from '../parts/cable-chip';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -119,6 +119,19 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
               }
             </tbody>
           </table>
+          @if (run.noWay; as sentence) {
+            <p class="soft">{{ sentence }}</p>
+          }
+        </details>
+      }
+      @if (run.steps.length) {
+        <details class="parts">
+          <summary i18n>Its way, stretch by stretch</summary>
+          <ol>
+            @for (step of run.steps; track $index) {
+              <li>{{ step }}</li>
+            }
+          </ol>
         </details>
       }
       @if (isWrong()) {
@@ -292,6 +305,8 @@ export class NextPull {
       lengthIn: listed.plannedIn ?? 0,
       isEstimate: listed.isEstimate === true,
       way: wayText(reader, run, cut.way),
+      steps: waySteps(reader, units, cut.way),
+      noWay: run.kind === 'raceway' ? undefined : noWayText(cut.way),
       parts: (run.kind === 'raceway' ? [] : cut.parts).map(({ part, lengthIn }) => ({
         part,
         length: units.short(lengthIn),

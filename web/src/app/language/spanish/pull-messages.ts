@@ -2,6 +2,32 @@ import type { Messages } from '../messages';
 
 /** Sentences of the pull sheet, its reels, and the material. */
 export const PULL_MESSAGES: Messages = {
+  // Caminos.
+  'Its way, stretch by stretch': 'Su camino, trecho por trecho',
+  'Kept: the planner leaves this run': 'Fijo: el planeador deja este tramo',
+  'down, under the floor to {}, up': 'abajo, bajo el piso hasta {}, arriba',
+  'down, under the floor, up': 'abajo, bajo el piso, arriba',
+  'One of its boxes has no place on the plan yet, so its length is an estimate.':
+    'Una de sus cajas aún no tiene lugar en el plano: su largo es un cálculo.',
+  'One of its boxes stands in no wall of its room, so its length is an estimate. Drag it to its wall.':
+    'Una de sus cajas no está en ningún muro de su cuarto: su largo es un cálculo. Arrástrela a su muro.',
+  'Cable cannot get to one of its boxes: it stands in an opening, or nothing that cable goes through is over or under it. Its length is an estimate.':
+    'El cable no llega a una de sus cajas: está en un vano, o no hay nada por donde pase cable encima ni debajo. Su largo es un cálculo.',
+  'No way along the framing leads from one box to the other: what lies between them is a slab, a roof, a beam, or not drawn. Its length is an estimate; measure it, or say who permits what to be bored.':
+    'Ningún camino por la estructura lleva de una caja a la otra: entre ellas hay una losa, un techo, una viga, o nada dibujado. Su largo es un cálculo; mídalo, o diga quién permite perforar qué.',
+  'through the sole plate, {}': 'por la solera inferior, {}',
+  'through the top plate, {}': 'por la solera superior, {}',
+  'down {}': 'baja {}',
+  'up {}': 'sube {}',
+  'wall {} of {1}': 'muro {} de {1}',
+  'the wall': 'el muro',
+  '{}, {1}, 1 stud': '{}, {1}, 1 montante',
+  '{}, {1}, {2} studs': '{}, {1}, {2} montantes',
+  'round the corner': 'da vuelta a la esquina',
+  'over the joists, {}': 'sobre las viguetas, {}',
+  'through {} joists, {1}': 'por {} viguetas, {1}',
+  'along the joists, {}': 'a lo largo de las viguetas, {}',
+  beam: 'viga',
   // Material y gráficas.
   Where: 'Dónde',
   'Truck 2': 'Camioneta 2',
