@@ -66,15 +66,16 @@ interface Through {
   readonly crossing: Crossing;
 }
 
-type ByMember = ReadonlyMap<string, readonly Through[]>;
-const NONE: ByMember = new Map();
+/** A record: what is kept is compared field by field. */
+type ByMember = Readonly<Record<string, readonly Through[]>>;
+const NONE: ByMember = {};
 const spaceOf = (member: string): string => member.slice(0, member.indexOf('|'));
 
 /** By house id: what goes through each member, in the order of the run ids, by the wall or ceiling that it is in. */
 const THROUGH: Derivation<ReadonlyMap<string, ByMember>> = {
   name: 'what goes through members',
   compute: (reader) => {
-    const spaces = new Map<string, Map<string, Through[]>>();
+    const spaces = new Map<string, Record<string, Through[]>>();
     const ids = reader
       .all('runs')
       .flatMap(({ id, kind }) => (kind === 'cable' ? [id] : []))
@@ -83,10 +84,8 @@ const THROUGH: Derivation<ReadonlyMap<string, ByMember>> = {
       for (const crossing of wayOfRun(reader, runId, cableOnWay(reader, runId)).crossings) {
         const space = spaceOf(crossing.member);
         let through = spaces.get(space);
-        if (!through) spaces.set(space, (through = new Map<string, Through[]>()));
-        const own = through.get(crossing.member);
-        if (own) own.push({ runId, crossing });
-        else through.set(crossing.member, [{ runId, crossing }]);
+        if (!through) spaces.set(space, (through = {}));
+        (through[crossing.member] ??= []).push({ runId, crossing });
       }
     return spaces;
   },
@@ -103,7 +102,7 @@ const THROUGH_SPACE: Derivation<ByMember> = {
 const THROUGH_MEMBER: Derivation<readonly Through[]> = {
   name: 'what goes through a member',
   cutsOff: true,
-  compute: (reader, member) => reader.derive(THROUGH_SPACE, spaceOf(member)).get(member) ?? [],
+  compute: (reader, member) => reader.derive(THROUGH_SPACE, spaceOf(member))[member] ?? [],
 };
 
 const depthOf = (reader: HouseReader, graph: FramingGraph, { bored, wall }: Crossing): number =>
@@ -157,7 +156,7 @@ export const holesIn = (reader: HouseReader, member: string): readonly Hole[] =>
 
 /** Every member that is bored, in a fixed order. */
 export const boredMembers = (reader: HouseReader): readonly string[] =>
-  [...reader.derive(THROUGH, reader.houseId).values()].flatMap((through) => [...through.keys()]);
+  [...reader.derive(THROUGH, reader.houseId).values()].flatMap((through) => Object.keys(through));
 
 /** The holes that a run goes through, on its way. */
 export function holesOfRun(reader: HouseReader, runId: string): readonly Hole[] {
