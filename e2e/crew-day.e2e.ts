@@ -17,7 +17,7 @@ test('import, log a pull, make up a box, overfill it, apply the fix, restart: st
   await house.logPull('PANEL → R5');
   await expect(house.pulled('PANEL → R5')).toBeVisible();
   await expect(house.room('Laundry')).toContainText('1 of 4 runs in');
-  await expect(page.getByRole('table').first()).toContainText('estimated');
+  await expect(page.getByRole('table').first()).toContainText('ft');
 
   await house.room('Bedroom 2').click();
   await house.stage('Make up').click();

@@ -104,7 +104,12 @@ await main(async () => {
       for (const name of ['First step', 'Made, next']) await page.getByRole('button', { name }).click();
     };
     /** @param {import('@playwright/test').Page} page */
-    const withRuns = (page) => page.getByRole('button', { name: 'Runs', exact: true }).click();
+    const withRuns = async (page) => {
+      await page.getByRole('button', { name: 'Runs', exact: true }).click();
+      await page.locator('polyline.run').nth(20).waitFor();
+    };
+    /** @param {import('@playwright/test').Page} page */
+    const walls = (page) => page.getByRole('button', { name: 'Drilled and plated' }).first().waitFor();
     /** @param {import('@playwright/test').Page} page */
     const drafted = (page) => page.getByRole('button', { name: 'Use it' }).waitFor();
     /** @param {import('@playwright/test').Page} page */
@@ -135,7 +140,7 @@ await main(async () => {
       ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
-      ['phone-walk', at('walk', { ...living, circuit: circuit(5) }), PHONE],
+      ['phone-drill', at('lay-out', { room: room('Kitchen'), of: 'drill' }), PHONE, walls],
     ];
     for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
-import { setting } from '../changes/change.js';
+import { adding, setting } from '../changes/change.js';
 
 import { Derivations } from '../derive/derivations.js';
 import { readerOf } from '../derive/reader.js';
@@ -10,6 +10,7 @@ import { houseOf } from '../house/house-file.js';
 import { Plan } from '../testing/plan.js';
 import { randomFraming } from '../testing/random-framing.js';
 import { runs } from '../testing/seed.js';
+import { drillSheet } from './drill-sheet.js';
 import { boredIn, boredMembers, holesIn, holesOfRun } from './holes.js';
 import { routeRun } from './route-run.js';
 import { staplesBetween } from './securing.js';
@@ -175,6 +176,78 @@ describe('Ways of runs', () => {
       }),
       { numRuns: runs(40) },
     );
+  });
+});
+
+describe('The drill sheet', () => {
+  it('has every hole once, on one wall of one room or over one ceiling, where a tape finds it', () => {
+    fc.assert(
+      fc.property(randomFraming, ({ house, file }) => {
+        const reader = readerOf(house);
+        const all = boredMembers(reader).flatMap((member) => holesIn(reader, member));
+        const walls = file.rooms.flatMap(({ id }) => drillSheet(reader, id).walls);
+        const listed = walls.flatMap(({ rows }) => rows.flatMap(({ holes }) => holes));
+        expect(listed.length).toBe(all.length);
+        expect(new Set(listed.map(({ hole }) => hole))).toEqual(new Set(all));
+        for (const { rows, holes, plates, toSeal, lengthIn, corner } of walls) {
+          const own = rows.flatMap((row) => row.holes);
+          expect([holes, plates, toSeal]).toEqual([
+            own.length,
+            own.filter(({ hole }) => hole.needsPlate).length,
+            own.filter(({ hole }) => hole.isSealed).length,
+          ]);
+          for (const { fromCornerIn } of own) {
+            expect(fromCornerIn === undefined).toBe(corner === undefined);
+            // The ends of a wall lie beyond its faces, by half the wall that it meets.
+            expect(fromCornerIn ?? 0).toBeLessThanOrEqual((lengthIn ?? 0) + 6);
+          }
+          for (const { holes: row, diameterIn, heightIn, through } of rows)
+            for (const { hole } of row) {
+              expect(hole.diameterIn).toBe(diameterIn);
+              if (through === 'studs') expect(hole.at.heightIn).toBe(heightIn!);
+            }
+        }
+      }),
+      { numRuns: runs(60) },
+    );
+  });
+
+  it('knows what was ticked of a wall, and by how many holes', () => {
+    const plan = new Plan('Ticked');
+    const room = plan.room('Den', 'office');
+    plan.file.rooms[0]!.outline = [
+      [0, 0],
+      [144, 0],
+      [144, 120],
+      [0, 120],
+    ].map(([xIn, yIn], at) => ({ id: `c${at}`, xIn: xIn!, yIn: yIn! }));
+    const on = (tag: string, model: string, alongIn: number): string =>
+      plan.box(tag, model, { roomId: room, corner: 'c0', alongIn, heightIn: 16 });
+    const panel = on('P', 'panel', 8);
+    plan.run(panel, on('R', 'plastic-1g-18', 100), '14/2', plan.circuit(1, 'One', panel, 15));
+    const house = houseOf(plan.file);
+    const [wall] = drillSheet(readerOf(house), room).walls;
+    // Studs at 16, 32 … 96 in; the face begins half of 5½ in from the corner.
+    expect(wall!.rows.map(({ through, heightIn }) => [through, heightIn])).toEqual([['studs', 20]]);
+    expect(wall!.rows[0]!.holes.map(({ fromCornerIn }) => fromCornerIn)).toEqual(
+      [16, 32, 48, 64, 80, 96].map((at) => at - 2.75),
+    );
+    const ticked = applyChange(
+      house,
+      adding('records', {
+        id: plan.id(),
+        kind: 'tick',
+        at: '2026-03-02T08:00:00Z',
+        by: plan.person('Lead'),
+        roomId: room,
+        corner: 'c0',
+        step: 'drilled-and-plated',
+        holes: 6,
+      }),
+    );
+    if (!ticked.ok) throw new Error(ticked.refusal.message);
+    const sheet = drillSheet(readerOf(ticked.document), room);
+    expect([sheet.done, sheet.walls[0]!.drilled?.holes]).toEqual([1, 6]);
   });
 });
 

@@ -122,16 +122,14 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
           @if (run.noWay; as sentence) {
             <p class="soft">{{ sentence }}</p>
           }
-        </details>
-      }
-      @if (run.steps.length) {
-        <details class="parts">
-          <summary i18n>Its way, stretch by stretch</summary>
-          <ol>
-            @for (step of run.steps; track $index) {
-              <li>{{ step }}</li>
-            }
-          </ol>
+          @if (run.steps.length) {
+            <h3 i18n>Its way, stretch by stretch</h3>
+            <ol>
+              @for (step of run.steps; track $index) {
+                <li>{{ step }}</li>
+              }
+            </ol>
+          }
         </details>
       }
       @if (isWrong()) {
