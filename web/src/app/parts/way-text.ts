@@ -56,7 +56,9 @@ export function waySteps(reader: HouseReader, units: Units, way: Way): string[] 
   for (const segment of way.segments) {
     const { kind, lengthIn, wall } = segment;
     const until = past + lengthIn;
-    const holes = way.crossings.filter(({ pastIn }) => pastIn >= past - 0.01 && pastIn <= until + 0.01);
+    // Each hole belongs to one stretch: one right between two to the first of them.
+    const begin = past === 0 ? -1 : past + 0.01;
+    const holes = way.crossings.filter(({ pastIn }) => pastIn > begin && pastIn <= until + 0.01);
     past = until;
     const length = units.short(Math.round(lengthIn));
     if (kind === 'rise' || kind === 'plate') {
