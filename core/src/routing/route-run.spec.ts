@@ -14,7 +14,7 @@ import { drillSheet } from './drill-sheet.js';
 import { boredIn, boredMembers, holesIn, holesOfRun } from './holes.js';
 import { routeRun } from './route-run.js';
 import { staplesBetween } from './securing.js';
-import { wayBetween } from './way.js';
+import { searches, wayBetween } from './way.js';
 
 const everything = (reader: HouseReader): unknown => ({
   runs: reader.all('runs').map((run) => routeRun(reader, run)),
@@ -130,8 +130,11 @@ describe('Ways of runs', () => {
         .filter(({ from, to }) => [from.boxId, to.boxId].includes(low[2]!))
         .flatMap(({ id }) => holesOfRun(kept.reader(), id).map(({ member }) => member)),
     );
+    const searched = searches.count;
     kept.update(moved.document);
     everything(kept.reader());
+    // One search, from where it stands now: what comes to it is searched from where it was before.
+    expect(searches.count - searched).toBe(1);
     const [ways, holes] = names.map((name, at) => count(name) - before[at]!);
     expect(ways).toBe(2);
     expect(holes).toBeGreaterThan(0);

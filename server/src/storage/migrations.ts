@@ -479,11 +479,15 @@ class Ways extends Migration {
     this.addSql(`create table "beams" (${KEY_OF_HOUSE('beams')}, "storey_id" text not null,
       "a" jsonb not null, "b" jsonb not null, "boring" text null)`);
     for (const sql of apart('beams')) this.addSql(sql);
-    this.addSql('alter table "storeys" add column "level" double precision null, add column "boring" text null');
+    this.addSql(
+      'alter table "storeys" add column "level" double precision null, add column "boring" text null',
+    );
     this.addSql('alter table "rooms" add column "vaulted" boolean null');
     this.addSql('alter table "openings" add column "boring" text null');
     this.addSql('alter table "runs" add column "shut_out" jsonb null');
-    this.addSql('alter table "records" add column "corner" text null, add column "holes" double precision null');
+    this.addSql(
+      'alter table "records" add column "corner" text null, add column "holes" double precision null',
+    );
   }
 
   override down(): void {
