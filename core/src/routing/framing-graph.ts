@@ -34,16 +34,6 @@ export const EDGE_KINDS: readonly EdgeKind[] = [
   'over',
 ];
 
-/** Where a node is: a bay of a wall at a level, or a cell of a plane. */
-export interface NodeAt {
-  readonly wall?: number;
-  readonly plane?: number;
-  /** The bay, or the column of the cell. */
-  readonly a: number;
-  /** The level, or the row of the cell. */
-  readonly b: number;
-}
-
 /**
  * Where cable can go in a house: walls by bay and height, ceilings and floors by the spaces between their joists. Edges run both ways.
  * What it costs depends on the cable: by minutes of boring, other minutes, and feet that take so many times as long.

@@ -46,9 +46,6 @@ export function pricedGraph(reader: HouseReader, graph: FramingGraph, cable: Cab
   return { cable, costs, ofLength };
 }
 
-/** Money that a cost of the search stands for. */
-export const moneyOfCost = (cost: number): number => Math.floor(cost / SCALE) / UNIT;
-
 /**
  * The cheapest ways from where a box meets the framing (Dijkstra): searched outward only as far as somebody asks for, and on from
  * there when somebody asks for more. `shut` tells nodes that are not to be entered.
