@@ -13,6 +13,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
+import { StandingWall } from './standing-wall';
 import { wallPicture } from './wall-picture';
 
 /** How large a box is drawn, in inches. */
@@ -23,7 +24,7 @@ const BOX_HIGH_IN = 5;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-drill-sheet',
-  imports: [DatePipe, NgTemplateOutlet, OnlyFor, ToldPipe, WordsPipe],
+  imports: [DatePipe, NgTemplateOutlet, OnlyFor, StandingWall, ToldPipe, WordsPipe],
   templateUrl: './drill-sheet.html',
   styleUrl: './drill-sheet.scss',
 })
@@ -160,6 +161,7 @@ export class DrillSheetPage {
           x: x(box.alongIn! - startIn) - width / 2,
           y: high - (box.heightIn ?? 16) - BOX_HIGH_IN / 2,
           width,
+          isNamed: true,
         };
       });
     const ways = (this.look.value()?.ways ?? [])

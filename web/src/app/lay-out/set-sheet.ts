@@ -1,5 +1,4 @@
 import { OnlyFor } from '../parts/only-for';
-import { NgTemplateOutlet } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import type { Box } from '@mule-tally/core';
 import { adding, boxFacts, removing, setting } from '@mule-tally/core';
@@ -11,6 +10,7 @@ import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
+import { StandingWall } from './standing-wall';
 import { wallPicture } from './wall-picture';
 
 /** How large a box is drawn, in inches. */
@@ -49,7 +49,7 @@ function withTags<B extends Drawn>(boxes: readonly B[]): (B & { readonly isNamed
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-set-sheet',
-  imports: [OnlyFor, NgTemplateOutlet, ToldPipe, WordsPipe],
+  imports: [OnlyFor, StandingWall, ToldPipe, WordsPipe],
   templateUrl: './set-sheet.html',
   styleUrl: './set-sheet.scss',
 })
