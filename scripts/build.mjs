@@ -1,7 +1,16 @@
 // @ts-check
 import { createHash } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  readdirSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { ROOT, lastLines, run } from './lib/run.mjs';
@@ -61,9 +70,23 @@ function contentHash(paths) {
   return hash.digest('hex');
 }
 
+/**
+ * The parts of the PDF reader that it fetches by address when a file needs them, put where the web app serves them from: its
+ * worker, decoders of scans, fonts and character maps that a file does not bring along.
+ */
+function layOutPdfReader() {
+  const [from, to] = [join(ROOT, 'node_modules/pdfjs-dist'), join(ROOT, 'web/public/pdf')];
+  rmSync(to, { recursive: true, force: true });
+  mkdirSync(to, { recursive: true });
+  for (const folder of ['wasm', 'standard_fonts', 'cmaps'])
+    cpSync(join(from, folder), join(to, folder), { recursive: true });
+  cpSync(join(from, 'legacy/build/pdf.worker.min.mjs'), join(to, 'pdf.worker.min.mjs'));
+}
+
 /** Builds one part when its sources differ from those of the last build. @param {'server' | 'web'} part */
 async function buildWhenStale(part) {
   const stamp = join(ROOT, part, 'dist/.built-from');
+  if (part === 'web') layOutPdfReader();
   const hash = contentHash(INPUTS[part]);
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return 'up to date';
   if (part === 'server') await buildServer();

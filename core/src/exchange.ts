@@ -3,3 +3,4 @@ export * from './exchange/conductor-schedule.js';
 export * from './exchange/csv.js';
 export * from './exchange/netlist-json.js';
 export * from './exchange/spice.js';
+export * from './exchange/house-zip.js';

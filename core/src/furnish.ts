@@ -19,6 +19,7 @@ export * from './plan/set-list.js';
 export * from './plan/spacing.js';
 export * from './plan/storey-plan.js';
 export * from './plan/typed-outline.js';
+export * from './plan/underlay.js';
 export * from './plan/wall-number.js';
 export * from './plan/walls.js';
 export * from './planning/draft-look.js';

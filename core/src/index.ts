@@ -6,6 +6,8 @@ export * from './changes/change.js';
 export * from './changes/seen.js';
 export * from './changes/diff.js';
 export * from './contracts/api.js';
+export * from './contracts/assets.js';
+export * from './contracts/picture-look.js';
 export * from './contracts/sign-in.js';
 export * from './contracts/hand-over.js';
 export * from './contracts/live.js';
@@ -36,6 +38,7 @@ export * from './house/house-file.js';
 export * from './house/house.js';
 export * from './house/model.js';
 export * from './house/references.js';
+export * from './house/underlay.js';
 export * from './house/upgrades.js';
 export {
   BURIED_PLACE,

@@ -16,6 +16,7 @@ import { CircuitUse } from '../vocabulary/room-kit-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { Landing } from '../vocabulary/terminal.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
+import { Underlay } from './underlay.js';
 import { Size } from '../vocabulary/size.js';
 import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
 
@@ -53,6 +54,8 @@ export const Storey = z.strictObject({
   level: z.int().min(-9).max(99).optional(),
   /** Whose permission there is to bore what holds its ceiling: the maker's chart, the engineer's letter. */
   boring: Name.optional(),
+  /** The plan sheet that lies under its plan. */
+  underlay: Underlay.optional(),
 });
 
 /**

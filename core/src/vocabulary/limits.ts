@@ -9,6 +9,17 @@ export const LIMITS = {
   changeBytes: 8 * 1024 * 1024,
   /** Bytes of a batch of changes of the crew book. */
   crewBytes: 1024 * 1024,
+  /** Bytes of one picture that the crew keeps, points on its longer side, and bytes of all of a crew. */
+  assetBytes: 2 * 1024 * 1024,
+  assetPoints: 6000,
+  crewAssetBytes: 4 * 1024 * 1024 * 1024,
+  /** Bytes of a picture or PDF that is made smaller before it is kept, and points of such a picture in all. */
+  pictureFileBytes: 60 * 1024 * 1024,
+  picturePoints: 120_000_000,
+  /** Bytes of a house file with its pictures. */
+  zipBytes: 512 * 1024 * 1024,
+  /** Bytes of a drawing or a table that is read: DXF, CSV. */
+  exchangeBytes: 64 * 1024 * 1024,
   /** Bytes of every other request. */
   requestBytes: 10 * 1024,
   /** Records in one list of a house. */

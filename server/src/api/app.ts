@@ -36,6 +36,8 @@ import type { Job } from '../work/job.js';
 import { batchIn, doJob, textOf, withWord } from '../work/job.js';
 import { isHeavy } from '../work/weight.js';
 import type { JournalQuery } from '../documents/journal.js';
+import { AssetStore } from '../assets/asset-store.js';
+import { assetRoutes } from './asset-routes.js';
 import { checked } from './checked.js';
 import { callerOf, identify, onlyKnown } from './identify.js';
 import { peopleRoutes } from './people-routes.js';
@@ -167,7 +169,7 @@ export function createApp({
           'script-src': ["'self'", "'wasm-unsafe-eval'"],
           'worker-src': ["'self'", 'blob:'],
           'style-src': ["'self'", "'unsafe-inline'"],
-          'img-src': ["'self'", 'data:'],
+          'img-src': ["'self'", 'data:', 'blob:'],
           'object-src': ["'none'"],
           'base-uri': ["'self'"],
           'form-action': ["'self'"],
@@ -225,6 +227,8 @@ export function createApp({
   api.use(identify(door));
   api.use(peopleRoutes(door));
   api.use(onlyKnown);
+
+  api.use('/assets', assetRoutes(new AssetStore(orm)));
 
   api.get('/crew', async (_request, response) => {
     const { id, name, people } = (await houses.crew.read(crewOf(response))).file;

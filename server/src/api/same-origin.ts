@@ -30,7 +30,10 @@ export const onlyOwnPages: RequestHandler = (request, _response, next) => {
       'request.other-origin',
       'This was sent by a page of another address. Nothing was taken.',
     );
-  if (!/^application\/json\s*(;|$)/i.test(request.headers['content-type'] ?? ''))
+  const type = request.headers['content-type'] ?? '';
+  // Nor could it put a picture: only this program's own scripts send a PUT.
+  const isPicture = request.method === 'PUT' && /^image\//i.test(type);
+  if (!isPicture && !/^application\/json\s*(;|$)/i.test(type))
     throw new HttpProblem(415, 'body.not-json-type', 'A write is sent as application/json.');
   next();
 };

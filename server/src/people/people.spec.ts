@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
@@ -448,6 +448,63 @@ describe('People', () => {
     await sent([other]);
     expect(await lead.code('POST', `${at}/held/${other.change.id}`, { take: false })).toBe(200);
     expect(await held()).toEqual([]);
+  });
+
+  it('keeps pictures once, by what is in them, within the crew; a guest sees those of the house', async () => {
+    const png = (width: number, height: number, tail = 0): Buffer => {
+      const head = Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex');
+      const size = Buffer.alloc(8);
+      size.writeUInt32BE(width, 0);
+      size.writeUInt32BE(height, 4);
+      return Buffer.concat([head, size, Buffer.from('0806000000', 'hex'), Buffer.alloc(40 + tail, 7)]);
+    };
+    const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+    const put = async (by: Browser, bytes: Buffer, hash = hashOf(bytes), type = 'image/png') => {
+      const response = await by.fetch(`/assets/${hash}`, {
+        method: 'PUT',
+        headers: { 'content-type': type },
+        body: new Uint8Array(bytes),
+      });
+      const { how, code } = (await response.json()) as { how?: string; code?: string };
+      return how ?? code;
+    };
+    const sheet = png(1200, 800);
+    expect(await put(lead, sheet)).toBe('kept');
+    expect(await put(lead, sheet, hashOf(sheet), 'image/jpeg')).toBe('known');
+    expect(await put(lead, sheet, hashOf(png(1, 1)))).toBe('asset.other-hash');
+    expect(await put(lead, Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"/>'))).toBe('asset.type');
+    expect(await put(lead, Buffer.from('GIF89a..........'))).toBe('asset.type');
+    expect(await put(lead, Buffer.alloc(0))).toBe('asset.empty');
+    expect(await put(lead, png(30_000, 10))).toBe('asset.too-many-points');
+    expect(await put(lead, png(10, 10, 2 * 1024 * 1024))).toBe('body.too-large');
+    expect(await put(lead, sheet, hashOf(sheet), 'text/plain')).toBe('body.not-json-type');
+
+    const read = (by: Browser, hash = hashOf(sheet)) => by.fetch(`/assets/${hash}`);
+    const got = await read(lead);
+    expect([got.status, got.headers.get('content-type')]).toEqual([200, 'image/png']);
+    expect(Buffer.from(await got.arrayBuffer()).equals(sheet)).toBeTrue();
+    // Another crew has none of it, and may have the same one.
+    expect((await read(stranger)).status).toBe(404);
+    expect((await read(lead, 'nothing')).status).toBe(404);
+    expect(await put(stranger, sheet)).toBe('kept');
+
+    const file = empty('With a sheet');
+    await lead.ask('POST', '/houses/import', file);
+    const link = await invite({ for: 'viewer', houseId: file.id, days: 1 });
+    const guest = browser();
+    expect(await guest.code('POST', '/pair', { secret: link.token, device: guest.device })).toBe(201);
+    expect(await put(guest, png(5, 5))).toBe('rights.viewer');
+    expect((await read(guest)).status).toBe(404);
+    const underlay = {
+      ...{ asset: hashOf(sheet), name: 'Sheet A1', widthPx: 1200, heightPx: 800 },
+      ...{ inPerPx: 0.5, turnDeg: 0, at: { xIn: 0, yIn: 0 } },
+    };
+    // A record may name a picture that is still on its way.
+    const named = setting('storeys', file.storeys[0]!.id, { underlay });
+    expect(await send(lead, `/houses/${file.id}`, leadId, named)).toBe('applied');
+    expect((await read(guest)).status).toBe(200);
+    const stored = (await lead.ask('GET', `/houses/${file.id}`)).body as { file: HouseFile };
+    expect(stored.file.storeys[0]!.underlay).toEqual(underlay);
   });
 
   it('keeps crews apart, whatever a route or a query says', async () => {

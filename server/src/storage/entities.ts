@@ -2,6 +2,7 @@ import { EntitySchema } from '@mikro-orm/core';
 import type { CrewList, Lists, TableName } from '@mule-tally/core';
 import { CREW_LISTS, CREW_LIST_NAMES, TABLE_NAMES, TABLES } from '@mule-tally/core';
 import type * as z from 'zod';
+import { AssetEntity } from './asset-table.js';
 import { HeldEntity } from './held.js';
 import { ReelUsageEntity } from './reel-usage-table.js';
 import { SIGN_IN_ENTITIES } from './sign-in-tables.js';
@@ -225,6 +226,7 @@ const recordEntity = (
 
 export const ENTITIES = [
   ...SIGN_IN_ENTITIES,
+  AssetEntity,
   HeldEntity,
   ReelUsageEntity,
   CrewEntity,

@@ -2,6 +2,7 @@ import { Migration } from '@mikro-orm/migrations';
 import { CrewBook } from './crew-book.js';
 import { LOCAL_CREW } from './local-crew.js';
 import { Version2 } from './version-2.js';
+import { Assets } from './asset-table.js';
 import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
 import { ReelUsageTable } from './reel-usage-table.js';
@@ -518,4 +519,5 @@ export const MIGRATIONS = [
   { name: '2026-11-pulling', class: Pulling },
   { name: '2026-11-reel-usage', class: ReelUsageTable },
   { name: '2026-11-ways', class: Ways },
+  { name: '2026-11-assets', class: Assets },
 ];

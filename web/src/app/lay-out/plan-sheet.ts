@@ -8,6 +8,7 @@ import {
   afterNextRender,
   afterRenderEffect,
   computed,
+  effect,
   inject,
   input,
   signal,
@@ -50,6 +51,9 @@ import { BoxEditor } from './box-editor';
 import { FloorFields } from './floor-fields';
 import { PlanRoom } from './plan-room';
 import { PlanWay } from './plan-way';
+import { UnderlayFields } from './underlay-fields';
+import { UnderlayLayer } from './underlay-layer';
+import { UnderlayWork } from './underlay-work';
 
 /** What is being dragged, from where. */
 interface Drag {
@@ -86,14 +90,18 @@ const APART_IN = 60;
     PlanLines,
     PlanRoom,
     ToldPipe,
+    UnderlayFields,
+    UnderlayLayer,
     Value,
     WordsPipe,
   ],
+  providers: [UnderlayWork],
   templateUrl: './plan-sheet.html',
   styleUrl: './plan-sheet.scss',
 })
 export class PlanSheet {
   protected readonly rights = inject(Rights);
+  protected readonly underlay = inject(UnderlayWork);
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly router = inject(Router);
@@ -151,6 +159,9 @@ export class PlanSheet {
     return reader && plan?.rooms.length ? pictureOf(reader, this.storeyId(), this.shows()) : undefined;
   });
 
+  /** What is brought into view: the rooms; where none is drawn yet, the plan sheet. */
+  private readonly frame = computed(() => this.picture()?.frame ?? this.underlay.frame());
+
   /** The run whose way is shown by itself. */
   protected readonly chosenRun = computed(() => this.derived.reader()?.get('runs', this.run() ?? ''));
   private readonly drawn = drawnRuns(
@@ -194,7 +205,7 @@ export class PlanSheet {
   protected readonly chosenBox = computed(() => this.derived.reader()?.get('boxes', this.box() ?? ''));
   /** What the corners and walls of the chosen room are dragged by; outward is (nx, ny). */
   protected readonly handles = computed((): readonly Handle[] => {
-    if (this.chosenRun()) return [];
+    if (this.chosenRun() || this.underlay.mode()) return [];
     const room = this.chosenRoom();
     const outline = room && outlineOf(room);
     if (!outline) return [];
@@ -233,7 +244,10 @@ export class PlanSheet {
     return boxesInRoom(reader, room.id).filter(({ id }) => !placed.has(id));
   });
 
-  private readonly zoom = new PlanZoom(() => this.layer().nativeElement, '.box, .handle, .room.chosen');
+  private readonly zoom = new PlanZoom(
+    () => this.layer().nativeElement,
+    '.box, .handle, .room.chosen, .underlay-hand',
+  );
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.zoom.forget(this.svg().nativeElement));
@@ -244,10 +258,11 @@ export class PlanSheet {
       svg.addEventListener('pointerup', (event) => this.released(event));
       svg.addEventListener('pointercancel', () => this.canceled());
     });
+    effect(() => this.underlay.shows(this.storey()));
     afterRenderEffect(() => {
       this.zoom.listen(this.svg().nativeElement);
       this.storeyId();
-      const isDrawn = this.picture() !== undefined;
+      const isDrawn = this.frame() !== undefined;
       untracked(() => isDrawn && this.shownFor !== this.storeyId() && this.fit());
     });
   }
@@ -261,7 +276,7 @@ export class PlanSheet {
     this.zoom.by(this.svg().nativeElement, factor);
   }
   protected fit(): void {
-    const frame = this.picture()?.frame;
+    const frame = this.frame();
     if (frame && this.zoom.fit(this.svg().nativeElement, frame)) this.shownFor = this.storeyId();
   }
 

@@ -1,6 +1,7 @@
 import { Injectable, signal } from '@angular/core';
 import type { DuplicateHouse, EnvelopeOf, HouseFile, OnExisting } from '@mule-tally/core';
 import {
+  AssetTaken,
   BatchAnswer,
   CHANGE_VERSION,
   CrewEntry,
@@ -14,6 +15,7 @@ import {
 } from '@mule-tally/core';
 import { Subject } from 'rxjs';
 import * as z from 'zod';
+import type { AssetTaker, ShelvedAsset } from './asset-shelf';
 import { CREW_BOOK } from './outbox';
 import type { Entry, JournalPage, Transport } from './transport';
 
@@ -61,7 +63,7 @@ function jsonOf(text: string): unknown {
 
 /** Talks to the server. Every answer is checked against the contract in core. */
 @Injectable({ providedIn: 'root' })
-export class Api implements Transport {
+export class Api implements Transport, AssetTaker {
   /** Which database the last answer was of; empty before the first that said so. */
   epoch = '';
   /** This device's clock less the server's, in ms, as the last quick answer told it; the server's is told in seconds. */
@@ -137,6 +139,29 @@ export class Api implements Transport {
     await this.ask('POST', `/houses/${houseId}/here`, Anything, { roomId });
   }
 
+  async putAsset({ sha256, type, bytes }: ShelvedAsset): Promise<void> {
+    const sent = { headers: { 'content-type': type }, body: bytes };
+    const response = await this.answered('PUT', `/assets/${sha256}`, sent, LONG_PATIENCE);
+    AssetTaken.parse(jsonOf(await response.text().catch(() => '')));
+  }
+
+  /** A picture of the crew; undefined where the server has none of this hash, for now. */
+  async asset(sha256: string): Promise<ArrayBuffer | undefined> {
+    try {
+      const response = await this.answered('GET', `/assets/${sha256}`, {}, LONG_PATIENCE);
+      return await response.arrayBuffer();
+    } catch (error) {
+      if (error instanceof Refused && error.problem.status === 404) return undefined;
+      if (error instanceof TypeError) throw new ServerAway($localize`The answer of the server was cut off.`);
+      throw error;
+    }
+  }
+
+  /** The house file as text. */
+  async houseFile(houseId: string): Promise<string> {
+    return (await this.fetched('GET', `/houses/${houseId}/file`, undefined, LONG_PATIENCE)).text;
+  }
+
   /** What the server answers, checked. */
   async ask<S extends z.ZodType>(
     method: string,
@@ -155,14 +180,31 @@ export class Api implements Transport {
     body: unknown,
     patience: number,
   ): Promise<{ text: string; json: unknown }> {
+    const headers = body === undefined ? undefined : { 'content-type': 'application/json' };
+    const text = typeof body === 'string' || body === undefined ? body : JSON.stringify(body);
+    const response = await this.answered(method, path, { headers, body: text }, patience);
+    const answer = await response.text().catch(() => '');
+    const json = jsonOf(answer);
+    // Cut off on its way: nothing is known about what was sent.
+    if (json === undefined) throw new ServerAway($localize`The answer of the server was cut off.`);
+    return { text: answer, json };
+  }
+
+  /** An answer that is the wished one; else it throws. */
+  private async answered(
+    method: string,
+    path: string,
+    sent: { readonly headers?: HeadersInit | undefined; readonly body?: BodyInit | undefined },
+    patience: number,
+  ): Promise<Response> {
     let response: Response;
     const asked = Date.now();
     try {
       response = await fetch(`/api${path}`, {
         method,
         signal: AbortSignal.timeout(patience),
-        headers: body === undefined ? {} : { 'content-type': 'application/json' },
-        ...(body !== undefined && { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+        headers: sent.headers ?? {},
+        ...(sent.body !== undefined && { body: sent.body }),
       });
     } catch {
       throw new ServerAway($localize`The server cannot be reached.`);
@@ -175,14 +217,8 @@ export class Api implements Transport {
       );
     }
     this.lookAtClock(asked, response.headers.get('date'));
-    const text = await response.text().catch(() => '');
-    const json = jsonOf(text);
-    if (response.ok) {
-      // Cut off on its way: nothing is known about what was sent.
-      if (json === undefined) throw new ServerAway($localize`The answer of the server was cut off.`);
-      return { text, json };
-    }
-    const problem = ProblemDetails.safeParse(json);
+    if (response.ok) return response;
+    const problem = ProblemDetails.safeParse(jsonOf(await response.text().catch(() => '')));
     // What went wrong on the server says nothing about what was sent: it is sent again.
     if (!problem.success || problem.data.status >= 500) {
       throw new ServerAway(problem.success ? problem.data.detail : $localize`The server cannot be reached.`);
