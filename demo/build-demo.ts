@@ -1,7 +1,8 @@
 /**
  * Builds the demo house file: an invented two-story house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
  */
-import { writeFileSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { applyChange } from '../core/src/changes/apply.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { boxFacts } from '../core/src/facts/box-facts.js';
@@ -21,6 +22,7 @@ import { walksOf } from '../core/src/pulling/walk/house-walk.js';
 import { countOf } from '../core/src/pulling/walk/walked.js';
 import { cutOf } from '../core/src/routing/cut.js';
 import { Plan } from '../core/src/testing/plan.js';
+import { SHEET } from './plan-sheet-place.js';
 
 /** What of a kit says where the receptacles of a room go. */
 const lineOf = (circuit: KitItem['circuit'], more: Partial<KitItem> = {}): KitItem => ({
@@ -689,6 +691,12 @@ const HABITS = [1.06, 1.12, 1.19];
     reel.mark += feet;
     reel.left -= feet;
   }
+}
+
+{
+  const { file: picture, ...sheet } = SHEET;
+  const asset = createHash('sha256').update(readFileSync(picture)).digest('hex');
+  built.storeys[0]!.underlay = { ...sheet, at: { ...sheet.at }, asset };
 }
 
 const result = readHouseFile(built);

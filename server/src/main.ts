@@ -1,10 +1,13 @@
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
+import { dirname, join } from 'node:path';
 import { CHANGE_VERSION, CREW_CHANGES, readHouseFile } from '@mule-tally/core';
 import { pino } from 'pino';
 import { createApp } from './api/app.js';
+import { AssetStore } from './assets/asset-store.js';
 import { HttpProblem } from './api/problem.js';
 import { HouseStore } from './houses/house-store.js';
 import { Live } from './live/live.js';
@@ -32,6 +35,11 @@ async function loadDemo(path: string): Promise<string | undefined> {
   const read = readHouseFile(await readFile(path, 'utf8'));
   if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
   await houses.import(LOCAL_CREW, read.file, read.file.id, 'refuse');
+  const pictures = join(dirname(path), 'pictures');
+  for (const name of existsSync(pictures) ? readdirSync(pictures) : []) {
+    const bytes = readFileSync(join(pictures, name));
+    await assets.keep(LOCAL_CREW, createHash('sha256').update(bytes).digest('hex'), bytes);
+  }
   const [hand] = read.file.people;
   if (hand)
     await houses.crew.apply(
@@ -54,6 +62,7 @@ if (why) {
   process.exit(1);
 }
 const houses = new HouseStore(orm, randomUUID);
+const assets = new AssetStore(orm);
 const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
 const door = new Door(orm, houses.crew);
 const setUp = (await door.isSetUp()) ? undefined : await door.linkToSetUp();

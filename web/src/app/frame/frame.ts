@@ -27,6 +27,7 @@ import { OpenHouse } from '../state/open-house';
 import { Crew } from '../state/crew';
 import { Here } from '../state/here';
 import { Identity } from '../state/identity';
+import { Pictures } from '../state/pictures';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { Waiting } from '../state/waiting';
@@ -84,6 +85,8 @@ export class Frame {
   private readonly presence = inject(Here);
   private readonly rights = inject(Rights);
   private readonly waiting = inject(Waiting);
+  /** Pictures of the house are fetched, and sent, whatever sheet is shown. */
+  protected readonly pictures = inject(Pictures);
   /** The open house at the last entry that has arrived: another one with each entry, and with nothing else. */
   private readonly written = computed(
     () => {

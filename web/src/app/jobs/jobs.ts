@@ -4,17 +4,23 @@ import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import type { HouseSummary, OnExisting, Problem } from '@mule-tally/core';
-import { LIMITS, editionName, megabytes } from '@mule-tally/core';
+import { LIMITS, assetsOf, editionName, lookAtPicture, megabytes, readHouseFile } from '@mule-tally/core';
 import { HandOverPanel } from '../parts/hand-over-panel';
 import { ReadyLine } from '../parts/ready-line';
+import { saveText } from '../parts/save-text';
 import { TallyMarks } from '../parts/tally-marks';
 import { Identity } from '../state/identity';
+import { Pictures, sha256Of } from '../state/pictures';
 import { Session } from '../state/session';
 import { Api, Refused, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
 
 /** Houses shown at once. */
 const PAGE = 50;
+
+/** Bytes by themselves, whatever they were part of. */
+const bufferOf = (bytes: Uint8Array): ArrayBuffer =>
+  bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer;
 
 /** The jobs: every house of the crew. */
 @Component({
@@ -31,6 +37,7 @@ export class Jobs {
   /** How much is unsent of each house. */
   protected readonly unsent = signal<ReadonlyMap<string, number>>(new Map());
   private readonly session = inject(Session);
+  private readonly shelf = inject(Pictures);
 
   protected readonly houses = signal<readonly HouseSummary[] | undefined>(undefined);
   /** There are more houses than are shown. */
@@ -99,34 +106,88 @@ export class Jobs {
     const file = field.files?.[0];
     field.value = '';
     if (!file) return;
-    if (file.size > LIMITS.fileBytes) {
+    const most = /\.zip$/i.test(file.name) ? LIMITS.zipBytes : LIMITS.fileBytes;
+    if (file.size > most) {
       this.said.set(undefined);
       this.problems.set([
         {
           code: 'body.too-large',
-          message: `This file is too large. A house file may have up to ${megabytes(LIMITS.fileBytes)}.`,
+          message: `This file is too large. A house file may have up to ${megabytes(most)}.`,
           path: file.name,
         },
       ]);
       return;
     }
-    await this.take(await file.text(), 'refuse');
+    this.pictures = new Map();
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    // A zip by what is in it, whatever it is called.
+    if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) return this.take(new TextDecoder().decode(bytes), 'refuse');
+    await this.work('Reading the house file', async () => {
+      const { readHouseZip } = await import('@mule-tally/core/exchange');
+      const read = readHouseZip(bytes);
+      if (!read.ok) return this.problems.set(read.problems);
+      for (const [sha256, own] of read.pictures)
+        if ((await sha256Of(bufferOf(own))) !== sha256)
+          return this.problems.set([
+            {
+              code: 'asset.other-hash',
+              message:
+                'A picture in this file is not the one that the house names: it was changed on its way.',
+              path: `pictures/${sha256}`,
+            },
+          ]);
+      this.pictures = read.pictures;
+      await this.takeIn(read.text, 'refuse');
+    });
   }
+  /** Pictures that came with the file that is taken in. */
+  private pictures: ReadonlyMap<string, Uint8Array> = new Map();
 
   protected async take(text: string, onExisting: OnExisting): Promise<void> {
-    await this.work('Reading the house file', async () => {
-      try {
-        const { id } = await this.api.import(text, onExisting, this.session.who().id);
-        this.waiting.set(undefined);
-        await this.router.navigate(['/house', id]);
-      } catch (error) {
-        if (!(error instanceof Refused)) throw error;
-        if (error.problem.code === 'house.exists') this.waiting.set(text);
-        else
-          this.problems.set(
-            error.problem.problems ?? [{ code: error.problem.code, message: error.message, path: '' }],
-          );
+    await this.work('Reading the house file', () => this.takeIn(text, onExisting));
+  }
+  private async takeIn(text: string, onExisting: OnExisting): Promise<void> {
+    try {
+      const { id } = await this.api.import(text, onExisting, this.session.who().id);
+      this.waiting.set(undefined);
+      for (const own of this.pictures.values()) {
+        const look = lookAtPicture(own);
+        if (!('code' in look)) await this.shelf.keep(bufferOf(own), look.type);
       }
+      await this.router.navigate(['/house', id]);
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error;
+      if (error.problem.code === 'house.exists') this.waiting.set(text);
+      else
+        this.problems.set(
+          error.problem.problems ?? [{ code: error.problem.code, message: error.message, path: '' }],
+        );
+    }
+  }
+
+  /** The house file in a zip with the pictures that it names; those that are not here yet are told of. */
+  protected async exportWithPictures(house: HouseSummary): Promise<void> {
+    await this.work('Gathering the pictures', async () => {
+      const [text, { houseZip }] = await Promise.all([
+        this.api.houseFile(house.id),
+        import('@mule-tally/core/exchange'),
+      ]);
+      const read = readHouseFile(text);
+      if (!read.ok) throw new Error(read.problems[0]!.message);
+      const pictures = new Map<string, Uint8Array>();
+      const named = assetsOf(read.house);
+      for (const sha256 of named) {
+        const bytes = await this.shelf.bytesOf(sha256);
+        if (bytes) pictures.set(sha256, new Uint8Array(bytes));
+      }
+      const zip = houseZip({ text, pictures });
+      saveText(`${house.name}.house.zip`, new Blob([bufferOf(zip)]), 'application/zip');
+      const missing = named.size - pictures.size;
+      this.said.set(
+        missing
+          ? `${pictures.size} pictures are in the file. ${missing} are still on their way to the server and are not.`
+          : `${pictures.size} pictures are in the file.`,
+      );
     });
   }
 

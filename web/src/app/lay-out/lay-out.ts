@@ -13,6 +13,7 @@ import { PlanSheet } from './plan-sheet';
 import { RoomBoxes } from './room-boxes';
 import { RoomsEditor } from './rooms-editor';
 import { DrillSheetPage } from './drill-sheet';
+import { ExchangeSheet } from './exchange-sheet';
 import { SetSheet } from './set-sheet';
 
 /** What is where and what switches what: boxes and devices of a room, controls, circuits, rooms. */
@@ -33,12 +34,13 @@ import { SetSheet } from './set-sheet';
     DrillSheetPage,
     SetSheet,
     AsksSheet,
+    ExchangeSheet,
   ],
   template: `
     <h1>
       {{ ['boxes', 'controls', 'set', 'drill'].includes(shown()!) ? roomName() : ('Whole house' | words) }}
     </h1>
-    @if (!rights.isLead() && !['set', 'drill', 'asks'].includes(shown()!)) {
+    @if (!rights.isLead() && !['set', 'drill', 'asks', 'exchange'].includes(shown()!)) {
       <p i18n class="strip note">
         <strong>To look at.</strong> Only a lead changes what the house is to become.
       </p>
@@ -87,6 +89,11 @@ import { SetSheet } from './set-sheet';
             <mt-asks-sheet />
           }
         }
+        @case ('exchange') {
+          @defer (on immediate) {
+            <mt-exchange-sheet />
+          }
+        }
       }
     </mt-tabs>
   `,
@@ -109,6 +116,7 @@ export class LayOut {
     { id: 'circuits', name: $localize`Circuits` },
     { id: 'panel', name: $localize`Panel` },
     { id: 'asks', name: $localize`To ask` },
+    { id: 'exchange', name: $localize`Out and in` },
   ];
   protected readonly shown = computed(() =>
     this.tabs.some(({ id }) => id === this.of()) ? this.of() : 'boxes',

@@ -27,6 +27,7 @@ import { changeText } from '../parts/change-text';
 import { HandOverPanel } from '../parts/hand-over-panel';
 import { JournalList } from '../parts/journal-list';
 import { OutboxList } from '../parts/outbox-list';
+import { PictureOutbox } from '../parts/picture-outbox';
 import { Charts } from './charts';
 import { HeldList } from './held-list';
 import { Material } from './material';
@@ -48,6 +49,7 @@ const POWER_STATES = PowerState.options;
     Tabs,
     JournalList,
     OutboxList,
+    PictureOutbox,
     HandOverPanel,
     HeldList,
     Material,

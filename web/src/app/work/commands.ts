@@ -10,6 +10,7 @@ import type {
   TakeOff,
 } from '@mule-tally/core/work';
 import type { Finding } from '@mule-tally/core';
+import type { PlanDrawing } from '@mule-tally/core/drawing';
 import type { DraftLook } from '@mule-tally/core/furnish';
 import { ChangeBody, HouseDiff, Id, RoomKit, RuleKey, ShortText } from '@mule-tally/core';
 import * as z from 'zod';
@@ -43,6 +44,8 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('ways'), storeyId: Id }),
   /** What is drilled on the walls of a room. */
   z.strictObject({ about: z.literal('drill'), roomId: Id }),
+  /** All that is drawn of a story, for other programs. */
+  z.strictObject({ about: z.literal('drawing'), storeyId: Id }),
   /** What the counts of a walk come to. */
   z.strictObject({ about: z.literal('walk') }),
   /** What the house, or a room of it, takes; with other houses as their answers came: JSON with `file`. */
@@ -70,6 +73,7 @@ export interface AnswerTo {
   readonly house: HouseLook;
   readonly ways: readonly DrawnWay[];
   readonly drill: DrillLook;
+  readonly drawing: PlanDrawing;
   readonly walk: readonly Finding[];
   readonly material: TakeOff;
   readonly 'feed-ends': readonly FeedOption[];

@@ -15,6 +15,7 @@ import {
   waysOnStorey,
 } from '@mule-tally/core/work';
 import { draftLook } from '@mule-tally/core/furnish';
+import { planDrawingInSteps } from '@mule-tally/core/drawing';
 import type { Answer, AnswerTo, Heard, PlanAsked, Question } from './commands';
 import { Command } from './commands';
 
@@ -55,6 +56,8 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* counted(waysOnStorey(reader, question.storeyId), reader.all('runs').length);
     case 'drill':
       return yield* counted(drillLook(reader, question.roomId), reader.all('runs').length);
+    case 'drawing':
+      return yield* counted(planDrawingInSteps(reader, question.storeyId), reader.all('runs').length);
     case 'walk':
       return walkFindings(reader);
     case 'feed-ends':

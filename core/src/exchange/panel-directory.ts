@@ -1,0 +1,39 @@
+import type { HouseReader } from '../derive/reader.js';
+import { circuitsAt } from '../facts/box-facts.js';
+import { roomName } from '../facts/naming.js';
+import { csvOf } from './csv.js';
+
+const HEADINGS = ['Panel', 'Spaces', 'Circuit', 'Name', 'Amps', 'Poles', 'Protection', 'Rooms'];
+
+/** The directory of every panel as CSV (RFC 4180): a line for each breaker, by panel and number. */
+export function panelDirectoryCsv(reader: HouseReader): string {
+  const rooms = new Map<string, Set<string>>();
+  for (const { id } of reader.all('boxes'))
+    for (const circuitId of circuitsAt(reader, id)) {
+      const name = roomName(reader, id);
+      if (!name) continue;
+      const known = rooms.get(circuitId);
+      if (known) known.add(name);
+      else rooms.set(circuitId, new Set([name]));
+    }
+  const circuits = reader.all('circuits').map((circuit) => ({
+    ...circuit,
+    panel: reader.get('boxes', circuit.panelId)?.tag ?? '',
+  }));
+  const sorted = circuits.sort((a, b) =>
+    a.panel === b.panel ? a.number - b.number : a.panel < b.panel ? -1 : 1,
+  );
+  return csvOf([
+    HEADINGS,
+    ...sorted.map(({ id, panel, spaces, number, name, breakerAmps, poles, protection }) => [
+      panel,
+      (spaces ?? []).join('+'),
+      number,
+      name,
+      breakerAmps,
+      poles,
+      protection === 'none' ? '' : protection.toUpperCase(),
+      [...(rooms.get(id) ?? [])].sort().join('; '),
+    ]),
+  ]);
+}
