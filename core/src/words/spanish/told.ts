@@ -1,5 +1,12 @@
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
 const TEXTS: Readonly<Record<string, string>> = {
+  // Imágenes.
+  'This file is empty.': 'Este archivo está vacío.',
+  'This is no picture that can be kept: a PNG, JPEG or WebP is. Its name does not matter, what is in it does.':
+    'Esto no es una imagen que se pueda guardar: lo es un PNG, JPEG o WebP. No importa su nombre, sino lo que tiene.',
+  'This is another picture than the one that was named.': 'Esta es otra imagen que la que se nombró.',
+  'The pictures of this crew take all the room that there is for them: this one was not kept.':
+    'Las imágenes de esta cuadrilla ocupan todo el lugar que hay para ellas: esta no se guardó.',
   // Entrar, y lo que puede cambiar quién.
   'The run had been taken out of the plan meanwhile. It stands again, because it is in the wall.':
     'Mientras tanto habían quitado la corrida del plan. Vuelve a estar, porque está en el muro.',

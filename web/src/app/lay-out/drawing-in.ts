@@ -109,7 +109,7 @@ const WALL_IN = 4.5;
                 />
                 {{ layer.name }}
                 <span class="soft num">{{
-                  '{} closed, {} lines' | words: layer.closed : layer.lines
+                  '{} closed, {1} lines' | words: layer.closed : layer.lines
                 }}</span></label
               >
             }
@@ -135,7 +135,7 @@ const WALL_IN = 4.5;
               </button>
             </p>
           } @else {
-            <p class="num">{{ '{} wide, {} deep' | words: wide() : deep() }}</p>
+            <p class="num">{{ '{} wide, {1} deep' | words: wide() : deep() }}</p>
           }
           @if (offered.isTangled) {
             <p i18n class="problem">The lines of these layers cross so often that no room can be made out.</p>
@@ -178,7 +178,7 @@ const WALL_IN = 4.5;
                 }
               </li>
             } @empty {
-              <li i18n>These layers enclose nothing.</li>
+              <li i18n>Nothing that these layers enclose is as large as a room.</li>
             }
           </ul>
           @if (hiddenRooms(); as count) {
@@ -194,7 +194,7 @@ const WALL_IN = 4.5;
             [disabled]="picked().size === 0 || busy() !== undefined"
             (click)="take()"
           >
-            {{ 'Take {} rooms onto {}' | words: picked().size : storey().name }}
+            {{ 'Take {} rooms onto {1}' | words: picked().size : storey().name }}
           </button>
           <button i18n type="button" class="btn btn-line" (click)="leave()">Leave it</button>
         </div>
@@ -202,9 +202,6 @@ const WALL_IN = 4.5;
     }
   `,
   styles: `
-    .file {
-      display: inline-block;
-    }
     .file:focus-within {
       outline: 3px solid var(--chalk);
       outline-offset: 2px;
@@ -261,7 +258,11 @@ const WALL_IN = 4.5;
     .doubt polygon {
       stroke-dasharray: 3 2;
     }
+    .actions {
+      margin-top: 0.6rem;
+    }
     legend {
+      padding-top: 0.8rem;
       font-size: 1rem;
       font-weight: 600;
     }

@@ -89,8 +89,8 @@ import { ScheduleIn } from './schedule-in';
       font-size: 1.2rem;
     }
     h3 {
-      font-size: 1rem;
-      margin: 0.8rem 0 0.2rem;
+      font-size: 1.1rem;
+      margin: 1rem 0 0.2rem;
     }
     fieldset {
       margin-top: 0.6rem;

@@ -34,7 +34,7 @@ const STEP = 2000;
         </p>
         <p>
           {{
-            '{} rows add a box, {} change one, {} say what is there already.'
+            '{} rows add a box, {1} change one, {2} say what is there already.'
               | words: adds() : changes() : same()
           }}
         </p>
@@ -80,12 +80,12 @@ const STEP = 2000;
     }
   `,
   styles: `
-    .file {
-      display: inline-block;
-    }
     .file:focus-within {
       outline: 3px solid var(--chalk);
       outline-offset: 2px;
+    }
+    .actions {
+      margin-top: 0.6rem;
     }
     .bad {
       max-height: 20rem;

@@ -193,11 +193,8 @@ const PREVIEW_PX = 300;
       cursor: pointer;
       font-weight: 600;
     }
-    label {
+    label:not(.file) {
       display: block;
-    }
-    label.file {
-      display: inline-block;
     }
     label.file:focus-within {
       outline: 3px solid var(--chalk);

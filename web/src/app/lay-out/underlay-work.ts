@@ -24,7 +24,7 @@ export class UnderlayWork {
   readonly mode = signal<UnderlayMode | undefined>(undefined);
   readonly isShown = signal(true);
   /** How strongly it is drawn, of 1. */
-  readonly strength = signal(0.6);
+  readonly strength = signal(0.4);
   readonly problem = signal<string | undefined>(undefined);
   /** Where the sheet lies while it is dragged. */
   private readonly trial = signal<Underlay | undefined>(undefined);

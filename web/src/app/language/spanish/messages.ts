@@ -584,4 +584,20 @@ export const SPANISH_MESSAGES: Messages = {
   Log: 'Bitácora',
   Unsent: 'Sin enviar',
   'Crew and look': 'Cuadrilla y aspecto',
+  look: 'ver',
+  '1 picture waits to be sent:': '1 imagen espera para enviarse:',
+  '{} pictures wait to be sent:': '{} imágenes esperan para enviarse:',
+  'A picture, {} kB': 'Una imagen, {} kB',
+  'This PDF is locked with a password: open it where you know it, and save the page as a picture.':
+    'Este PDF está cerrado con contraseña: ábralo donde la sepa y guarde la página como imagen.',
+  'This PDF is broken or cut off: nothing of it was read.':
+    'Este PDF está dañado o cortado: no se leyó nada de él.',
+  'This page of the PDF cannot be drawn: save it as a picture, and take that.':
+    'Esta página del PDF no se puede dibujar: guárdela como imagen y tome esa.',
+  'This picture is broken or cut off: nothing was kept. Take it from where it came once more.':
+    'Esta imagen está dañada o cortada: no se guardó nada. Tómela otra vez de donde vino.',
+  'This file has more than {}: save it smaller, or only the sheet that you need.':
+    'Este archivo pasa de {}: guárdelo más chico, o solo la hoja que necesita.',
+  'This picture has {} × {1} points, more than this device can hold: save it smaller.':
+    'Esta imagen tiene {} × {1} puntos, más de lo que cabe en este aparato: guárdela más chica.',
 };
