@@ -108,8 +108,8 @@ function kindsIn(text: string): Map<string, number> {
   for (let at = 0; at + 1 < lines.length; at += 2) {
     const [code, value] = [lines[at]!.trim(), lines[at + 1]!.trim()];
     if (code === '0' && value === 'SECTION') section = lines[at + 3]?.trim() ?? '';
-    else if (code === '0' && section === 'ENTITIES' && value !== 'ENDSEC')
-      counts.set(value, (counts.get(value) ?? 0) + 1);
+    else if (code === '0' && value === 'ENDSEC') section = '';
+    else if (code === '0' && section === 'ENTITIES') counts.set(value, (counts.get(value) ?? 0) + 1);
   }
   return counts;
 }

@@ -1,0 +1,201 @@
+import * as fc from 'fast-check';
+import Papa from 'papaparse';
+import { applyChange } from '../changes/apply.js';
+import { readerOf } from '../derive/reader.js';
+import { houseOf } from '../house/house-file.js';
+import type { HouseFile } from '../house/house-file.js';
+import { Plan } from '../testing/plan.js';
+import { randomFraming } from '../testing/random-framing.js';
+import { runs } from '../testing/seed.js';
+import { boxScheduleCsv, readBoxSchedule } from './box-schedule.js';
+import { houseZip, readHouseZip } from './house-zip.js';
+import { panelDirectoryCsv } from './panel-directory.js';
+
+let ids = 0;
+const newId = (): string => `d0000000-0000-4000-8000-${String(++ids).padStart(12, '0')}`;
+const scheduleOf = (file: HouseFile, text: string) => {
+  const read = readBoxSchedule(readerOf(houseOf(file)), text, newId);
+  if (!read.ok) throw new Error(read.message);
+  return read;
+};
+const cells = (text: string): string[][] => Papa.parse<string[]>(text.trim()).data;
+
+describe('A box schedule', () => {
+  it('says nothing new where it is read again as it was written', () => {
+    fc.assert(
+      fc.property(randomFraming, ({ file }) => {
+        const named = {
+          ...file,
+          // As somebody may call them: signs of the format, a formula, no letters of English.
+          rooms: file.rooms.map((room, at) => ({
+            ...room,
+            name: `${['=', '"A", ', 'Küche;', '-'][at % 4]}${at}`,
+          })),
+        };
+        const text = boxScheduleCsv(readerOf(houseOf(named)));
+        const { good, bad, unread } = scheduleOf(named, text);
+        expect(bad).toEqual([]);
+        expect(good.every(({ does }) => does === 'nothing')).toBeTrue();
+        expect(good.length).toBe(named.boxes.filter(({ roomId }) => roomId).length);
+        expect(unread).toEqual(['Gangs', 'Volume cu in', 'Circuits']);
+      }),
+      { numRuns: runs(60) },
+    );
+  });
+
+  it('of 10,000 rows names every bad one; the good ones, taken, are what stands in the house afterwards', () => {
+    const plan = new Plan('Many');
+    for (const name of ['Hall', 'Den', 'Attic', 'Attic']) plan.room(name, 'hall');
+    plan.box('OLD', 'plastic-1g-18');
+    plan.file.boxes[0]!.roomId = plan.file.rooms[0]!.id;
+    const wrong: Readonly<Record<number, readonly [string, string]>> = {
+      3: ['row.no-tag', ',Hall,plastic-1g-18,48,,,'],
+      5: ['row.room-unknown', 'X5,Haal,plastic-1g-18,48,,,'],
+      8: ['row.room-twice', 'X8,Attic,plastic-1g-18,48,,,'],
+      13: ['row.box-unknown', 'X13,Den,cardboard,48,,,'],
+      21: ['row.number', 'X21,Den,plastic-1g-18,four feet,,,'],
+      34: ['row.box-missing', 'X34,Den,,48,,,'],
+      55: ['row.tag-twice', 'N54,Hall,plastic-1g-18,48,,,'],
+      89: ['row.device-unknown', 'X89,Den,plastic-1g-18,48,,,telephone'],
+      144: ['row.gangs', 'X144,Den,plastic-1g-18,48,,,switch; switch; switch'],
+      233: ['row.tag-elsewhere', 'OLD,Den,plastic-1g-18,48,,,'],
+      377: ['row.wall', 'X377,Den,plastic-1g-18,48,nine,,'],
+      610: ['row.cells', 'X610,Den,plastic-1g-18,48,,,,,more'],
+      987: ['row.no-room', 'X987,,plastic-1g-18,48,,,'],
+      1597: ['row.number', 'X1597,Den,plastic-1g-18,-3,,,'],
+      2584: ['row.tag-long', `${'long '.repeat(13)},Den,plastic-1g-18,48,,,`],
+    };
+    const rows = Array.from({ length: 10_000 }, (_, at) => {
+      const row = at + 2;
+      if (row === 2) return 'OLD,Hall,plastic-1g-22.5,44 in,2,"30,5",';
+      return (
+        wrong[row]?.[1] ??
+        `N${row},${row % 2 ? 'den' : 'HALL'},plastic-1g-18,${row % 60},,,${row % 3 ? '' : 'switch'}`
+      );
+    });
+    const text = ['\uFEFFTag,Room,Box,Height in,Wall,Along in,Devices', ...rows].join('\n');
+    const { good, bad } = scheduleOf(plan.file, text);
+    expect(bad.map(({ row, code }) => `${row} ${code}`)).toEqual(
+      Object.entries(wrong).map(([row, [code]]) => `${row} ${code}`),
+    );
+    expect(bad.every(({ message }) => /^[A-Z“].*\.$/.test(message))).toBeTrue();
+    expect(good.length).toBe(10_000 - bad.length);
+
+    // Taken, and looked at again: what was typed stands there.
+    const some = good.slice(0, 300);
+    const changes = some.flatMap((one) => [...one.changes]);
+    const after = applyChange(houseOf(plan.file), { kind: 'group', title: 'Boxes', changes });
+    if (!after.ok) throw new Error(after.refusal.message);
+    const again = cells(boxScheduleCsv(readerOf(after.document)));
+    const written = new Map(again.map(([tag, ...rest]) => [tag!, rest]));
+    for (const { tag, row } of some) {
+      const [room, box, , , height, , , devices] = written.get(tag)!;
+      if (tag === 'OLD') {
+        expect(written.get(tag)!.slice(0, 7)).toEqual([
+          'Hall',
+          'plastic-1g-22.5',
+          '1',
+          '22.5',
+          '44',
+          '2',
+          '30.5',
+        ]);
+        continue;
+      }
+      expect([room, box, height, devices]).toEqual([
+        row % 2 ? 'Den' : 'Hall',
+        'plastic-1g-18',
+        String(row % 60),
+        row % 3 ? '' : 'switch',
+      ]);
+    }
+    const third = scheduleOf(plan.file, 'Room\tTag\tBox\tColor\nDen\tT1\tplastic-1g-18\tred\n\n');
+    expect(third.good.map(({ does }) => does)).toEqual(['adds']);
+    expect(third.unread).toEqual(['Color']);
+  });
+
+  it('is refused as a whole where it is no table of boxes', () => {
+    const reader = readerOf(houseOf(new Plan('None').file));
+    const codeOf = (text: string) => {
+      const read = readBoxSchedule(reader, text, newId);
+      return read.ok ? undefined : read.code;
+    };
+    expect(codeOf('')).toBe('csv.empty');
+    expect(codeOf('\n\n')).toBe('csv.empty');
+    expect(codeOf('Name,Color\nx,y')).toBe('csv.no-headings');
+    expect(codeOf(`Tag,Room\n${'a,b\n'.repeat(20_001)}`)).toBe('csv.too-long');
+  });
+});
+
+describe('A panel directory', () => {
+  it('has a line for each breaker with the rooms that it serves, and no formula', () => {
+    const plan = new Plan('Panel');
+    plan.room('Garage', 'garage');
+    const panel = plan.box('PANEL', 'panel');
+    const two = plan.circuit(2, '=Den', panel, 20);
+    const one = plan.circuit(1, 'Lights, "all"', panel, 15);
+    Object.assign(
+      plan.file.circuits.find(({ id }) => id === one)!,
+      { spaces: [1], protection: 'afci' },
+    );
+    plan.fed('S1', panel, '14/2', one, 'plastic-1g-18');
+    plan.room('Den', 'office');
+    plan.fed('R1', panel, '12/2', two, 'plastic-1g-18');
+    const text = panelDirectoryCsv(readerOf(houseOf(plan.file)));
+    expect(cells(text)).toEqual([
+      ['Panel', 'Spaces', 'Circuit', 'Name', 'Amps', 'Poles', 'Protection', 'Rooms'],
+      ['PANEL', '1', '1', 'Lights, "all"', '15', '1', 'AFCI', 'Garage'],
+      ['PANEL', '', '2', "'=Den", '20', '1', '', 'Den; Garage'],
+    ]);
+  });
+});
+
+describe('A house file with pictures', () => {
+  const png = (width: number, height: number): Uint8Array => {
+    const bytes = new Uint8Array(60);
+    bytes.set([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52]);
+    new DataView(bytes.buffer).setUint32(16, width);
+    new DataView(bytes.buffer).setUint32(20, height);
+    return bytes;
+  };
+  const hash = (letter: string): string => letter.repeat(64);
+
+  it('comes back as it went out, the same bytes each time; what is no picture stays out', () => {
+    const pictures = new Map([
+      [hash('b'), png(30, 20)],
+      [hash('a'), png(10, 10)],
+      [hash('c'), new TextEncoder().encode('<svg/>')],
+    ]);
+    const zip = houseZip({ text: '{"é":1}', pictures });
+    expect(houseZip({ text: '{"é":1}', pictures: new Map([...pictures].reverse()) })).toEqual(zip);
+    const read = readHouseZip(zip);
+    if (!read.ok) throw new Error(read.problems[0]!.message);
+    expect(read.text).toBe('{"é":1}');
+    expect([...read.pictures]).toEqual([
+      [hash('a'), png(10, 10)],
+      [hash('b'), png(30, 20)],
+    ]);
+  });
+
+  it('is refused where it is broken, holds no house, or a picture that is none or too large', () => {
+    const codeOf = (bytes: Uint8Array): string | undefined => {
+      const read = readHouseZip(bytes);
+      return read.ok ? undefined : read.problems[0]!.code;
+    };
+    const good = houseZip({ text: '{}', pictures: new Map([[hash('a'), png(10, 10)]]) });
+    expect(codeOf(good)).toBeUndefined();
+    expect(codeOf(good.slice(0, good.length - 30))).toBe('zip.broken');
+    expect(codeOf(new Uint8Array([0x50, 0x4b, 3, 4]))).toBe('zip.broken');
+    const other = (name: string): Uint8Array => {
+      const text = new TextDecoder('latin1').decode(good).replaceAll('house.json', name);
+      return Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+    };
+    expect(codeOf(other('hausX.json'))).toBe('zip.no-house');
+    const wide = houseZip({ text: '{}', pictures: new Map([[hash('a'), png(50_000, 10)]]) });
+    expect(codeOf(wide)).toBe('asset.too-many-points');
+    // What says PNG on the outside and is none.
+    const text = new TextDecoder('latin1').decode(good).replaceAll('\x89PNG', 'GIF8');
+    const fake = Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+    expect(codeOf(fake)).toMatch(/asset\.type|zip\.broken/);
+  });
+});
