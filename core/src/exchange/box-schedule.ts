@@ -14,12 +14,13 @@ import type { CsvRow } from './csv.js';
 
 /** Headings of a box schedule. Lengths in inches; circuits, gangs and volume are told and never read. */
 const HEADINGS = [
-  ...['Tag', 'Room', 'Box', 'Gangs', 'Volume cu in', 'Height in', 'Wall', 'Along in'],
+  ...['Tag', 'Room', 'Floor', 'Box', 'Gangs', 'Volume cu in', 'Height in', 'Wall', 'Along in'],
   ...['Devices', 'Circuits'],
 ] as const;
 const TOLD = new Set(['Gangs', 'Volume cu in', 'Circuits'].map(headingKey));
 const READ = HEADINGS.map(headingKey).filter((key) => !TOLD.has(key));
-const [TAG, ROOM, BOX, HEIGHT, WALL, ALONG, DEVICES] = READ as [
+const [TAG, ROOM, FLOOR, BOX, HEIGHT, WALL, ALONG, DEVICES] = READ as [
+  string,
   string,
   string,
   string,
@@ -41,6 +42,7 @@ export function boxScheduleCsv(reader: HouseReader): string {
       return [
         box.tag,
         room.name,
+        reader.get('storeys', room.storeyId)?.name ?? '',
         box.catalogueId ?? '',
         facts.gangs,
         facts.volumeIn3 ?? '',
@@ -126,17 +128,25 @@ class Against {
     }
   }
 
-  room(name: string): Room {
+  /** The room of a row: by its name, its floor where that is said, and the box that is there where several are called so. */
+  room(name: string, floor: string, tag: string): Room {
     if (!name) throw new Wrong('row.no-room', 'This row names no room.');
-    const found = this.rooms.get(known(name)) ?? [];
-    if (found.length > 1)
-      throw new Wrong(
-        'row.room-twice',
-        `There are ${found.length} rooms called ${shown(name)}: rename one of them first.`,
-      );
-    if (!found[0])
+    const called = this.rooms.get(known(name)) ?? [];
+    if (!called[0])
       throw new Wrong('row.room-unknown', `There is no room called ${shown(name)} in this house.`);
-    return found[0];
+    const onFloor = called.filter(
+      ({ storeyId }) => !floor || known(this.reader.get('storeys', storeyId)?.name ?? '') === known(floor),
+    );
+    if (!onFloor[0])
+      throw new Wrong('row.room-unknown', `There is no room called ${shown(name)} on ${shown(floor)}.`);
+    if (onFloor.length === 1) return onFloor[0];
+    const tagged = this.tags.get(tag) ?? [];
+    const own = onFloor.filter(({ id }) => tagged.some(({ roomId }) => roomId === id));
+    if (own.length === 1) return own[0]!;
+    throw new Wrong(
+      'row.room-twice',
+      `There are ${onFloor.length} rooms called ${shown(name)}: say the floor, or rename one of them first.`,
+    );
   }
   box(tag: string, room: Room): Box | undefined {
     const found = this.tags.get(tag) ?? [];
@@ -205,7 +215,7 @@ function changesOf(row: CsvRow, seen: Set<string>, against: Against, newId: () =
   if (!tag) throw new Wrong('row.no-tag', 'This row has no tag.');
   if (tag.length > 60) throw new Wrong('row.tag-long', `The tag ${shown(tag)} is longer than 60 letters.`);
   if (row.isTooLong) throw new Wrong('row.cells', 'There are more cells in this row than headings.');
-  const room = against.room(cell(ROOM));
+  const room = against.room(cell(ROOM), cell(FLOOR), tag);
   const key = `${room.id} ${tag}`;
   if (seen.has(key)) throw new Wrong('row.tag-twice', `${shown(tag)} stands in an earlier row already.`);
   const box = against.box(tag, room);

@@ -29,7 +29,7 @@ describe('A box schedule', () => {
           // As somebody may call them: signs of the format, a formula, no letters of English.
           rooms: file.rooms.map((room, at) => ({
             ...room,
-            name: `${['=', '"A", ', 'Küche;', '-'][at % 4]}${at}`,
+            name: `${['=', '"A", ', 'Küche;', '-'][at % 4]}${at % 6}`,
           })),
         };
         const text = boxScheduleCsv(readerOf(houseOf(named)));
@@ -45,35 +45,39 @@ describe('A box schedule', () => {
 
   it('of 10,000 rows names every bad one; the good ones, taken, are what stands in the house afterwards', () => {
     const plan = new Plan('Many');
+    const upstairs = plan.storey('Upstairs');
     for (const name of ['Hall', 'Den', 'Attic', 'Attic']) plan.room(name, 'hall');
+    plan.room('Den', 'hall', upstairs);
     plan.box('OLD', 'plastic-1g-18');
     plan.file.boxes[0]!.roomId = plan.file.rooms[0]!.id;
     const wrong: Readonly<Record<number, readonly [string, string]>> = {
       3: ['row.no-tag', ',Hall,plastic-1g-18,48,,,'],
       5: ['row.room-unknown', 'X5,Haal,plastic-1g-18,48,,,'],
       8: ['row.room-twice', 'X8,Attic,plastic-1g-18,48,,,'],
-      13: ['row.box-unknown', 'X13,Den,cardboard,48,,,'],
-      21: ['row.number', 'X21,Den,plastic-1g-18,four feet,,,'],
-      34: ['row.box-missing', 'X34,Den,,48,,,'],
+      13: ['row.box-unknown', 'X13,Hall,cardboard,48,,,'],
+      21: ['row.number', 'X21,Hall,plastic-1g-18,four feet,,,'],
+      34: ['row.box-missing', 'X34,Hall,,48,,,'],
       55: ['row.tag-twice', 'N54,Hall,plastic-1g-18,48,,,'],
-      89: ['row.device-unknown', 'X89,Den,plastic-1g-18,48,,,telephone'],
-      144: ['row.gangs', 'X144,Den,plastic-1g-18,48,,,switch; switch; switch'],
-      233: ['row.tag-elsewhere', 'OLD,Den,plastic-1g-18,48,,,'],
-      377: ['row.wall', 'X377,Den,plastic-1g-18,48,nine,,'],
-      610: ['row.cells', 'X610,Den,plastic-1g-18,48,,,,,more'],
+      89: ['row.device-unknown', 'X89,Hall,plastic-1g-18,48,,,telephone'],
+      144: ['row.gangs', 'X144,Hall,plastic-1g-18,48,,,switch; switch; switch'],
+      233: ['row.tag-elsewhere', 'OLD,Den,plastic-1g-18,48,,,,Upstairs'],
+      377: ['row.wall', 'X377,Hall,plastic-1g-18,48,nine,,'],
+      610: ['row.cells', 'X610,Hall,plastic-1g-18,48,,,,,more'],
+      700: ['row.room-twice', 'X700,Den,plastic-1g-18,48,,,,'],
+      701: ['row.room-unknown', 'X701,Hall,plastic-1g-18,48,,,,Upstairs'],
       987: ['row.no-room', 'X987,,plastic-1g-18,48,,,'],
-      1597: ['row.number', 'X1597,Den,plastic-1g-18,-3,,,'],
-      2584: ['row.tag-long', `${'long '.repeat(13)},Den,plastic-1g-18,48,,,`],
+      1597: ['row.number', 'X1597,Hall,plastic-1g-18,-3,,,'],
+      2584: ['row.tag-long', `${'long '.repeat(13)},Hall,plastic-1g-18,48,,,`],
     };
     const rows = Array.from({ length: 10_000 }, (_, at) => {
       const row = at + 2;
       if (row === 2) return 'OLD,Hall,plastic-1g-22.5,44 in,2,"30,5",';
       return (
         wrong[row]?.[1] ??
-        `N${row},${row % 2 ? 'den' : 'HALL'},plastic-1g-18,${row % 60},,,${row % 3 ? '' : 'switch'}`
+        `N${row},${row % 2 ? 'den' : 'HALL'},plastic-1g-18,${row % 60},,,${row % 3 ? '' : 'switch'},${row % 2 ? 'upstairs' : ''}`
       );
     });
-    const text = ['\uFEFFTag,Room,Box,Height in,Wall,Along in,Devices', ...rows].join('\n');
+    const text = ['\uFEFFTag,Room,Box,Height in,Wall,Along in,Devices,Floor', ...rows].join('\n');
     const { good, bad } = scheduleOf(plan.file, text);
     expect(bad.map(({ row, code }) => `${row} ${code}`)).toEqual(
       Object.entries(wrong).map(([row, [code]]) => `${row} ${code}`),
@@ -89,10 +93,11 @@ describe('A box schedule', () => {
     const again = cells(boxScheduleCsv(readerOf(after.document)));
     const written = new Map(again.map(([tag, ...rest]) => [tag!, rest]));
     for (const { tag, row } of some) {
-      const [room, box, , , height, , , devices] = written.get(tag)!;
+      const [room, floor, box, , , height, , , devices] = written.get(tag)!;
       if (tag === 'OLD') {
-        expect(written.get(tag)!.slice(0, 7)).toEqual([
+        expect(written.get(tag)!.slice(0, 8)).toEqual([
           'Hall',
+          'First floor',
           'plastic-1g-22.5',
           '1',
           '22.5',
@@ -102,14 +107,15 @@ describe('A box schedule', () => {
         ]);
         continue;
       }
-      expect([room, box, height, devices]).toEqual([
+      expect([room, floor === 'Upstairs', box, height, devices]).toEqual([
         row % 2 ? 'Den' : 'Hall',
+        row % 2 === 1,
         'plastic-1g-18',
         String(row % 60),
         row % 3 ? '' : 'switch',
       ]);
     }
-    const third = scheduleOf(plan.file, 'Room\tTag\tBox\tColor\nDen\tT1\tplastic-1g-18\tred\n\n');
+    const third = scheduleOf(plan.file, 'Room\tTag\tBox\tColor\nHall\tT1\tplastic-1g-18\tred\n\n');
     expect(third.good.map(({ does }) => does)).toEqual(['adds']);
     expect(third.unread).toEqual(['Color']);
   });

@@ -23,7 +23,7 @@ const PREVIEW_PX = 300;
   selector: 'mt-underlay-fields',
   imports: [ToldPipe, WordsPipe],
   template: `
-    <details [open]="work.mode() !== undefined || pages() !== undefined">
+    <details [open]="isOpen()" (toggle)="isOpen.set($any($event.target).open)">
       <summary i18n>Plan sheet under this floor</summary>
       @if (problem() ?? work.problem(); as sentence) {
         <p role="alert" class="problem">{{ sentence | told }}</p>
@@ -116,6 +116,7 @@ const PREVIEW_PX = 300;
             class="btn btn-line"
             [class.active]="work.mode() === 'marks'"
             [attr.aria-pressed]="work.mode() === 'marks'"
+            [disabled]="busy() !== undefined"
             (click)="work.start('marks')"
           >
             {{ 'Set to scale, straighten' | words }}
@@ -125,6 +126,7 @@ const PREVIEW_PX = 300;
             class="btn btn-line"
             [class.active]="work.mode() === 'move'"
             [attr.aria-pressed]="work.mode() === 'move'"
+            [disabled]="busy() !== undefined"
             (click)="work.start('move')"
           >
             {{ 'Move it' | words }}
@@ -225,6 +227,7 @@ export class UnderlayFields {
   protected readonly work = inject(UnderlayWork);
   readonly storey = input.required<Storey>();
 
+  protected readonly isOpen = signal(false);
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly busy = signal<string | undefined>(undefined);
   /** The PDF of which a page is chosen. */

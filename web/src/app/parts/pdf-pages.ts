@@ -30,10 +30,18 @@ const NO_PAGE = (): NoPicture =>
     $localize`This page of the PDF cannot be drawn\: save it as a picture, and take that.`,
   );
 
-/** Opens a PDF. Throws `NoPicture`: picture.too-large, pdf.locked, pdf.broken; drawing throws pdf.page. */
+const NO_READER = (): NoPicture =>
+  new NoPicture(
+    'pdf.no-reader',
+    $localize`What reads PDFs is not on this device yet and cannot be fetched now\: take the page as a picture, or try again with a network.`,
+  );
+
+/** Opens a PDF. Throws `NoPicture`: picture.too-large, pdf.locked, pdf.broken, pdf.no-reader; drawing throws pdf.page. */
 export async function openPdf(file: Blob): Promise<PdfPages> {
   asPictureFile(file);
-  const reader = await import('pdfjs-dist/legacy/build/pdf.mjs');
+  const reader = await import('pdfjs-dist/legacy/build/pdf.mjs').catch(() => {
+    throw NO_READER();
+  });
   reader.GlobalWorkerOptions.workerSrc = `${PARTS}pdf.worker.min.mjs`;
   const task = reader.getDocument({
     data: new Uint8Array(await file.arrayBuffer()),
@@ -67,6 +75,7 @@ export async function openPdf(file: Blob): Promise<PdfPages> {
     };
   } catch (error) {
     void task.destroy();
-    throw (error as Error).name === 'PasswordException' ? LOCKED() : BROKEN();
+    const { name } = error as Error;
+    throw name === 'PasswordException' ? LOCKED() : /PDF/.test(name) ? BROKEN() : NO_READER();
   }
 }

@@ -592,6 +592,8 @@ export const SPANISH_MESSAGES: Messages = {
     'Este PDF está cerrado con contraseña: ábralo donde la sepa y guarde la página como imagen.',
   'This PDF is broken or cut off: nothing of it was read.':
     'Este PDF está dañado o cortado: no se leyó nada de él.',
+  'What reads PDFs is not on this device yet and cannot be fetched now: take the page as a picture, or try again with a network.':
+    'Lo que lee los PDF todavía no está en este aparato y ahora no se puede traer: tome la página como imagen, o intente otra vez con red.',
   'This page of the PDF cannot be drawn: save it as a picture, and take that.':
     'Esta página del PDF no se puede dibujar: guárdela como imagen y tome esa.',
   'This picture is broken or cut off: nothing was kept. Take it from where it came once more.':
