@@ -30,7 +30,8 @@ export function drawnRuns(
   const derived = inject(Derived);
   const ways = answerTo<'ways'>(() => {
     const id = storeyId();
-    return id && picture() ? { about: 'ways', storeyId: id } : undefined;
+    // Asked at once, not once the plan is drawn: the worker works meanwhile.
+    return id ? { about: 'ways', storeyId: id } : undefined;
   });
   const known = computed(() => new Map((ways.value() ?? []).map((way) => [way.runId, way.lines])));
   return computed(() => {

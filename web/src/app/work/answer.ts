@@ -1,5 +1,5 @@
 import type { Signal } from '@angular/core';
-import { computed, inject, linkedSignal, resource } from '@angular/core';
+import { DestroyRef, EnvironmentInjector, computed, inject, linkedSignal, resource } from '@angular/core';
 import { OpenHouse } from '../state/open-house';
 import type { AnswerTo, Question } from './commands';
 import { Workbench } from './workbench';
@@ -23,10 +23,13 @@ export function answerTo<About extends Question['about']>(
     const [own, of] = [question(), house()];
     return own && of ? { question: own, of } : undefined;
   });
+  // Asked before the screen is drawn anew, not with it: the worker works while it is.
   const found = resource({
+    injector: inject(EnvironmentInjector),
     params: asked,
     loader: ({ params, abortSignal }) => workbench.ask<About>(params.question, abortSignal),
   });
+  inject(DestroyRef).onDestroy(() => found.destroy());
   const isNow = computed(() => found.hasValue());
   type Known = AnswerTo[About] | undefined;
   const value = linkedSignal<{ readonly isAsked: boolean; readonly now: Known }, Known>({
