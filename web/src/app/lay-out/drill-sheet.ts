@@ -14,7 +14,7 @@ import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
 import { StandingWall } from './standing-wall';
-import { wallPicture } from './wall-picture';
+import { wallPicture, waysOnWall } from './wall-picture';
 
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;
@@ -164,14 +164,7 @@ export class DrillSheetPage {
           isNamed: true,
         };
       });
-    const ways = (this.look.value()?.ways ?? [])
-      .filter((way) => way.corner === corner)
-      .map(({ from, to }) => ({
-        x1: x(from.fromCornerIn),
-        y1: high - from.heightIn,
-        x2: x(to.fromCornerIn),
-        y2: high - to.heightIn,
-      }));
+    const ways = waysOnWall(this.look.value()?.ways, corner, picture);
     const holes = wall.rows.flatMap(({ holes: all }) =>
       all.flatMap(({ fromCornerIn, hole }) =>
         fromCornerIn === undefined

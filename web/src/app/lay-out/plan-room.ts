@@ -256,6 +256,10 @@ export class PlanRoom {
       });
     this.make([half('window', 6), half('door', 42)], $localize`Sliding door in ${room.name}`);
   }
+  protected setVaulted(isVaulted: boolean): void {
+    const refusal = this.desk.make(setting('rooms', this.room().id, { vaulted: isVaulted || null }));
+    this.problem.set(refusal?.message);
+  }
   protected setOpening(id: string, fields: Fields<'openings'>): void {
     this.problem.set(this.desk.make(setting('openings', id, fields))?.message);
   }

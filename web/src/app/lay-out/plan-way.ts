@@ -34,13 +34,15 @@ import { Rights } from '../state/rights';
             }
           </ol>
           <p class="soft">
-            <span i18n>{{ shown.holes }} holes</span>
+            {{ (shown.holes === 1 ? '1 hole' : '{} holes') | words: shown.holes }}
             @if (shown.plates) {
-              <span i18n>, {{ shown.plates }} to plate</span>
+              · {{ '{} to plate' | words: shown.plates }}
             }
-            <span i18n
-              >, {{ shown.sealed }} to seal, {{ shown.bends }} bends, {{ shown.staples }} staples</span
-            >
+            @if (shown.sealed) {
+              · {{ '{} to seal' | words: shown.sealed }}
+            }
+            · {{ (shown.bends === 1 ? '1 bend' : '{} bends') | words: shown.bends }} ·
+            {{ (shown.staples === 1 ? '1 staple' : '{} staples') | words: shown.staples }}
           </p>
         }
         @if (rights.isLead()) {

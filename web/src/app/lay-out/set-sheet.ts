@@ -10,8 +10,9 @@ import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
+import { answerTo } from '../work/answer';
 import { StandingWall } from './standing-wall';
-import { wallPicture } from './wall-picture';
+import { wallPicture, waysOnWall } from './wall-picture';
 
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;
@@ -91,6 +92,17 @@ export class SetSheet {
   );
   protected readonly done = computed(() => this.all().filter(({ entry }) => entry.isSet));
 
+  /** Where cables go in the walls of this room, found beside the screen. */
+  private readonly drill = answerTo<'drill'>(() => {
+    const roomId = this.room();
+    return roomId && this.derived.reader()?.get('rooms', roomId) ? { about: 'drill', roomId } : undefined;
+  });
+  private readonly ways = computed(() => {
+    const look = this.drill.value();
+    // What was found of another room is not this one's.
+    return look?.sheet.walls.every(({ roomId }) => roomId === this.room()) ? look.ways : undefined;
+  });
+
   /** The wall of the next box, standing. */
   protected readonly picture = computed(() => {
     const next = this.next();
@@ -109,11 +121,12 @@ export class SetSheet {
   private standing(wall: SetWall, nextId?: string) {
     const reader = this.derived.reader();
     if (!reader || wall.on !== 'wall') return undefined;
-    const { x, high, long, studs, openings, box } = wallPicture(reader, this.room()!, {
+    const picture = wallPicture(reader, this.room()!, {
       corner: wall.corner!,
       lengthIn: wall.lengthIn!,
       startIn: wall.startIn!,
     });
+    const { x, high } = picture;
     const boxes = wall.boxes.flatMap((entry) => {
       const own = reader.get('boxes', entry.boxId);
       if (!own) return [];
@@ -136,15 +149,8 @@ export class SetSheet {
         },
       ];
     });
-    return {
-      long,
-      high,
-      studs,
-      openings,
-      boxes: withTags(boxes),
-      box,
-      boxHigh: BOX_HIGH_IN,
-    };
+    const ways = waysOnWall(this.ways(), wall.corner!, picture);
+    return { ...picture, boxes: withTags(boxes), ways, boxHigh: BOX_HIGH_IN };
   }
 
   protected wallName(wall: SetWall): string {

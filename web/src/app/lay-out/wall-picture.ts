@@ -1,4 +1,5 @@
 import type { HouseReader } from '@mule-tally/core';
+import type { DrillLook } from '@mule-tally/core/work';
 import { framedWalls, roomLayout } from '@mule-tally/core/furnish';
 
 /** A wall of a room, as far as it is framed. */
@@ -8,6 +9,21 @@ export interface WallOfPicture {
   /** Where its face begins, along the center line from its corner. */
   readonly startIn: number;
 }
+
+/** The ways of cables that run along a wall, as they are drawn on its picture. */
+export const waysOnWall = (
+  ways: DrillLook['ways'] | undefined,
+  corner: string,
+  { x, high }: { x(alongIn: number): number; readonly high: number },
+) =>
+  (ways ?? [])
+    .filter((way) => way.corner === corner)
+    .map(({ from, to }) => ({
+      x1: x(from.fromCornerIn),
+      y1: high - from.heightIn,
+      x2: x(to.fromCornerIn),
+      y2: high - to.heightIn,
+    }));
 
 /**
  * A wall, standing: seen from the room, so that it runs from right to left. Studs, and openings of both rooms; inches, y from the
