@@ -37,6 +37,8 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Hall', { of: 'plan' }],
   ['lay-out', 'Hall', { of: 'set' }],
   ['lay-out', 'Hall', { of: 'asks' }],
+  ['lay-out', 'Hall', { of: 'exchange' }],
+  ['lay-out', 'Hall', { of: 'drill' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],
   ...['rulebook', 'material', 'charts', 'house', 'journal', 'unsent', 'decide', 'crew'].map(
