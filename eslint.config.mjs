@@ -45,6 +45,7 @@ const NO_CLOCK = {
 export default tseslint.config(
   {
     ignores: [
+      'web/public/pdf/**',
       '**/node_modules',
       '**/dist',
       '**/.angular',

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import type { House } from '../house/house.js';
 import { rowsOf } from '../house/house.js';
-import type { AssetId } from '../house/underlay.js';
+import { AssetId } from '../house/underlay.js';
 
 /** Pictures that a house names. */
 export function assetsOf(house: House): ReadonlySet<AssetId> {
@@ -9,6 +9,17 @@ export function assetsOf(house: House): ReadonlySet<AssetId> {
   for (const { record } of rowsOf(house, 'storeys')) if (record.underlay) named.add(record.underlay.asset);
   return named;
 }
+
+/** As much of a house file as says which pictures it names. */
+const Naming = z.object({
+  storeys: z.array(z.object({ underlay: z.object({ asset: AssetId }).optional() })),
+});
+
+/** Pictures that a house file names, without reading all of it; none where it is no house file. */
+export const assetsInFile = (file: unknown): readonly AssetId[] => {
+  const read = Naming.safeParse(file);
+  return read.success ? read.data.storeys.flatMap(({ underlay }) => underlay?.asset ?? []) : [];
+};
 
 /** What the server says of a picture that it was sent. */
 export const AssetTaken = z.object({ how: z.enum(['kept', 'known']) });

@@ -18,7 +18,7 @@ import {
 import { Router } from '@angular/router';
 import type { Room, SingleChangeBody } from '@mule-tally/core';
 import { adding, boxFacts, boxesInRoom, runName, setting } from '@mule-tally/core';
-import { cutOf, forcedThrough } from '@mule-tally/core/work';
+import { cutOf, forcedThrough, lineOnStorey } from '@mule-tally/core/work';
 import type { Outline, OutlineProblem, Place } from '@mule-tally/core/furnish';
 import {
   contains,
@@ -179,8 +179,11 @@ export class PlanSheet {
   protected readonly wayDots = computed(() => {
     const [reader, run, floor] = [this.derived.reader(), this.chosenRun(), this.storeyId()];
     if (!reader || !run || !this.rights.isLead() || !this.shows().runs) return [];
-    return cutOf(reader, run).way.segments.flatMap(({ from, to, lengthIn, storeyId }, stretch) =>
-      Math.hypot(from.xIn - to.xIn, from.yIn - to.yIn) < 12 || lengthIn < 12 || storeyId !== floor
+    return cutOf(reader, run).way.segments.flatMap(({ from, to, lengthIn }, stretch) =>
+      // Also what lies in the joists under this floor: it is drawn here.
+      Math.hypot(from.xIn - to.xIn, from.yIn - to.yIn) < 12 ||
+      lengthIn < 12 ||
+      lineOnStorey(reader, [from, to], floor).length === 0
         ? []
         : [{ stretch, xIn: (from.xIn + to.xIn) / 2, yIn: (from.yIn + to.yIn) / 2 }],
     );

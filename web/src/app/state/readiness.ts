@@ -1,7 +1,9 @@
 import { Injectable, inject, signal } from '@angular/core';
 import type { HouseSummary } from '@mule-tally/core';
+import { assetsInFile } from '@mule-tally/core';
 import { Api, ServerAway } from '../sync/api';
 import { DeviceStore } from '../sync/device-store';
+import { Pictures } from './pictures';
 
 /** Houses that are fetched ahead: those that were changed last. */
 const AHEAD = 10;
@@ -23,6 +25,7 @@ export type Ready =
 export class Readiness {
   private readonly api = inject(Api);
   private readonly device = inject(DeviceStore);
+  private readonly pictures = inject(Pictures);
   private readonly now = signal<Ready | undefined>(undefined);
   private going: Promise<void> | undefined;
 
@@ -65,7 +68,9 @@ export class Readiness {
       try {
         const kept = await this.device.seqOf(id);
         if (kept !== undefined && kept >= seq) continue;
-        const { text, seq: read } = await this.api.document(id);
+        const { text, file, seq: read } = await this.api.document(id);
+        // Its pictures first: a house that is kept is kept with them.
+        for (const sha256 of assetsInFile(file)) await this.pictures.bytesOf(sha256);
         await this.device.keepDocument({ id, name, text, seq: read });
       } catch (error) {
         if (!(error instanceof ServerAway)) throw error;
@@ -88,8 +93,13 @@ async function appIsKept(): Promise<boolean> {
 async function isWhole(): Promise<boolean> {
   const worker = await navigator.serviceWorker.getRegistration();
   if (!worker?.active) return false;
-  const list = (await (await fetch('/ngsw.json')).json()) as { assetGroups: { urls: string[] }[] };
-  const wanted = list.assetGroups.flatMap(({ urls }) => urls);
+  const list = (await (await fetch('/ngsw.json')).json()) as {
+    assetGroups: { installMode: string; urls: string[] }[];
+  };
+  // What reads PDFs is fetched when somebody has one.
+  const wanted = list.assetGroups
+    .filter(({ installMode }) => installMode === 'prefetch')
+    .flatMap(({ urls }) => urls);
   const there = await Promise.all(wanted.map((url) => caches.match(url)));
   return there.every(Boolean);
 }
