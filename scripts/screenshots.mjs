@@ -106,7 +106,7 @@ await main(async () => {
     /** @param {import('@playwright/test').Page} page */
     const withRuns = async (page) => {
       await page.getByRole('button', { name: 'Runs', exact: true }).click();
-      await page.locator('polyline.run').nth(20).waitFor();
+      await page.locator('polyline.run:not(.straight)').nth(20).waitFor();
     };
     /** @param {import('@playwright/test').Page} page */
     const walls = (page) => page.getByRole('button', { name: 'Drilled and plated' }).first().waitFor();
