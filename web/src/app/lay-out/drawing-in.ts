@@ -5,6 +5,7 @@ import type { DrawingUnit, OfferedRoom, OutlineDoubt, RoomsOffered } from '@mule
 import { readShort } from '@mule-tally/core/work';
 import { kindFromName } from '../parts/room-kind';
 import { ToldPipe } from '../parts/term';
+import { textOfFile } from '../parts/text-of-file';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -344,7 +345,7 @@ export class DrawingIn {
         $localize`This drawing has more than ${megabytes(LIMITS.exchangeBytes)}\: save only the floor plan.`,
       );
     await this.tried($localize`Reading ${file.name}…`, async () => {
-      const look = await this.drawings.read(await file.text());
+      const look = await this.drawings.read(await textOfFile(file));
       this.look.set(look);
       this.unit.set(look.unit ?? look.likelyUnit);
       this.layers.set(new Set(look.likelyLayers));

@@ -2,6 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { LIMITS, megabytes } from '@mule-tally/core';
 import type { ScheduleRead } from '@mule-tally/core/exchange';
 import { ToldPipe } from '../parts/term';
+import { textOfFile } from '../parts/text-of-file';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -131,7 +132,7 @@ export class ScheduleIn {
         $localize`This table has more than ${megabytes(LIMITS.fileBytes)}\: that is no list of boxes.`,
       );
     const { readBoxSchedule } = await import('@mule-tally/core/exchange');
-    const read = readBoxSchedule(reader, await file.text(), () => crypto.randomUUID());
+    const read = readBoxSchedule(reader, await textOfFile(file), () => crypto.randomUUID());
     if (read.ok) this.read.set(read);
     else this.problem.set(read.message);
   }

@@ -72,8 +72,8 @@ const PREVIEW_PX = 300;
           }
           @case ('on-its-way') {
             <p i18n class="strip note">
-              The picture is still on its way from the device that it was taken with. It appears here once it
-              has arrived.
+              The picture is not on the server yet: it is still on its way from the device that it was taken
+              with, or the house came in as a file without its pictures. Once it has arrived it appears here.
             </p>
           }
           @case ('away') {

@@ -77,6 +77,7 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
                 (pointercancel)="drag = undefined"
                 (keydown)="markKey($index === 0 ? 0 : 1, mark, $event)"
               >
+                <svg:circle class="reach" r="36" />
                 <svg:circle r="14" />
                 <svg:path d="M-14 0H14M0 -14V14" />
               </svg:g>
@@ -105,6 +106,10 @@ const STEPS: Readonly<Record<string, readonly [number, number]>> = {
       stroke: var(--chalk);
       stroke-width: 6;
       stroke-dasharray: 30 20;
+    }
+    /* A finger is wider than what it points at. */
+    .mark .reach {
+      stroke: none;
     }
     .mark circle {
       stroke: var(--chalk);
