@@ -37,9 +37,6 @@ export function houseZip({ text, pictures }: HouseZip): Uint8Array {
   });
 }
 
-/** Whether a file is a zip by its content. */
-export const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
-
 const problem = (code: string, message: string, path: string): HouseZipResult => ({
   ok: false,
   problems: [{ code, message, path }],

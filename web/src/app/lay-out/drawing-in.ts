@@ -4,6 +4,7 @@ import { LIMITS, megabytes } from '@mule-tally/core';
 import type { DrawingUnit, OfferedRoom, OutlineDoubt, RoomsOffered } from '@mule-tally/core/drawing';
 import { readShort } from '@mule-tally/core/work';
 import { kindFromName } from '../parts/room-kind';
+import { FilePick } from '../parts/file-pick';
 import { ToldPipe } from '../parts/term';
 import { textOfFile } from '../parts/text-of-file';
 import { WordsPipe } from '../parts/words';
@@ -38,19 +39,16 @@ const WALL_IN = 4.5;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-drawing-in',
-  imports: [ToldPipe, WordsPipe],
+  imports: [FilePick, ToldPipe, WordsPipe],
   providers: [Drawings],
   template: `
-    <label class="btn btn-line file">
+    <mt-file-pick
+      accept=".dxf,application/dxf,image/vnd.dxf"
+      [disabled]="busy() !== undefined"
+      (chosen)="choose($event)"
+    >
       <ng-container i18n>Choose a DXF drawing</ng-container>
-      <input
-        type="file"
-        class="visually-hidden"
-        accept=".dxf,application/dxf,image/vnd.dxf"
-        [disabled]="busy() !== undefined"
-        (change)="choose($event)"
-      />
-    </label>
+    </mt-file-pick>
     @if (busy(); as what) {
       <p role="status">{{ what }}</p>
     }
@@ -203,10 +201,6 @@ const WALL_IN = 4.5;
     }
   `,
   styles: `
-    .file:focus-within {
-      outline: 3px solid var(--chalk);
-      outline-offset: 2px;
-    }
     .fields {
       display: flex;
       flex-wrap: wrap;
@@ -333,11 +327,7 @@ export class DrawingIn {
       .join(' ');
   }
 
-  protected async choose(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    field.value = '';
-    if (!file) return;
+  protected async choose(file: File): Promise<void> {
     this.leave();
     this.fileName.set(file.name);
     if (file.size > LIMITS.exchangeBytes)

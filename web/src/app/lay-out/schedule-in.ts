@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { LIMITS, megabytes } from '@mule-tally/core';
 import type { ScheduleRead } from '@mule-tally/core/exchange';
+import { FilePick } from '../parts/file-pick';
 import { ToldPipe } from '../parts/term';
 import { textOfFile } from '../parts/text-of-file';
 import { WordsPipe } from '../parts/words';
@@ -16,12 +17,11 @@ const STEP = 2000;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-schedule-in',
-  imports: [ToldPipe, WordsPipe],
+  imports: [FilePick, ToldPipe, WordsPipe],
   template: `
-    <label class="btn btn-line file">
+    <mt-file-pick accept=".csv,text/csv" (chosen)="choose($event)">
       <ng-container i18n>Choose a table of boxes (CSV)</ng-container>
-      <input type="file" class="visually-hidden" accept=".csv,text/csv" (change)="choose($event)" />
-    </label>
+    </mt-file-pick>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
     }
@@ -81,10 +81,6 @@ const STEP = 2000;
     }
   `,
   styles: `
-    .file:focus-within {
-      outline: 3px solid var(--chalk);
-      outline-offset: 2px;
-    }
     .actions {
       margin-top: 0.6rem;
     }
@@ -119,12 +115,9 @@ export class ScheduleIn {
   protected readonly listed = computed(() => this.read()?.bad.slice(0, this.shown()) ?? []);
   protected readonly left = computed(() => (this.read()?.bad.length ?? 0) - this.listed().length);
 
-  protected async choose(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    field.value = '';
+  protected async choose(file: File): Promise<void> {
     const reader = this.derived.reader();
-    if (!file || !reader) return;
+    if (!reader) return;
     this.leave();
     this.fileName.set(file.name);
     if (file.size > LIMITS.fileBytes)

@@ -7,6 +7,7 @@ import type { PdfPages } from '../parts/pdf-pages';
 import { isPdf, openPdf } from '../parts/pdf-pages';
 import type { Shrunk } from '../parts/shrink-picture';
 import { NoPicture, shrunk, shrunkPicture } from '../parts/shrink-picture';
+import { FilePick } from '../parts/file-pick';
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
@@ -21,7 +22,7 @@ const PREVIEW_PX = 300;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-underlay-fields',
-  imports: [ToldPipe, WordsPipe],
+  imports: [FilePick, ToldPipe, WordsPipe],
   template: `
     <details [open]="isOpen()" (toggle)="isOpen.set($any($event.target).open)">
       <summary i18n>Plan sheet under this floor</summary>
@@ -172,16 +173,13 @@ const PREVIEW_PX = 300;
       }
       @if (!pages()) {
         <div class="actions">
-          <label class="btn btn-line file">
+          <mt-file-pick
+            accept="image/png,image/jpeg,image/webp,application/pdf"
+            [disabled]="busy() !== undefined"
+            (chosen)="choose($event)"
+          >
             {{ (storey().underlay ? 'Choose another one' : 'Choose a picture or a PDF') | words }}
-            <input
-              type="file"
-              class="visually-hidden"
-              accept="image/png,image/jpeg,image/webp,application/pdf"
-              [disabled]="busy() !== undefined"
-              (change)="choose($event)"
-            />
-          </label>
+          </mt-file-pick>
           @if (storey().underlay) {
             <button i18n type="button" class="btn btn-danger-line" (click)="remove()">Take it away</button>
           }
@@ -195,12 +193,8 @@ const PREVIEW_PX = 300;
       cursor: pointer;
       font-weight: 600;
     }
-    label:not(.file) {
+    label {
       display: block;
-    }
-    label.file:focus-within {
-      outline: 3px solid var(--chalk);
-      outline-offset: 2px;
     }
     input[type='range'] {
       width: 100%;
@@ -245,11 +239,7 @@ export class UnderlayFields {
     { equal: sameJson },
   );
 
-  protected async choose(event: Event): Promise<void> {
-    const field = event.target as HTMLInputElement;
-    const file = field.files?.[0];
-    field.value = '';
-    if (!file) return;
+  protected async choose(file: File): Promise<void> {
     this.fileName.set(file.name.slice(0, 200) || $localize`Plan sheet`);
     await this.tried($localize`Reading ${file.name}…`, async () => {
       if (!(await isPdf(file))) return this.take(await shrunkPicture(file, SHEET));

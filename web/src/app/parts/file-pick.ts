@@ -1,0 +1,40 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+
+/** A button that a file is chosen with; what stands in it is its name. The same file can be chosen again. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-file-pick',
+  template: `
+    <label class="btn btn-line">
+      <ng-content />
+      <input
+        type="file"
+        class="visually-hidden"
+        [accept]="accept()"
+        [disabled]="disabled()"
+        (change)="choose($event)"
+      />
+    </label>
+  `,
+  styles: `
+    label {
+      position: relative;
+    }
+    label:focus-within {
+      outline: 3px solid var(--chalk);
+      outline-offset: 2px;
+    }
+  `,
+})
+export class FilePick {
+  readonly accept = input.required<string>();
+  readonly disabled = input(false);
+  readonly chosen = output<File>();
+
+  protected choose(event: Event): void {
+    const field = event.target as HTMLInputElement;
+    const file = field.files?.[0];
+    field.value = '';
+    if (file) this.chosen.emit(file);
+  }
+}
