@@ -160,6 +160,7 @@ test('drawings and tables: out, and in again with what cannot be taken named', a
   await expect(drawing.getByRole('alert')).toContainText('no house is');
   await drawing.getByRole('button', { name: 'Read it in millimeters' }).click();
   await expect(drawing).toContainText('44 ft');
+  await expect(drawing).toContainText('484 sq ft');
   const takeRooms = drawing.getByRole('button', { name: 'Take 9 rooms onto Second floor' });
   await drawing.getByRole('textbox', { name: 'Name of the room' }).first().fill('Great hall');
   await takeRooms.click();

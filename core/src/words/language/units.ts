@@ -38,6 +38,8 @@ export interface Units {
   volumeNumber(in3: number): string;
   /** "0.126 in²", "81 mm²" */
   area(in2: number): string;
+  /** Ground that a room takes, of square inches. */
+  ground(in2: number): string;
 }
 
 function feetAndInches(inches: number): string {
@@ -62,6 +64,7 @@ const INCHES: Pick<Units, 'shortUnit' | 'shortNumber'> = {
   shortUnit: 'in',
   shortNumber: (inches) => rounded(inches, 3),
 };
+const GROUND = (in2: number): string => `${rounded(in2 / 144, 0)} sq ft`;
 const AREA = (in2: number): string => `${rounded(in2, 3)} in²`;
 
 const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
@@ -73,6 +76,7 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
     short: inFractions,
     ...VOLUMES,
     area: AREA,
+    ground: GROUND,
   },
   decimal: {
     system: 'decimal',
@@ -82,6 +86,7 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
     short: (inches) => `${rounded(inches, 3)} in`,
     ...VOLUMES,
     area: AREA,
+    ground: GROUND,
   },
   metric: {
     system: 'metric',
@@ -94,6 +99,7 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
     volumeUnit: 'mL',
     volumeNumber: (in3) => rounded(in3 * ML, 0),
     area: (in2) => `${rounded(in2 * MM * MM, 0)} mm²`,
+    ground: (in2) => `${rounded((in2 * MM * MM) / 1e6, 1)} m²`,
   },
 };
 

@@ -171,7 +171,7 @@ const WALL_IN = 4.5;
                   [disabled]="!room.canBeTaken"
                   (change)="rename(room, nameField.value)"
                 />
-                <span class="num">{{ sizes().area(room.areaFt2 * 144) }}</span>
+                <span class="num">{{ sizes().ground(room.areaFt2 * 144) }}</span>
                 @if (room.doubt; as doubt) {
                   <span class="soft">{{ doubts[doubt] }}</span>
                 }

@@ -92,7 +92,8 @@ import { ScheduleIn } from './schedule-in';
       font-size: 1.1rem;
       margin: 1rem 0 0.2rem;
     }
-    fieldset {
+    fieldset.only-for {
+      display: block;
       margin-top: 0.6rem;
     }
   `,
