@@ -26,6 +26,7 @@ export const ROOMS = [
   'makeup',
   'plan',
   'routing',
+  'closing',
   'furnish',
   'pulling',
   'pulling/walk',

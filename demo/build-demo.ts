@@ -2,7 +2,7 @@
  * Builds the demo house file: an invented two-story house. Run with `npx tsx demo/build-demo.ts`; the result is committed.
  */
 import { createHash } from 'node:crypto';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { applyChange } from '../core/src/changes/apply.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { boxFacts } from '../core/src/facts/box-facts.js';
@@ -23,6 +23,7 @@ import { countOf } from '../core/src/pulling/walk/walked.js';
 import { cutOf } from '../core/src/routing/cut.js';
 import { Plan } from '../core/src/testing/plan.js';
 import { SHEET } from './plan-sheet-place.js';
+import { PHOTO, photographedWalls, pictureOf } from './wall-photo-view.js';
 
 /** What of a kit says where the receptacles of a room go. */
 const lineOf = (circuit: KitItem['circuit'], more: Partial<KitItem> = {}): KitItem => ({
@@ -697,6 +698,40 @@ const HABITS = [1.06, 1.12, 1.19];
   const { file: picture, ...sheet } = SHEET;
   const asset = createHash('sha256').update(readFileSync(picture)).digest('hex');
   built.storeys[0]!.underlay = { ...sheet, at: { ...sheet.at }, asset };
+}
+
+// Three walls were photographed before they are closed, their boxes marked in the photos; one of them shows a tape.
+{
+  const reader = readerOf(houseOf(built));
+  const hashOf = (picture: URL): string => createHash('sha256').update(readFileSync(picture)).digest('hex');
+  photographedWalls(reader).forEach(({ wall, boxes, name, point, scale }, at) => {
+    const large = pictureOf(name, 'large');
+    if (!existsSync(large)) return;
+    const width = (4.4 * scale) / PHOTO.widthPx;
+    const height = (5 * scale) / PHOTO.heightPx;
+    built.photos.push({
+      id: plan.id(),
+      asset: hashOf(large),
+      thumb: hashOf(pictureOf(name, 'small')),
+      ...PHOTO,
+      at: new Date(Date.UTC(2026, 2, 9, 14, 5 * at)).toISOString(),
+      by: built.people[at % built.people.length]!.id,
+      roomId: wall.roomId,
+      corner: wall.corner!,
+      tape: true,
+      marks: boxes.map(({ id: boxId, tape }) => {
+        const [x, y] = point(tape.fromRightIn, tape.upIn ?? 16);
+        const share = (n: number): number => Math.round(Math.max(0, n) * 10_000) / 10_000;
+        return {
+          boxId,
+          x: share(x / PHOTO.widthPx - width / 2),
+          y: share(y / PHOTO.heightPx - height / 2),
+          width: share(width),
+          height: share(height),
+        };
+      }),
+    });
+  });
 }
 
 const result = readHouseFile(built);

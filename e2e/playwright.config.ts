@@ -12,7 +12,8 @@ export default defineConfig({
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {
-    launchOptions: CHROMIUM,
+    // A camera that films a pattern stands in for that of a phone.
+    launchOptions: { ...CHROMIUM, args: [...CHROMIUM.args, '--use-fake-device-for-media-stream'] },
     actionTimeout: 15_000,
     viewport: { width: 1280, height: 800 },
     serviceWorkers: 'block',

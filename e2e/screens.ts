@@ -41,6 +41,8 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['lay-out', 'Hall', { of: 'drill' }],
   ['check', 'Hall', {}],
   ['check', 'Family room', { of: 'switching' }],
+  ['check', 'Family room', { of: 'walls' }],
+  ['check', 'Family room', { of: 'board' }],
   ...['rulebook', 'material', 'charts', 'house', 'journal', 'unsent', 'decide', 'crew'].map(
     (tab): [string, string, Query] => ['truck', 'Hall', { tab }],
   ),

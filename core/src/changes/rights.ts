@@ -15,6 +15,7 @@ const handRights = (house: House): HandRights<typeof TABLES> => ({
   pulls: { add: true, set: true, remove: true },
   records: { add: true, set: true, remove: true },
   reels: { add: true, set: true, remove: true },
+  photos: { add: true, set: true, remove: true },
   // How it was made up, where along the wall it was nailed up, what stood in the way.
   boxes: { set: ['asBuilt', 'alongIn', 'placeNote'] },
   // What stands in the way, and that it has been seen to.

@@ -48,6 +48,7 @@ export const HouseFile = z.strictObject({
   pulls: list('pulls'),
   records: list('records'),
   asks: list('asks').default([]),
+  photos: list('photos').default([]),
   drafts: list('drafts').default([]),
 });
 export type HouseFile = z.infer<typeof HouseFile>;
@@ -62,7 +63,7 @@ export type HouseFileResult =
     };
 
 /** Lists that files of this version from before there were any do without. */
-const LATER: ReadonlySet<TableName> = new Set(['beams']);
+const LATER: ReadonlySet<TableName> = new Set(['beams', 'photos']);
 /** Everything of a house file but what its lists hold. */
 const Frame = HouseFile.extend(
   Object.fromEntries(
@@ -232,7 +233,7 @@ function* houseInSteps(file: HouseFile): Steps<House> {
 /** Ids of the people whose work the house tells of. */
 export function peopleIn(house: House): ReadonlySet<string> {
   const people = new Set<string>();
-  for (const table of ['pulls', 'records'] as const)
+  for (const table of ['pulls', 'records', 'photos'] as const)
     for (const { record } of house.tables[table].values()) people.add(record.by);
   for (const { record } of house.tables.asks.values()) if (record.doneBy) people.add(record.doneBy);
   return people;
@@ -285,7 +286,7 @@ function withIdsOfDraft<R extends object>(record: R, ids: ReadonlyMap<string, st
 }
 
 /** Lists that hold what was done, and what it was done with. */
-const WORK: readonly TableName[] = ['pulls', 'records', 'reels'];
+const WORK: readonly TableName[] = ['pulls', 'records', 'reels', 'photos'];
 
 /** What was counted on a walk names runs and pulls as they were then: some of them may be gone. */
 function withIdsOfCount<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {

@@ -16,6 +16,8 @@ import { CircuitUse } from '../vocabulary/room-kit-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
 import { Landing } from '../vocabulary/terminal.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
+import { CornerId } from './corner.js';
+import { Photo } from './photo.js';
 import { Underlay } from './underlay.js';
 import { Size } from '../vocabulary/size.js';
 import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
@@ -57,15 +59,6 @@ export const Storey = z.strictObject({
   /** The plan sheet that lies under its plan. */
   underlay: Underlay.optional(),
 });
-
-/**
- * Name of a corner within its room: what stands on a wall stands on the wall that begins at this corner, going counter-clockwise.
- */
-export const CornerId = z
-  .string()
-  .min(1)
-  .max(40)
-  .regex(/^[\w-]+$/, 'is not the name of a corner');
 
 /** A wall of a room. */
 export const WallOfRoomId = z.strictObject({ roomId: Id, corner: CornerId });
@@ -477,6 +470,7 @@ export const TABLES = {
   pulls: { noun: 'pull', adding: 'log', schema: Pull },
   records: { noun: 'record', schema: WorkRecord },
   asks: { noun: 'ask', schema: Ask },
+  photos: { noun: 'photo', schema: Photo },
   drafts: { noun: 'draft', schema: DraftKeys },
 } as const;
 

@@ -60,5 +60,12 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
     { path: 'roomId', table: 'rooms', onRemove: 'cascade' },
     { path: 'boxId', table: 'boxes', onRemove: 'cascade' },
   ],
+  // What was photographed stays, whatever becomes of what it shows.
+  photos: [
+    { path: 'roomId', table: 'rooms', onRemove: 'unlink' },
+    { path: 'boxId', table: 'boxes', onRemove: 'unlink' },
+    { path: 'runId', table: 'runs', onRemove: 'unlink' },
+    { path: 'marks[].boxId', table: 'boxes', onRemove: 'unlink-part' },
+  ],
   drafts: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
 };

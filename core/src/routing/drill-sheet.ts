@@ -6,8 +6,9 @@ import { facesOf } from '../plan/wall-depths.js';
 import { wallsOfRoom } from '../plan/wall-runs.js';
 import type { WallFace } from '../plan/walls.js';
 import type { Steps } from '../structures/steps.js';
-import type { Spot } from './attached.js';
 import { cutOf } from './cut.js';
+import type { WallWay } from './wall-stretch.js';
+import { stretchesOf } from './wall-stretch.js';
 import type { FramingGraph } from './framing-graph.js';
 import { framingGraph } from './framing-graph.js';
 import type { Hole } from './holes.js';
@@ -203,14 +204,6 @@ const DRILL_SHEET: Derivation<DrillSheet> = {
 export const drillSheet = (reader: HouseReader, roomId: string): DrillSheet =>
   reader.derive(DRILL_SHEET, roomId);
 
-/** A stretch of a run in a wall, as one sees it standing in the room: from the right corner, over the floor. Inches. */
-export interface WallWay {
-  readonly runId: string;
-  readonly corner: string;
-  readonly from: { readonly fromCornerIn: number; readonly heightIn: number };
-  readonly to: { readonly fromCornerIn: number; readonly heightIn: number };
-}
-
 export interface DrillLook {
   readonly sheet: DrillSheet;
   readonly ways: readonly WallWay[];
@@ -222,28 +215,8 @@ export function* drillLook(reader: HouseReader, roomId: string): Steps<DrillLook
     cutOf(reader, { id });
     yield;
   }
-  const graph = framingGraph(reader);
-  const room = reader.get('rooms', roomId);
-  const outline = room && outlineOf(room);
-  const starts = new Map(
-    outline
-      ? wallsOfRoom(outline, facesOf(reader, roomId)).map(({ corner, startIn }) => [corner, startIn])
-      : [],
-  );
-  const ways = reader.all('runs').flatMap((run): WallWay[] =>
-    cutOf(reader, run).way.segments.flatMap(({ wall, from, to }): WallWay[] => {
-      if (wall === undefined) return [];
-      const { framed, storey } = graph.walls[wall]!;
-      const { left, right, a } = framed.wall;
-      const face = left?.roomId === roomId ? left : right?.roomId === roomId ? right : undefined;
-      if (!face) return [];
-      const seen = (spot: Spot): WallWay['from'] => {
-        const alongIn = Math.hypot(spot.xIn - a.xIn, spot.yIn - a.yIn);
-        const own = face === left ? face.fromIn + alongIn : face.toIn - alongIn;
-        return { fromCornerIn: own - (starts.get(face.corner) ?? 0), heightIn: spot.zIn - storey.floorIn };
-      };
-      return [{ runId: run.id, corner: face.corner, from: seen(from), to: seen(to) }];
-    }),
-  );
+  const ways = reader
+    .all('runs')
+    .flatMap((run) => stretchesOf(reader, run.id).filter((stretch) => stretch.roomId === roomId));
   return { sheet: drillSheet(reader, roomId), ways };
 }

@@ -44,6 +44,7 @@ export class Plan {
       pulls: [],
       records: [],
       asks: [],
+      photos: [],
       drafts: [],
     };
     this.storeyId = this.storey('First floor');

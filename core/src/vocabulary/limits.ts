@@ -12,6 +12,9 @@ export const LIMITS = {
   /** Bytes of one picture that the crew keeps, points on its longer side, and bytes of all of a crew. */
   assetBytes: 2 * 1024 * 1024,
   assetPoints: 6000,
+  /** Bytes of a photo and of the small picture of it that lists show: made so in the browser. */
+  photoBytes: 250_000,
+  thumbBytes: 15_000,
   crewAssetBytes: 4 * 1024 * 1024 * 1024,
   /** Bytes of a picture or PDF that is made smaller before it is kept, and points of such a picture in all. */
   pictureFileBytes: 60 * 1024 * 1024,

@@ -1,4 +1,4 @@
-import { AssetId, LIMITS } from '@mule-tally/core';
+import { AssetId, AssetUse, LIMITS } from '@mule-tally/core';
 import express from 'express';
 import type { Request, Router } from 'express';
 import type { AssetStore } from '../assets/asset-store.js';
@@ -30,7 +30,9 @@ export function assetRoutes(assets: AssetStore): Router {
     express.raw({ limit: LIMITS.assetBytes, type: () => true }),
     async (request, response) => {
       const body = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
-      const how = await assets.keep(callerOf(response).crewId, hashIn(request), body);
+      // What it is kept for says how large it may be; a device that does not say so yet sends plan sheets.
+      const use = AssetUse.catch('sheet').parse(request.query['as']);
+      const how = await assets.keep(callerOf(response).crewId, hashIn(request), body, use);
       response.status(how === 'kept' ? 201 : 200).json({ how });
     },
   );

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { AssetType } from '@mule-tally/core';
+import type { AssetType, AssetUse } from '@mule-tally/core';
 import { LIMITS, lookAtPicture, tooMuchToKeep } from '@mule-tally/core';
 import { HttpProblem } from '../api/problem.js';
 import type { Orm } from '../storage/orm.js';
@@ -21,9 +21,14 @@ export class AssetStore {
    * Keeps a picture; one that is here already is left as it is. Codes: asset.empty, asset.type, asset.too-large,
    * asset.too-many-points, asset.other-hash, asset.crew-full.
    */
-  async keep(crewId: string, sha256: string, bytes: Buffer): Promise<'kept' | 'known'> {
+  async keep(
+    crewId: string,
+    sha256: string,
+    bytes: Buffer,
+    use: AssetUse = 'sheet',
+  ): Promise<'kept' | 'known'> {
     const look = lookAtPicture(bytes);
-    const why = 'code' in look ? look : tooMuchToKeep(bytes.length, look);
+    const why = 'code' in look ? look : tooMuchToKeep(bytes.length, look, use);
     if (why) throw new HttpProblem(why.code === 'asset.too-large' ? 413 : 422, why.code, why.message);
     if ('code' in look) throw new Error('a picture without a look');
     if (createHash('sha256').update(bytes).digest('hex') !== sha256)
@@ -63,8 +68,9 @@ export class AssetStore {
       async (sql) => {
         if (houseId !== undefined) {
           const [named] = await sql.all(
-            `select 1 from "storeys" where crew_id = ? and house_id = ? and underlay->>'asset' = ?`,
-            [crewId, houseId, sha256],
+            `select 1 from "storeys" where crew_id = ? and house_id = ? and underlay->>'asset' = ?
+             union all select 1 from "photos" where crew_id = ? and house_id = ? and (asset = ? or thumb = ?)`,
+            [crewId, houseId, sha256, crewId, houseId, sha256, sha256],
           );
           if (!named) return undefined;
         }

@@ -5,6 +5,8 @@ import { Version2 } from './version-2.js';
 import { Assets } from './asset-table.js';
 import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
+import { KEY_OF_HOUSE } from './house-table.js';
+import { OpenWall } from './open-wall.js';
 import { ReelUsageTable } from './reel-usage-table.js';
 import { SignInTables } from './sign-in-tables.js';
 import { Version3 } from './version-3.js';
@@ -373,10 +375,6 @@ class Power extends Migration {
   }
 }
 
-const KEY_OF_HOUSE = (table: string): string =>
-  `"crew_id" uuid not null, "house_id" uuid not null, "id" uuid not null, "list_place" double precision not null, "written_seq" int not null,
-   constraint "${table}_pkey" primary key ("crew_id", "house_id", "id"),
-   constraint "${table}_house" foreign key ("crew_id", "house_id") references "house" ("crew_id", "id") on delete cascade`;
 /** Lists of which records may have been drafted. */
 const DRAFTED = ['boxes', 'circuits', 'controls', 'devices', 'points', 'runs'];
 
@@ -520,4 +518,5 @@ export const MIGRATIONS = [
   { name: '2026-11-reel-usage', class: ReelUsageTable },
   { name: '2026-11-ways', class: Ways },
   { name: '2026-11-assets', class: Assets },
+  { name: '2026-11-open-wall', class: OpenWall },
 ];

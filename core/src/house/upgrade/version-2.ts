@@ -40,7 +40,7 @@ export function recordOfVersion2(table: string, record: unknown): unknown {
 }
 
 /** Lists that files from before houses were drafted do without. */
-const LATER_LISTS: Json = { bands: [], beams: [], asks: [], drafts: [] };
+const LATER_LISTS: Json = { bands: [], beams: [], asks: [], photos: [], drafts: [] };
 
 export const fileOfVersion2 = (file: Json): Json => ({
   ...LATER_LISTS,

@@ -2,6 +2,8 @@
 const TEXTS: Readonly<Record<string, string>> = {
   // Imágenes.
   'This file is empty.': 'Este archivo está vacío.',
+  'This is a HEIC picture, which most browsers do not draw: let the phone’s camera write JPEG (“most compatible”), or take the photo from here.':
+    'Es una foto HEIC, que casi ningún navegador muestra: haga que la cámara del teléfono escriba JPEG (“más compatible”) o tome la foto desde aquí.',
   'This is no picture that can be kept: a PNG, JPEG or WebP is. Its name does not matter, what is in it does.':
     'Esto no es una imagen que se pueda guardar: lo es un PNG, JPEG o WebP. No importa su nombre, sino lo que tiene.',
   'This is another picture than the one that was named.': 'Esta es otra imagen que la que se nombró.',

@@ -12,7 +12,9 @@ import { Tabs } from '../parts/tabs';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
+import { BoardSheet } from './board-sheet';
 import { FlipSwitches } from './flip-switches';
+import { WallsSheet } from './walls-sheet';
 
 const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
   const run = where.runId ? reader.get('runs', where.runId) : undefined;
@@ -50,18 +52,16 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [WordsPipe, FindingCard, OnPlan, RouterLink, Tabs, FlipSwitches, Value],
+  imports: [WordsPipe, FindingCard, OnPlan, RouterLink, Tabs, FlipSwitches, Value, WallsSheet, BoardSheet],
   template: `
     <h1 i18n>Check</h1>
-    <mt-tabs
-      [tabs]="tabs"
-      [shown]="switching() ? 'switching' : 'found'"
-      param="of"
-      i18n-label
-      label="Parts of the check"
-    >
-      @if (switching()) {
+    <mt-tabs [tabs]="tabs" [shown]="shownPart()" param="of" i18n-label label="Parts of the check">
+      @if (shownPart() === 'switching') {
         <mt-flip-switches [room]="room()" [wanted]="circuit()" />
+      } @else if (shownPart() === 'walls') {
+        <mt-walls-sheet [room]="room()" [wall]="wall()" [photo]="photo()" [box]="box()" />
+      } @else if (shownPart() === 'board') {
+        <mt-board-sheet [room]="room()" [run]="run()" />
       } @else {
         <p class="counts">
           <strong i18n class="num stop">{{ counts().stop }} Stop</strong> ·
@@ -272,11 +272,17 @@ export class CheckSheet {
   readonly room = input<string>();
   readonly circuit = input<string>();
   readonly of = input<string>();
+  readonly wall = input<string>();
+  readonly photo = input<string>();
+  readonly box = input<string>();
+  readonly run = input<string>();
   protected readonly tabs = [
     { id: 'found', name: $localize`Punch list` },
     { id: 'switching', name: $localize`Flip the switches` },
+    { id: 'walls', name: $localize`Open walls` },
+    { id: 'board', name: $localize`After the board` },
   ];
-  protected readonly switching = computed(() => this.of() === 'switching');
+  protected readonly shownPart = computed(() => this.tabs.find(({ id }) => id === this.of())?.id ?? 'found');
   protected readonly onlyHere = signal(false);
   protected readonly roomName = computed(
     () => this.derived.reader()?.get('rooms', this.room() ?? '')?.name ?? $localize`This room`,

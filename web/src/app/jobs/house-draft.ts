@@ -121,6 +121,7 @@ export function fileOfDraft(
     bands: [],
     beams: [],
     asks: [],
+    photos: [],
     drafts: [],
   };
 }

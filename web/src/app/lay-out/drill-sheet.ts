@@ -13,8 +13,8 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
-import { StandingWall } from './standing-wall';
-import { wallPicture, waysOnWall } from './wall-picture';
+import { StandingWall } from '../parts/standing-wall';
+import { wallPicture, waysOnWall } from '../parts/wall-picture';
 
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;

@@ -1,6 +1,7 @@
 import { OnlyFor } from '../parts/only-for';
 import { Rights } from '../state/rights';
 import { OnPlan } from '../parts/on-plan';
+import { PhotosOf } from '../parts/photos-of';
 import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
@@ -81,6 +82,7 @@ const ROLES: Readonly<Record<SaidCable['role'], string>> = {
     ToldPipe,
     Wire,
     OnPlan,
+    PhotosOf,
   ],
   templateUrl: './bench.html',
   styleUrl: './bench.scss',

@@ -27,6 +27,7 @@ const WORDS: Readonly<Record<TableName | CrewList, string>> = {
   connectorNames: $localize`name of a connector`,
   roomKits: $localize`room kit`,
   asks: $localize`thing to ask for`,
+  photos: $localize`photo`,
   drafts: $localize`list of what was drafted`,
 };
 

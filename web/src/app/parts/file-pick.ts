@@ -5,7 +5,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-file-pick',
   template: `
-    <label class="btn btn-line">
+    <label class="btn" [class.btn-main]="isMain()" [class.btn-line]="!isMain()">
       <ng-content />
       <input
         type="file"
@@ -29,6 +29,8 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
 export class FilePick {
   readonly accept = input.required<string>();
   readonly disabled = input(false);
+  /** It is the act of its screen. */
+  readonly isMain = input(false);
   readonly chosen = output<File>();
 
   protected choose(event: Event): void {

@@ -21,6 +21,7 @@ import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { PhotosOf } from '../parts/photos-of';
 import { formOf, problemOf } from '../parts/zod-form';
 import { Crew } from '../state/crew';
 import { Reels } from '../state/reels';
@@ -65,7 +66,7 @@ const pullEntry = (system: UnitSystem) =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule],
+  imports: [PhotosOf, ToldPipe, WordsPipe, ReactiveFormsModule],
   template: `
     <form class="panel-form" [formGroup]="form()" (ngSubmit)="log()">
       @if (standing(); as pull) {
@@ -95,6 +96,7 @@ const pullEntry = (system: UnitSystem) =>
           </button>
           <button i18n type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
+        <mt-photos-of [runId]="pull.runId" />
       } @else {
         <div class="fields">
           @if (!isRaceway()) {

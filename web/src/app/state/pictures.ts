@@ -1,6 +1,6 @@
 import type { Signal, WritableSignal } from '@angular/core';
 import { Injectable, computed, effect, inject, signal } from '@angular/core';
-import type { AssetType } from '@mule-tally/core';
+import type { AssetType, AssetUse } from '@mule-tally/core';
 import { assetsOf, lookAtPicture, sameJson } from '@mule-tally/core';
 import { Subject, exhaustMap, fromEvent, merge, startWith } from 'rxjs';
 import { Api, ServerAway } from '../sync/api';
@@ -60,9 +60,9 @@ export class Pictures {
   }
 
   /** Keeps a picture on this device and sends it when there is a server. Gives its hash, by which records name it. */
-  async keep(bytes: ArrayBuffer, type: AssetType): Promise<string> {
+  async keep(bytes: ArrayBuffer, type: AssetType, use: AssetUse = 'sheet'): Promise<string> {
     const sha256 = await sha256Of(bytes);
-    await this.shelf.keep({ sha256, type, bytes, waits: 'to-send' });
+    await this.shelf.keep({ sha256, type, bytes, use, waits: 'to-send' });
     this.show(sha256, { is: 'here', url: URL.createObjectURL(new Blob([bytes], { type })) });
     await this.look();
     this.due.next();

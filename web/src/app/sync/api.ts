@@ -139,9 +139,9 @@ export class Api implements Transport, AssetTaker {
     await this.ask('POST', `/houses/${houseId}/here`, Anything, { roomId });
   }
 
-  async putAsset({ sha256, type, bytes }: ShelvedAsset): Promise<void> {
+  async putAsset({ sha256, type, bytes, use = 'sheet' }: ShelvedAsset): Promise<void> {
     const sent = { headers: { 'content-type': type }, body: bytes };
-    const response = await this.answered('PUT', `/assets/${sha256}`, sent, LONG_PATIENCE);
+    const response = await this.answered('PUT', `/assets/${sha256}?as=${use}`, sent, LONG_PATIENCE);
     AssetTaken.parse(jsonOf(await response.text().catch(() => '')));
   }
 

@@ -1,5 +1,5 @@
 import { Injectable, signal } from '@angular/core';
-import type { AssetType } from '@mule-tally/core';
+import type { AssetType, AssetUse } from '@mule-tally/core';
 import type { DBSchema, IDBPDatabase } from 'idb';
 import { openDB } from 'idb';
 import { databaseName } from './own-database';
@@ -9,6 +9,8 @@ export interface ShelvedAsset {
   readonly sha256: string;
   readonly type: AssetType;
   readonly bytes: ArrayBuffer;
+  /** What it is kept for; without it a plan sheet. */
+  readonly use?: AssetUse;
   /** The server has not been sent it yet. */
   readonly waits?: 'to-send';
   /** Why the server does not take it: for a person to decide. */

@@ -1,6 +1,7 @@
 import type {
   DrawnWay,
   DrillLook,
+  RunStretches,
   FeedOption,
   HouseLook,
   Outlook,
@@ -44,6 +45,8 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('ways'), storeyId: Id }),
   /** What is drilled on the walls of a room. */
   z.strictObject({ about: z.literal('drill'), roomId: Id }),
+  /** Where a run goes in walls. */
+  z.strictObject({ about: z.literal('stretches'), runId: Id }),
   /** All that is drawn of a story, for other programs. */
   z.strictObject({ about: z.literal('drawing'), storeyId: Id }),
   /** What the counts of a walk come to. */
@@ -73,6 +76,7 @@ export interface AnswerTo {
   readonly house: HouseLook;
   readonly ways: readonly DrawnWay[];
   readonly drill: DrillLook;
+  readonly stretches: RunStretches;
   readonly drawing: PlanDrawing;
   readonly walk: readonly Finding[];
   readonly material: TakeOff;

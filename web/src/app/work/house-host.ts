@@ -3,6 +3,7 @@ import type { PlanOptions, PlanProgress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
 import {
   drillLook,
+  runStretches,
   feedOptionsInSteps,
   lookThrough,
   outlook,
@@ -56,6 +57,8 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* counted(waysOnStorey(reader, question.storeyId), reader.all('runs').length);
     case 'drill':
       return yield* counted(drillLook(reader, question.roomId), reader.all('runs').length);
+    case 'stretches':
+      return runStretches(reader, question.runId);
     case 'drawing':
       return yield* counted(planDrawingInSteps(reader, question.storeyId), reader.all('runs').length);
     case 'walk':

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
-import { WordsPipe } from '../parts/words';
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import { WordsPipe } from './words';
 import type { wallPicture } from './wall-picture';
 
 /** A box as it hangs on a wall that is drawn standing. */
@@ -26,6 +26,10 @@ export interface StandingPicture extends Omit<ReturnType<typeof wallPicture>, 'x
     readonly y2: number;
   }[];
   readonly holes?: readonly { readonly x: number; readonly y: number; readonly isPlated: boolean }[];
+  /** Where a tape finds something: from the right corner and over the floor, with what it reads. */
+  readonly tape?:
+    | { readonly fromRightIn: number; readonly upIn: number; readonly along: string; readonly up: string }
+    | undefined;
 }
 
 /** The drawing of a wall, standing: the same on every sheet that goes wall by wall. */
@@ -60,6 +64,7 @@ export interface StandingPicture extends Omit<ReturnType<typeof wallPicture>, 'x
           [attr.y]="box.y"
           [attr.width]="box.width"
           [attr.height]="picture().boxHigh"
+          (click)="picked.emit(box.id)"
         />
         @if (box.isNamed) {
           <text [attr.x]="box.x + box.width / 2" [attr.y]="box.y - 2">{{ box.tag }}</text>
@@ -67,6 +72,17 @@ export interface StandingPicture extends Omit<ReturnType<typeof wallPicture>, 'x
       }
       @for (hole of picture().holes; track $index) {
         <circle class="hole" [class.plated]="hole.isPlated" r="1.6" [attr.cx]="hole.x" [attr.cy]="hole.y" />
+      }
+      @if (picture().tape; as tape) {
+        @let x = picture().long - tape.fromRightIn;
+        @let y = picture().high - tape.upIn;
+        <g class="tape">
+          <path
+            [attr.d]="'M' + x + ' ' + y + 'H' + picture().long + 'M' + x + ' ' + y + 'V' + picture().high"
+          />
+          <text [attr.x]="(x + picture().long) / 2" [attr.y]="y - 1.5">{{ tape.along }}</text>
+          <text [attr.x]="x + 2" [attr.y]="(y + picture().high) / 2" class="up">{{ tape.up }}</text>
+        </g>
       }
     </svg>
   `,
@@ -118,12 +134,24 @@ export interface StandingPicture extends Omit<ReturnType<typeof wallPicture>, 'x
       stroke: var(--ink);
       stroke-width: 1.2;
     }
+    .tape path {
+      fill: none;
+      stroke: var(--alert);
+      stroke-width: 1.2;
+      stroke-dasharray: 5 2;
+    }
+    .tape .up {
+      text-anchor: start;
+    }
     text {
       font-family: var(--figures);
       font-weight: 600;
       font-size: 6px;
       text-anchor: middle;
       fill: var(--ink);
+      stroke: var(--paper);
+      stroke-width: 1.6;
+      paint-order: stroke;
     }
     @media print {
       svg {
@@ -135,4 +163,6 @@ export interface StandingPicture extends Omit<ReturnType<typeof wallPicture>, 'x
 export class StandingWall {
   readonly picture = input.required<StandingPicture>();
   readonly name = input.required<string>();
+  /** A box that was touched. */
+  readonly picked = output<string>();
 }
