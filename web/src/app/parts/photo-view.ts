@@ -43,7 +43,9 @@ const clamped = (value: number): number => Math.min(1, Math.max(0, value));
         aria-label="Marks in the photo"
         [attr.viewBox]="'0 0 1000 ' + high()"
         [class.placing]="placing()"
-        (click)="place($event)"
+        [attr.tabindex]="placing() ? 0 : null"
+        (click)="place(spotOf($event))"
+        (keydown.enter)="place({ x: from() ? 0.75 : 0.5, y: 0.5 })"
       >
         @for (line of photo().lines ?? []; track $index) {
           <g class="tape">
@@ -280,15 +282,15 @@ export class PhotoView {
     this.problem.set(undefined);
   }
 
-  private spotOf({ currentTarget, clientX, clientY }: MouseEvent): Spot {
+  protected spotOf({ currentTarget, clientX, clientY }: MouseEvent): Spot {
     const svg = (currentTarget as Element).closest('svg')!;
     const { left, top, width, height } = svg.getBoundingClientRect();
     return { x: clamped((clientX - left) / width), y: clamped((clientY - top) / height) };
   }
-  protected place(event: MouseEvent): void {
+  /** Puts what is being placed at a spot; by keyboard into the middle, from where the arrow keys move it. */
+  protected place(spot: Spot): void {
     const what = this.placing();
     if (!what) return;
-    const spot = this.spotOf(event);
     if (what === 'tape') {
       if (!this.from()) return this.from.set(spot);
       this.to.set(spot);

@@ -1,5 +1,5 @@
-import type { OnDestroy } from '@angular/core';
-import { ChangeDetectionStrategy, Component, ElementRef, output, signal, viewChild } from '@angular/core';
+import type { ElementRef, OnDestroy } from '@angular/core';
+import { ChangeDetectionStrategy, Component, output, signal, viewChild } from '@angular/core';
 
 /** The camera of this device, looked through: opened when somebody asks for it, closed with what shows it. */
 @Component({
