@@ -27,6 +27,7 @@ export const ROOMS = [
   'plan',
   'routing',
   'closing',
+  'proving',
   'furnish',
   'pulling',
   'pulling/walk',

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
 import { danglingIn } from '../documents/integrity.js';
-import type { BoxCount, Person as PersonType, RecordOf, TableName } from './model.js';
+import type { BoxCount, Tested, Person as PersonType, RecordOf, TableName } from './model.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
@@ -290,7 +290,17 @@ const WORK: readonly TableName[] = ['pulls', 'records', 'reels', 'photos'];
 
 /** What was counted on a walk names runs and pulls as they were then: some of them may be gone. */
 function withIdsOfCount<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
-  const { counted } = record as { counted?: BoxCount };
+  const { counted, tested } = record as { counted?: BoxCount; tested?: Tested };
+  if (tested)
+    return {
+      ...record,
+      tested: {
+        ...tested,
+        boxes: Object.fromEntries(
+          Object.entries(tested.boxes).map(([id, print]) => [ids.get(id) ?? id, print]),
+        ),
+      },
+    };
   if (!counted) return record;
   const renamed = (own: readonly string[]): string[] => own.map((id) => ids.get(id) ?? id);
   const { runIds, pullIds } = counted;

@@ -398,6 +398,22 @@ export const BoxCount = z.strictObject({
 });
 export type BoxCount = z.infer<typeof BoxCount>;
 
+/** A short print of something, by which it is known again. */
+const Print = z.string().regex(/^[0-9a-f]{16}$/, 'is not a print');
+
+/**
+ * What was tested: the step of a routine, by its print; and how the boxes that it depends on were made up then, a print each, by
+ * which what was changed since is told.
+ */
+export const Tested = z.strictObject({
+  routine: z.enum(['ring-out', 'live', 'trim']),
+  /** With the board up. */
+  boarded: z.boolean().optional(),
+  step: Print,
+  boxes: z.record(Id, Print).refine((boxes) => Object.keys(boxes).length <= LIMITS.records),
+});
+export type Tested = z.infer<typeof Tested>;
+
 /** What was walked, tested or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
@@ -418,6 +434,7 @@ export const WorkRecord = z.strictObject({
   result: z.enum(['pass', 'fail']).optional(),
   /** Of a walk: what was counted in the box. */
   counted: BoxCount.optional(),
+  tested: Tested.optional(),
   note: Note.optional(),
 });
 export type WorkRecord = z.infer<typeof WorkRecord>;

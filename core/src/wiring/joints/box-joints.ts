@@ -348,6 +348,18 @@ const BOX_JOINTS: Derivation<BoxJoints> = {
   },
 };
 
+/** Joints of a box as the wiring asks for them, whatever is recorded as made. By box id. */
+const ASKED_JOINTS: Derivation<readonly BoxJoint[]> = {
+  name: 'asked joints',
+  compute: (reader, boxId) => divideSplices(reader, derivedJoints(reader, boxId).joints),
+};
+
+/** {@link boxJoints} where what was made is as it was asked for, else as the wiring asks for them. */
+export const soundJoints = (reader: HouseReader, boxId: string): readonly BoxJoint[] => {
+  const { joints, conflicts } = boxJoints(reader, boxId);
+  return conflicts.length ? reader.derive(ASKED_JOINTS, boxId) : joints;
+};
+
 export const boxJoints = (reader: HouseReader, boxId: string): BoxJoints => reader.derive(BOX_JOINTS, boxId);
 
 /**

@@ -107,6 +107,14 @@ import { answerTo } from '../work/answer';
       After the board is up, ring every circuit out again: a drywall screw shorts or cuts what rang before.
       Where one could have hit:
     </p>
+    <a
+      i18n
+      class="btn btn-line"
+      [routerLink]="[]"
+      [queryParams]="{ of: 'test', round: 'boarded' }"
+      queryParamsHandling="merge"
+      >Ring out again</a
+    >
     <label class="by"
       ><span i18n class="name">Run</span>
       <select class="form-select" [mtValue]="run() ?? ''" (mtValueChange)="go({ run: $event || null })">

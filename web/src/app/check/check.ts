@@ -14,6 +14,7 @@ import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
 import { BoardSheet } from './board-sheet';
 import { FlipSwitches } from './flip-switches';
+import { TestSheet } from './test-sheet';
 import { WallsSheet } from './walls-sheet';
 
 const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
@@ -52,12 +53,25 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-check',
-  imports: [WordsPipe, FindingCard, OnPlan, RouterLink, Tabs, FlipSwitches, Value, WallsSheet, BoardSheet],
+  imports: [
+    WordsPipe,
+    FindingCard,
+    OnPlan,
+    RouterLink,
+    Tabs,
+    FlipSwitches,
+    Value,
+    WallsSheet,
+    BoardSheet,
+    TestSheet,
+  ],
   template: `
     <h1 i18n>Check</h1>
     <mt-tabs [tabs]="tabs" [shown]="shownPart()" param="of" i18n-label label="Parts of the check">
       @if (shownPart() === 'switching') {
         <mt-flip-switches [room]="room()" [wanted]="circuit()" />
+      } @else if (shownPart() === 'test') {
+        <mt-test-sheet [circuit]="circuit()" [round]="round()" />
       } @else if (shownPart() === 'walls') {
         <mt-walls-sheet [room]="room()" [wall]="wall()" [photo]="photo()" [box]="box()" />
       } @else if (shownPart() === 'board') {
@@ -272,6 +286,7 @@ export class CheckSheet {
   readonly room = input<string>();
   readonly circuit = input<string>();
   readonly of = input<string>();
+  readonly round = input<string>();
   readonly wall = input<string>();
   readonly photo = input<string>();
   readonly box = input<string>();
@@ -279,6 +294,7 @@ export class CheckSheet {
   protected readonly tabs = [
     { id: 'found', name: $localize`Punch list` },
     { id: 'switching', name: $localize`Flip the switches` },
+    { id: 'test', name: $localize`Ring out` },
     { id: 'walls', name: $localize`Open walls` },
     { id: 'board', name: $localize`After the board` },
   ];

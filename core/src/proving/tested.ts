@@ -1,0 +1,95 @@
+import type { HouseReader } from '../derive/reader.js';
+import { standingPull } from '../facts/box-facts.js';
+import type { Tested, WorkRecord } from '../house/model.js';
+import { printOf } from '../structures/print.js';
+import { landingKey } from '../vocabulary/terminal.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
+import type { RingStep } from './ring-out.js';
+import { ringOut, ringScope } from './ring-out.js';
+
+/** How a step stands: not done, as it is to be, not so, or good once and changed since. */
+export interface StepState {
+  readonly is: 'open' | 'good' | 'bad' | 'again';
+  readonly record?: WorkRecord;
+  /** Boxes that were made up otherwise, or into which another cable was pulled, since it was good. */
+  readonly changed: readonly string[];
+}
+
+/** How a box is made up as far as some runs go, and which pulls of them are in: a print of it. */
+function boxPrint(reader: HouseReader, boxId: string, own: ReadonlySet<string>): string {
+  const joints = boxJoints(reader, boxId).joints.flatMap(({ ends, landings, kind }) =>
+    ends.some(({ runId }) => own.has(runId))
+      ? [
+          [
+            kind === 'undecided' ? kind : '',
+            ...ends
+              .map(({ runId, key }) => `${runId} ${key} ${standingPull(reader, runId)?.id ?? ''}`)
+              .sort(),
+            ...landings.map(landingKey).sort(),
+          ].join(','),
+        ]
+      : [],
+  );
+  return printOf(joints.sort().join('\n'));
+}
+
+/** What a record of a step says of the boxes that it depends on. */
+export function testedNow(
+  reader: HouseReader,
+  circuitId: string,
+  { key, boxIds }: Pick<RingStep, 'key' | 'boxIds'>,
+  routine: Tested['routine'],
+  boarded: boolean,
+): Tested {
+  const { own } = ringScope(reader, circuitId);
+  return {
+    routine,
+    ...(boarded && { boarded }),
+    step: key,
+    boxes: Object.fromEntries(boxIds.map((boxId) => [boxId, boxPrint(reader, boxId, own)])),
+  };
+}
+
+/** How a step stands by what was recorded of it. A test that two people recorded is one: the later record counts. */
+export function stepState(
+  reader: HouseReader,
+  circuitId: string,
+  step: Pick<RingStep, 'key' | 'boxIds'>,
+  routine: Tested['routine'],
+  boarded: boolean,
+): StepState {
+  const record = reader
+    .mentioning('records', circuitId)
+    .filter(
+      ({ kind, tested }) =>
+        kind === 'test' &&
+        tested?.routine === routine &&
+        tested.step === step.key &&
+        (tested.boarded ?? false) === boarded,
+    )
+    .sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
+    .at(-1);
+  if (!record?.tested) return { is: 'open', changed: [] };
+  const now = testedNow(reader, circuitId, step, routine, boarded).boxes;
+  const changed = Object.keys(now).filter((boxId) => record.tested!.boxes[boxId] !== now[boxId]);
+  if (record.result !== 'pass') return { is: changed.length ? 'again' : 'bad', record, changed };
+  return { is: changed.length ? 'again' : 'good', record, changed };
+}
+
+/** How a circuit stands in a round of ringing out. */
+export interface RoundState {
+  readonly steps: readonly (StepState & { readonly step: RingStep })[];
+  readonly good: number;
+  readonly bad: number;
+  readonly again: number;
+  readonly of: number;
+}
+
+/** How a circuit stands in the round with open walls, or in that after the board. Records stand with the first circuit of its group. */
+export function ringState(reader: HouseReader, circuitId: string, boarded: boolean): RoundState {
+  const { steps, circuitIds } = ringOut(reader, circuitId);
+  const of = circuitIds[0] ?? circuitId;
+  const stands = steps.map((step) => ({ step, ...stepState(reader, of, step, 'ring-out', boarded) }));
+  const count = (is: StepState['is']): number => stands.filter((state) => state.is === is).length;
+  return { steps: stands, good: count('good'), bad: count('bad'), again: count('again'), of: steps.length };
+}

@@ -1,0 +1,197 @@
+import { DatePipe } from '@angular/common';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { adding, boxName, removing, roomName } from '@mule-tally/core';
+import type { RingStep, StepState, WireEnd } from '@mule-tally/core/work';
+import { ringOut, ringState, sentence, testedNow } from '@mule-tally/core/work';
+import { Caution } from '../parts/caution';
+import { OnlyFor } from '../parts/only-for';
+import { Screen, staysAwake } from '../parts/screen';
+import { TallyMarks } from '../parts/tally-marks';
+import { ToldPipe } from '../parts/term';
+import { Value } from '../parts/value';
+import { WordsPipe } from '../parts/words';
+import { Crew } from '../state/crew';
+import { Derived } from '../state/derived';
+import { Desk } from '../state/desk';
+import { Session } from '../state/session';
+
+/** A step in words: what to do, what is to be read. */
+interface SaidStep {
+  readonly step: RingStep;
+  readonly state: StepState;
+  readonly where: string;
+  readonly todo: readonly string[];
+  readonly expect: string;
+  readonly proves: string;
+}
+
+/** A circuit rung out dead: step by step what to join, what then reads how, good or not; with open walls, and again after the board. */
+@Component({
+  changeDetection: ChangeDetectionStrategy.OnPush,
+  selector: 'mt-test-sheet',
+  imports: [Caution, DatePipe, OnlyFor, RouterLink, TallyMarks, ToldPipe, Value, WordsPipe],
+  templateUrl: './test-sheet.html',
+  styleUrl: './test-sheet.scss',
+})
+export class TestSheet {
+  private readonly derived = inject(Derived);
+  private readonly desk = inject(Desk);
+  private readonly session = inject(Session);
+  private readonly router = inject(Router);
+  protected readonly crew = inject(Crew);
+  protected readonly screen = inject(Screen);
+  readonly circuit = input<string>();
+  /** "boarded" for the round after the board. */
+  readonly round = input<string>();
+  protected readonly problem = signal<string | undefined>(undefined);
+  /** A step that somebody went to, until the next one is judged. */
+  protected readonly chosen = linkedSignal<string | undefined, string | undefined>({
+    source: () => this.circuit(),
+    computation: () => undefined,
+  });
+
+  constructor() {
+    staysAwake();
+  }
+
+  protected readonly isBoarded = computed(() => this.round() === 'boarded');
+  /** Circuits, those that share a neutral once, with how far they are. */
+  protected readonly circuits = computed(() => {
+    const [reader, say] = [this.derived.reader(), this.derived.words()?.say];
+    if (!reader || !say) return [];
+    const seen = new Set<string>();
+    return [...reader.all('circuits')]
+      .sort((a, b) => a.number - b.number)
+      .flatMap(({ id }) => {
+        if (seen.has(id)) return [];
+        const { circuitIds } = ringOut(reader, id);
+        circuitIds.forEach((one) => seen.add(one));
+        const { good, bad, again, of } = ringState(reader, id, this.isBoarded());
+        const name = sentence(this.derived.phrases().and(circuitIds.map((one) => say.circuit(one))));
+        return of ? [{ id, ids: circuitIds, name, good, bad, again, of }] : [];
+      });
+  });
+  protected readonly current = computed(() => {
+    const circuits = this.circuits();
+    const asked = circuits.find(({ ids }) => ids.includes(this.circuit() ?? ''));
+    return asked ?? circuits.find(({ good, of }) => good < of) ?? circuits[0];
+  });
+  protected readonly breakers = computed(() =>
+    (this.current()?.ids ?? []).flatMap((id) => {
+      const own = this.derived.reader()?.get('circuits', id);
+      return own ? [{ number: own.number, name: own.name, amps: own.breakerAmps }] : [];
+    }),
+  );
+
+  protected readonly steps = computed((): readonly SaidStep[] => {
+    const [reader, current] = [this.derived.reader(), this.current()];
+    if (!reader || !current) return [];
+    return ringState(reader, current.id, this.isBoarded()).steps.map(({ step, ...state }) =>
+      this.said(step, state),
+    );
+  });
+  /** The step to do: the one that was gone to, else the next that is not good. */
+  protected readonly next = computed(
+    () =>
+      this.steps().find(({ step }) => step.key === this.chosen()) ??
+      this.steps().find(({ state }) => state.is === 'open' || state.is === 'again') ??
+      this.steps().find(({ state }) => state.is === 'bad'),
+  );
+  protected place(of: SaidStep): number {
+    return this.steps().indexOf(of) + 1;
+  }
+
+  private wires(ends: readonly WireEnd[]): string {
+    const [say, phrases] = [this.derived.words()!.say, this.derived.phrases()];
+    const byRun = new Map<string, WireEnd[]>();
+    for (const end of ends) byRun.set(end.runId, [...(byRun.get(end.runId) ?? []), end]);
+    return [...byRun]
+      .map(([runId, own]) => {
+        const colours = phrases.and(own.map(({ key }) => say.colour(key)));
+        const cable = say.cableAt(runId, own[0]!.boxId);
+        return $localize`${colours} of ${cable}`;
+      })
+      .join(' · ');
+  }
+  private said(step: RingStep, state: StepState): SaidStep {
+    const reader = this.derived.reader()!;
+    const say = this.derived.words()!.say;
+    const at = (boxId: string): string =>
+      [boxName(reader, boxId), roomName(reader, boxId)].filter(Boolean).join(', ');
+    const where = at(step.boxId);
+    if (step.kind === 'apart') {
+      const todo = [$localize`Touch any two of these, in turn\: ${this.wires(step.ends)}`];
+      if (step.strangers)
+        todo.push(
+          $localize`Then each of them against what other circuits have here\: ${this.wires(step.strangers)}`,
+        );
+      return { step, state, where, todo, expect: $localize`Nothing rings.`, proves: '' };
+    }
+    const [near, far] = [step.ends, step.join!.ends];
+    const { ground } = this.derived.glossary();
+    const end = far[0];
+    const what = say.colour(end.key);
+    return {
+      step,
+      state,
+      where,
+      todo: [
+        $localize`At ${at(step.join!.boxId)} join for the time\: ${this.wires(far)}`,
+        $localize`At ${where} touch\: ${this.wires(near)}`,
+      ],
+      expect: $localize`It rings. Take the join off\: it rings no more.`,
+      proves:
+        step.proves === 'ground'
+          ? $localize`Proves the ${ground} to ${boxName(reader, step.join!.boxId)} whole`
+          : $localize`Proves the ${what} to ${boxName(reader, step.join!.boxId)} whole`,
+    };
+  }
+
+  protected changedText(state: StepState): string {
+    return this.derived.words()?.say.boxes(state.changed) ?? '';
+  }
+  /** Where to look for what is not as it is to be. */
+  protected lookAt({ step }: SaidStep): string {
+    return this.derived.words()?.say.boxes(step.boxIds) ?? '';
+  }
+
+  protected byCircuit(id: string | undefined): void {
+    void this.router.navigate([], {
+      queryParams: { circuit: id ?? null },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+  }
+  protected judge(of: SaidStep, result: 'pass' | 'fail'): void {
+    const [reader, current] = [this.derived.reader(), this.current()];
+    if (!reader || !current) return;
+    const circuitId = ringOut(reader, current.id).circuitIds[0] ?? current.id;
+    this.problem.set(
+      this.desk.make(
+        adding('records', {
+          id: crypto.randomUUID(),
+          kind: 'test',
+          at: new Date().toISOString(),
+          by: this.session.who().id,
+          circuitId,
+          result,
+          tested: testedNow(reader, circuitId, of.step, 'ring-out', this.isBoarded()),
+        }),
+      )?.message,
+    );
+    // What is not good stays in view, with where to look.
+    this.chosen.set(result === 'fail' ? of.step.key : undefined);
+  }
+  protected takeBack(recordId: string): void {
+    this.problem.set(this.desk.make(removing('records', recordId))?.message);
+  }
+}
