@@ -1,7 +1,11 @@
 import * as fc from 'fast-check';
+import { applyChange } from '../changes/apply.js';
+import type { ChangeBody } from '../changes/change.js';
+import { adding } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import type { HouseReader } from '../derive/reader.js';
 import { houseOf } from '../house/house-file.js';
+import { Plan } from '../testing/plan.js';
 import { randomSwitching } from '../testing/random-switching.js';
 import { runs } from '../testing/seed.js';
 import { faultsIn } from '../wiring/faults/faults.js';
@@ -9,6 +13,7 @@ import { boxJoints } from '../wiring/joints/box-joints.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { readings, ringOut, ringScope } from './ring-out.js';
+import { ringState, testedNow } from './tested.js';
 
 /**
  * Which conductors of these runs hang together, one line for each set, and with what of others; found by walking from each.
@@ -117,5 +122,79 @@ describe('Ringing a circuit out dead', () => {
       { numRuns: runs(60) },
     );
     expect(counts.shown).toBeGreaterThan(50);
+  });
+});
+
+describe('What was rung out', () => {
+  it('stands until a box is made up otherwise or another cable is pulled; of two who tested, the later counts', () => {
+    const plan = new Plan('Rung');
+    plan.room('Hall', 'hall');
+    const panel = plan.box('PANEL', 'panel');
+    const circuit = plan.circuit(3, 'Hall', panel, 15);
+    const sw = plan.fed('S1', panel, '14/2', circuit);
+    const light = plan.fed('L1', sw, '14/2', circuit, 'plastic-round-20');
+    plan.control('Light', plan.device(sw, 'switch'), plan.device(light, 'luminaire'));
+    const other = plan.circuit(4, 'Other', panel, 15);
+    const elsewhere = plan.run(panel, plan.box('R9'), '14/2', other);
+    const by = plan.person('Ansel');
+    let house = houseOf(plan.file);
+    let count = 0;
+    const make = (body: ChangeBody): void => {
+      const applied = applyChange(house, body);
+      if (!applied.ok) throw new Error(applied.refusal.message);
+      house = applied.document;
+    };
+    const test = (step: number, result: 'pass' | 'fail', at: string): void => {
+      const reader = readerOf(house);
+      const { steps } = ringOut(reader, circuit);
+      make(
+        adding('records', {
+          id: `77777777-0000-4000-8000-${String(++count).padStart(12, '0')}`,
+          kind: 'test',
+          at,
+          by,
+          circuitId: circuit,
+          result,
+          tested: testedNow(reader, steps[step]!, 'ring-out', false),
+        }),
+      );
+    };
+    const states = (boarded = false): string =>
+      ringState(readerOf(house), circuit, boarded)
+        .steps.map(({ is }) => is)
+        .join(' ');
+    const { steps } = ringOut(readerOf(house), circuit);
+    // Black, white and bare apart in the panel and at the switch; then each of them to its end.
+    expect(steps.map(({ kind, proves }) => proves ?? kind)).toEqual([
+      'apart',
+      'apart',
+      'hot',
+      'leg',
+      'ground',
+    ]);
+    steps.forEach((_, step) => test(step, 'pass', '2026-03-02T08:00:00.000Z'));
+    test(1, 'fail', '2026-03-02T09:00:00.000Z');
+    expect(states()).toBe('good bad good good good');
+    // Told later, of an earlier look: the later look counts.
+    test(1, 'pass', '2026-03-02T08:30:00.000Z');
+    expect(states()).toBe('good bad good good good');
+    test(1, 'pass', '2026-03-02T10:00:00.000Z');
+    expect([states(), states(true)]).toEqual(['good good good good good', 'open open open open open']);
+    const pulled = (runId: string): void =>
+      make(
+        adding('pulls', {
+          id: plan.id(),
+          runId,
+          cable: '14/2',
+          by,
+          state: 'in',
+          at: '2026-03-03T08:00:00.000Z',
+        }),
+      );
+    pulled(elsewhere);
+    expect(states()).toBe('good good good good good');
+    // A cable is replaced, and the splices into which it comes are opened for it: all of it is to be tested again.
+    pulled(house.tables.runs.values().next().value!.record.id);
+    expect(states()).toBe('again again again again again');
   });
 });

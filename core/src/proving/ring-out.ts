@@ -15,6 +15,8 @@ export interface RingStep {
   readonly key: string;
   /** The boxes through which what it reads goes. */
   readonly boxIds: readonly string[];
+  /** The conductors through which it goes: `<run> <conductor>`. */
+  readonly wires: ReadonlySet<string>;
   readonly kind: 'apart' | 'joined';
   readonly boxId: string;
   readonly ends: readonly WireEnd[];
@@ -90,9 +92,13 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
     if (!here.has(net)) here.set(net, end);
   }
 
-  const through = (ends: readonly WireEnd[]): string[] => [
-    ...new Set(ends.flatMap((end) => byNet.get(nets.net(end)!) ?? []).map(({ boxId }) => boxId)),
-  ];
+  const through = (ends: readonly WireEnd[]): Pick<RingStep, 'boxIds' | 'wires'> => {
+    const all = ends.flatMap((end) => byNet.get(nets.net(end)!) ?? []);
+    return {
+      boxIds: [...new Set(all.map(({ boxId }) => boxId))],
+      wires: new Set(all.map(({ runId, key }) => `${runId} ${key}`)),
+    };
+  };
   const apart: RingStep[] = [];
   const seen = new Set<string>();
   for (const boxId of order) {
@@ -111,7 +117,7 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
     const names = [...ends, ...strangers].map(nameOf).join(',');
     apart.push({
       key: printOf(`apart@${boxId}:${names}`),
-      boxIds: through(ends),
+      ...through(ends),
       kind: 'apart',
       boxId,
       ends,
@@ -149,7 +155,7 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
         key: printOf(
           `joined@${near}:${nameOf(start)},${nameOf(companion.start)}@${end.boxId}:${nameOf(end)}`,
         ),
-        boxIds: through([start, companion.start]),
+        ...through([start, companion.start]),
         kind: 'joined',
         boxId: near,
         ends: [start, companion.start],

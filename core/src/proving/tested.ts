@@ -5,7 +5,7 @@ import { printOf } from '../structures/print.js';
 import { landingKey } from '../vocabulary/terminal.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import type { RingStep } from './ring-out.js';
-import { ringOut, ringScope } from './ring-out.js';
+import { ringOut } from './ring-out.js';
 
 /** How a step stands: not done, as it is to be, not so, or good once and changed since. */
 export interface StepState {
@@ -15,10 +15,10 @@ export interface StepState {
   readonly changed: readonly string[];
 }
 
-/** How a box is made up as far as some runs go, and which pulls of them are in: a print of it. */
-function boxPrint(reader: HouseReader, boxId: string, own: ReadonlySet<string>): string {
+/** A print of how a box is made up as far as some conductors go, and of which pulls of them are in. */
+function boxPrint(reader: HouseReader, boxId: string, wires: ReadonlySet<string>): string {
   const joints = boxJoints(reader, boxId).joints.flatMap(({ ends, landings, kind }) =>
-    ends.some(({ runId }) => own.has(runId))
+    ends.some(({ runId, key }) => wires.has(`${runId} ${key}`))
       ? [
           [
             kind === 'undecided' ? kind : '',
@@ -33,20 +33,21 @@ function boxPrint(reader: HouseReader, boxId: string, own: ReadonlySet<string>):
   return printOf(joints.sort().join('\n'));
 }
 
+/** As much of a step as says what it depends on. */
+type Testable = Pick<RingStep, 'key' | 'boxIds' | 'wires'>;
+
 /** What a record of a step says of the boxes that it depends on. */
 export function testedNow(
   reader: HouseReader,
-  circuitId: string,
-  { key, boxIds }: Pick<RingStep, 'key' | 'boxIds'>,
+  { key, boxIds, wires }: Testable,
   routine: Tested['routine'],
   boarded: boolean,
 ): Tested {
-  const { own } = ringScope(reader, circuitId);
   return {
     routine,
     ...(boarded && { boarded }),
     step: key,
-    boxes: Object.fromEntries(boxIds.map((boxId) => [boxId, boxPrint(reader, boxId, own)])),
+    boxes: Object.fromEntries(boxIds.map((boxId) => [boxId, boxPrint(reader, boxId, wires)])),
   };
 }
 
@@ -54,7 +55,7 @@ export function testedNow(
 export function stepState(
   reader: HouseReader,
   circuitId: string,
-  step: Pick<RingStep, 'key' | 'boxIds'>,
+  step: Testable,
   routine: Tested['routine'],
   boarded: boolean,
 ): StepState {
@@ -70,7 +71,7 @@ export function stepState(
     .sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
     .at(-1);
   if (!record?.tested) return { is: 'open', changed: [] };
-  const now = testedNow(reader, circuitId, step, routine, boarded).boxes;
+  const now = testedNow(reader, step, routine, boarded).boxes;
   const changed = Object.keys(now).filter((boxId) => record.tested!.boxes[boxId] !== now[boxId]);
   if (record.result !== 'pass') return { is: changed.length ? 'again' : 'bad', record, changed };
   return { is: changed.length ? 'again' : 'good', record, changed };

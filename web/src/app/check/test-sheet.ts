@@ -184,7 +184,7 @@ export class TestSheet {
           by: this.session.who().id,
           circuitId,
           result,
-          tested: testedNow(reader, circuitId, of.step, 'ring-out', this.isBoarded()),
+          tested: testedNow(reader, of.step, 'ring-out', this.isBoarded()),
         }),
       )?.message,
     );
