@@ -1,5 +1,5 @@
 import type { HouseReader } from '../derive/reader.js';
-import { standingPull } from '../facts/box-facts.js';
+import { shapeOfBox, standingPull } from '../facts/box-facts.js';
 import type { Tested, WorkRecord } from '../house/model.js';
 import { printOf } from '../structures/print.js';
 import { landingKey } from '../vocabulary/terminal.js';
@@ -17,19 +17,22 @@ export interface StepState {
 
 /** A print of how a box is made up as far as some conductors go, and of which pulls of them are in. */
 function boxPrint(reader: HouseReader, boxId: string, wires: ReadonlySet<string>): string {
-  const joints = boxJoints(reader, boxId).joints.flatMap(({ ends, landings, kind }) =>
-    ends.some(({ runId, key }) => wires.has(`${runId} ${key}`))
-      ? [
-          [
-            kind === 'undecided' ? kind : '',
-            ...ends
-              .map(({ runId, key }) => `${runId} ${key} ${standingPull(reader, runId)?.id ?? ''}`)
-              .sort(),
-            ...landings.map(landingKey).sort(),
-          ].join(','),
-        ]
-      : [],
-  );
+  // In a panel nothing is landed while it is tested: there each conductor is by itself.
+  const isPanel = shapeOfBox(reader, boxId).kind === 'panel';
+  const joints = boxJoints(reader, boxId).joints.flatMap(({ ends, landings, kind }) => {
+    const own = ends.filter(({ runId, key }) => wires.has(`${runId} ${key}`));
+    if (!own.length) return [];
+    const there = (isPanel ? own : ends).map(
+      ({ runId, key }) => `${runId} ${key} ${standingPull(reader, runId)?.id ?? ''}`,
+    );
+    return [
+      [
+        kind === 'undecided' ? kind : '',
+        ...there.sort(),
+        ...(isPanel ? [] : landings.map(landingKey).sort()),
+      ].join(','),
+    ];
+  });
   return printOf(joints.sort().join('\n'));
 }
 
