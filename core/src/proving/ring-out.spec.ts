@@ -164,13 +164,13 @@ describe('What was rung out', () => {
         .steps.map(({ is }) => is)
         .join(' ');
     const { steps } = ringOut(readerOf(house), circuit);
-    // Black, white and bare apart in the panel and at the switch; then each of them to its end.
-    expect(steps.map(({ kind, proves }) => proves ?? kind)).toEqual([
+    // Black, white and bare apart in the panel, the leg from them at the switch; then each of them to its end.
+    expect(steps.map(({ kind, proves }) => proves.map(({ role }) => role).join('+') || kind)).toEqual([
       'apart',
       'apart',
-      'hot',
+      'hot+neutral',
       'leg',
-      'ground',
+      'neutral+ground',
     ]);
     steps.forEach((_, step) => test(step, 'pass', '2026-03-02T08:00:00.000Z'));
     test(1, 'fail', '2026-03-02T09:00:00.000Z');

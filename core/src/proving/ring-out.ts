@@ -23,8 +23,8 @@ export interface RingStep {
   /** Of `apart`: what other circuits have in that box; each of the first against each of these reads open too. */
   readonly strangers?: readonly WireEnd[];
   readonly join?: { readonly boxId: string; readonly ends: readonly [WireEnd, WireEnd] };
-  /** What the step proves whole: a ground, a leg, a traveler … Of `apart` nothing. */
-  readonly proves?: WireEnd['role'];
+  /** What the step is the first to prove whole, at its far end. */
+  readonly proves: readonly WireEnd[];
 }
 
 /** What was read that is not as it is to be: a pair that rings, or one that does not. */
@@ -119,6 +119,7 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
       key: printOf(`apart@${boxId}:${names}`),
       ...through(ends),
       kind: 'apart',
+      proves: [],
       boxId,
       ends,
       ...(strangers.length && { strangers }),
@@ -149,8 +150,9 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
       if (!companion) continue;
       const start = inBox.get(near)!.get(net)!;
       // Read from the first box of both, one step proves both.
-      if (boxes[0] === near && byNet.get(companion.net)![0]!.boxId === near)
-        proven.add(nameIn(companion.end));
+      const isFirst = boxes[0] === near && byNet.get(companion.net)![0]!.boxId === near;
+      const provesBoth = isFirst && !proven.has(nameIn(companion.end));
+      if (provesBoth) proven.add(nameIn(companion.end));
       joined.push({
         key: printOf(
           `joined@${near}:${nameOf(start)},${nameOf(companion.start)}@${end.boxId}:${nameOf(end)}`,
@@ -160,7 +162,7 @@ export function ringSteps(nets: BareNets, order: readonly string[], own: Readonl
         boxId: near,
         ends: [start, companion.start],
         join: { boxId: end.boxId, ends: [end, companion.end] },
-        proves: end.role,
+        proves: provesBoth ? [end, companion.end] : [end],
       });
       prove(net, boxes, start);
       return;

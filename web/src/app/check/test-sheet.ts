@@ -137,9 +137,7 @@ export class TestSheet {
       return { step, state, where, todo, expect: $localize`Nothing rings.`, proves: '' };
     }
     const [near, far] = [step.ends, step.join!.ends];
-    const { ground } = this.derived.glossary();
-    const end = far[0];
-    const what = say.colour(end.key);
+    const what = this.derived.phrases().and(step.proves.map(({ key }) => say.colour(key)));
     return {
       step,
       state,
@@ -149,10 +147,7 @@ export class TestSheet {
         $localize`At ${where} touch\: ${this.wires(near)}`,
       ],
       expect: $localize`It rings. Take the join off\: it rings no more.`,
-      proves:
-        step.proves === 'ground'
-          ? $localize`Proves the ${ground} to ${boxName(reader, step.join!.boxId)} whole`
-          : $localize`Proves the ${what} to ${boxName(reader, step.join!.boxId)} whole`,
+      proves: $localize`Proves ${what} to ${boxName(reader, step.join!.boxId)} whole`,
     };
   }
 
