@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { adding } from '../core/src/changes/change.js';
+import { CHANGE_VERSION } from '../core/src/documents/envelope.js';
 import { HousePage } from './house-page';
 import { expect, test } from './stack';
 
@@ -21,6 +23,7 @@ test('a room that is only named: every wall with one touch, without a server, th
   stack,
   context,
 }) => {
+  test.slow();
   await context.grantPermissions(['camera']);
   const [floor] = demo.file.storeys;
   const { underlay: _, ...storey } = floor!;
@@ -59,8 +62,9 @@ test('a room that is only named: every wall with one touch, without a server, th
   await choose(page, 'wall.jpg', 'image/jpeg', heic);
   await expect(sheet.getByRole('alert')).toContainText('HEIC');
   // 40 MB off a phone, its place beside the points.
-  const large = Buffer.concat([withPlace(SHOT), Buffer.alloc(40_000_000)]);
-  await choose(page, 'wall.jpg', 'image/jpeg', large);
+  const large = test.info().outputPath('wall.jpg');
+  writeFileSync(large, Buffer.concat([withPlace(SHOT), Buffer.alloc(40_000_000)]));
+  await page.locator('mt-walls-sheet input[type=file]').setInputFiles(large);
   await expect(sheet.locator('p.of')).toContainText('Attic room · Wall 4');
   await sheet.getByRole('button', { name: 'Nothing in it' }).click();
   await expect(sheet.locator('p.of')).toContainText('4 of 5');
@@ -112,4 +116,67 @@ test('a room that is only named: every wall with one touch, without a server, th
   await board.getByRole('button', { name: /^The other \d+ show$/ }).click();
   const boxes = file.boxes.filter(({ roomId }) => roomId === kitchen.roomId).length;
   await expect(board.locator('p.of')).toContainText(`Boxes showing: ${boxes - 1} of ${boxes}`);
+});
+
+test('a circuit rung out: good, no good and where to look, again after the board, made up otherwise since', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const file = {
+    ...demo.file,
+    id: crypto.randomUUID(),
+    name: `${demo.file.name}, rung`,
+    records: demo.file.records.filter(({ kind }) => kind !== 'test'),
+  };
+  await stack.takeIn(file);
+  const house = new HousePage(page, file, stack.url);
+  const circuit = file.circuits.find(({ name }) => name.startsWith('Dining'))!;
+  await house.open('check', 'Dining', { of: 'test', circuit: circuit.id });
+  const sheet = page.locator('mt-test-sheet');
+  await expect(sheet.locator('mt-caution')).toContainText('prove dead');
+  await expect(sheet.locator('.expect')).toContainText('Nothing rings.');
+  await sheet.getByRole('button', { name: 'No good' }).click();
+  await expect(sheet.locator('.step')).toContainText('a splice that was missed');
+  const tests = async () => (await stack.stored(file.id)).records.filter(({ kind }) => kind === 'test');
+  await expect.poll(async () => (await tests()).map(({ result }) => result)).toEqual(['fail']);
+  // Found and mended: every step is good, one touch each, until nothing is left.
+  const good = sheet.getByRole('button', { name: 'Good', exact: true });
+  const of = Number(/of (\d+)/.exec((await sheet.locator('p.of strong').textContent()) ?? '')![1]);
+  for (let step = 0; step < of; step++) await good.click();
+  await expect(sheet).toContainText('Rung out.');
+  await expect.poll(async () => (await tests()).length).toBe(of + 1);
+  // After the board all of it is asked again.
+  await sheet.getByRole('link', { name: 'Board up' }).click();
+  await expect(sheet.locator('p.of')).toContainText(`1 of ${of}`);
+  await sheet.getByRole('link', { name: 'Walls open' }).click();
+  // Another cable is pulled into it: what goes through it is to be tested again.
+  const run = file.runs.find(
+    ({ circuitIds, from }) => circuitIds.includes(circuit.id) && from.boxId === circuit.panelId,
+  )!;
+  const answer = await fetch(`${stack.url}/api/houses/${file.id}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', origin: stack.url },
+    body: JSON.stringify({
+      changes: [
+        {
+          actorId: file.people[0]!.id,
+          change: {
+            id: crypto.randomUUID(),
+            version: CHANGE_VERSION,
+            body: adding('pulls', {
+              id: crypto.randomUUID(),
+              runId: run.id,
+              cable: run.plannedCable!,
+              at: '2026-03-12T10:00:00Z',
+              by: file.people[0]!.id,
+              state: 'in',
+            }),
+          },
+        },
+      ],
+    }),
+  });
+  expect(answer.status).toBe(200);
+  await expect(sheet.locator('.step')).toContainText('Made up otherwise since it was tested');
 });

@@ -118,7 +118,7 @@ export class TestSheet {
       .map(([runId, own]) => {
         const colours = phrases.and(own.map(({ key }) => say.colour(key)));
         const cable = say.cableAt(runId, own[0]!.boxId);
-        return $localize`${colours} of ${cable}`;
+        return $localize`${cable}\: ${colours}`;
       })
       .join(' · ');
   }

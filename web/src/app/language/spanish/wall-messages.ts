@@ -103,4 +103,41 @@ export const WALL_MESSAGES: Messages = {
     'No se permitió la cámara a esta página. Permítala en el navegador o elija una foto.',
   'No camera can be looked through here. Choose a picture instead: a phone offers its own camera there.':
     'Aquí no se puede ver por ninguna cámara. Elija una foto: un teléfono ofrece ahí su propia cámara.',
+  // La prueba de continuidad.
+  'Ring out again': 'Probar continuidad otra vez',
+  'Ring out': 'Continuidad',
+  'Which round': 'Qué ronda',
+  'Walls open': 'Muros abiertos',
+  'Board up': 'Con tablero',
+  'No good': 'Mal',
+  Good: 'Bien',
+  'Dead: the home run is not landed, no device is in, the light points are open. Meter on continuity; touch its leads together first.':
+    'Sin tensión: la línea al tablero no está conectada, no hay aparatos puestos, las salidas de luz están abiertas. Medidor en continuidad; junte antes sus puntas.',
+  'Rung out.': 'Continuidad comprobada.',
+  'That is not an approval: the inspector and a licensed electrician decide.':
+    'Eso no es una aprobación: deciden el inspector y un electricista con licencia.',
+  'All steps': 'Todos los pasos',
+  Circuits: 'Circuitos',
+  '{} no good': '{} mal',
+  '{} to test again': '{} por probar otra vez',
+  'No circuit has a run yet.': 'Ningún circuito tiene tramos todavía.',
+  'Made up otherwise since it was tested: {}. Test it again.':
+    'Se armó de otro modo desde que se probó: {}. Pruébelo otra vez.',
+  'Not good. Look in {}: a splice that was missed, one that joins too much, a nail or a screw through the run.':
+    'Mal. Mire en {}: un empalme que falta, uno que junta de más, un clavo o un tornillo a través del tramo.',
+  'Nothing rings': 'Nada suena',
+  good: 'bien',
+  'no good': 'mal',
+  'test again': 'probar otra vez',
+  open: 'sin probar',
+  'Take back: {}': 'Retirar: {}',
+  'Take back': 'Retirar',
+  'Touch any two of these, in turn: {}': 'Toque de dos en dos, por turno: {}',
+  'Then each of them against what other circuits have here: {}':
+    'Luego cada uno contra lo que otros circuitos tienen aquí: {}',
+  'Nothing rings.': 'Nada suena.',
+  'At {} join for the time: {1}': 'En {} junte por ahora: {1}',
+  'At {} touch: {1}': 'En {} toque: {1}',
+  'It rings. Take the join off: it rings no more.': 'Suena. Quite la unión: ya no suena.',
+  'Proves {} to {1} whole': 'Comprueba entero {} hasta {1}',
 };
