@@ -108,8 +108,13 @@ await main(async () => {
       await page.getByRole('button', { name: 'Runs', exact: true }).click();
       await page.locator('polyline.run:not(.straight)').nth(20).waitFor();
     };
+    const { roomId, corner, id: photo, marks } = file.photos[0];
+    const photographed = { room: roomId, wall: corner, photo, box: marks[0].boxId };
     /** @param {import('@playwright/test').Page} page */
-    const walls = (page) => page.getByRole('button', { name: 'Drilled and plated' }).first().waitFor();
+    const behind = async (page) => {
+      await page.locator('mt-standing-wall').waitFor();
+      await page.evaluate(() => window.scrollTo(0, 330));
+    };
     /** @param {import('@playwright/test').Page} page */
     const drafted = (page) => page.getByRole('button', { name: 'Use it' }).waitFor();
     /** @param {import('@playwright/test').Page} page */
@@ -136,11 +141,11 @@ await main(async () => {
       ['draft', `/house/${bare}/lay-out?of=draft`, WIDE, drafted],
       ['panel', at('lay-out', { ...living, of: 'panel' }), WIDE],
       ['check', at('check', living), WIDE],
-      ['rulebook', at('truck', { ...living, tab: 'rulebook' }), WIDE],
+      ['walls', at('check', { of: 'walls', ...photographed }), WIDE, behind],
       ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
-      ['phone-drill', at('lay-out', { room: room('Kitchen'), of: 'drill' }), PHONE, walls],
+      ['phone-ring-out', at('check', { ...living, of: 'test', circuit: circuit(4) }), PHONE],
     ];
     for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;
