@@ -43,6 +43,7 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['check', 'Family room', { of: 'switching' }],
   ['check', 'Family room', { of: 'walls' }],
   ['check', 'Family room', { of: 'board' }],
+  ['check', 'Family room', { of: 'test' }],
   ...['rulebook', 'material', 'charts', 'house', 'journal', 'unsent', 'decide', 'crew'].map(
     (tab): [string, string, Query] => ['truck', 'Hall', { tab }],
   ),

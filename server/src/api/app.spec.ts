@@ -166,6 +166,7 @@ describe('Houses', () => {
       boxes: file.boxes.toReversed(),
       pulls: [],
       records: [],
+      photos: [],
       people: [],
     };
     await api()

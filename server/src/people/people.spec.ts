@@ -505,6 +505,21 @@ describe('People', () => {
     expect((await read(guest)).status).toBe(200);
     const stored = (await lead.ask('GET', `/houses/${file.id}`)).body as { file: HouseFile };
     expect(stored.file.storeys[0]!.underlay).toEqual(underlay);
+    // Photos as well, the large and the small one of each, and no larger than photos may be.
+    const [large, small] = [png(300, 200, 40_000), png(30, 20)];
+    expect(await put(lead, large, `${hashOf(large)}?as=thumb`)).toBe('asset.too-large');
+    expect(await put(lead, png(9, 9, 260_000), `${hashOf(png(9, 9, 260_000))}?as=photo`)).toBe(
+      'asset.too-large',
+    );
+    expect(await put(lead, large, `${hashOf(large)}?as=photo`)).toBe('kept');
+    expect(await put(lead, small, `${hashOf(small)}?as=thumb`)).toBe('kept');
+    const photo = adding('photos', {
+      ...{ id: randomUUID(), asset: hashOf(large), thumb: hashOf(small), widthPx: 300, heightPx: 200 },
+      ...{ at: '2026-03-02T08:00:00.000Z', by: leadId },
+    });
+    expect((await read(guest, hashOf(large))).status).toBe(404);
+    expect(await send(lead, `/houses/${file.id}`, leadId, photo)).toBe('applied');
+    for (const one of [large, small]) expect((await read(guest, hashOf(one))).status).toBe(200);
   });
 
   it('keeps crews apart, whatever a route or a query says', async () => {
