@@ -15,7 +15,17 @@ const bare = (rooms: HouseFile['rooms'], openings: HouseFile['openings']) =>
     ...file,
     rooms,
     openings,
-    ...{ boxes: [], circuits: [], devices: [], points: [], controls: [], runs: [], pulls: [], records: [] },
+    ...{
+      boxes: [],
+      circuits: [],
+      devices: [],
+      points: [],
+      controls: [],
+      runs: [],
+      pulls: [],
+      records: [],
+      photos: [],
+    },
   });
 const drawn = bare(file.rooms, file.openings);
 const listed = bare(

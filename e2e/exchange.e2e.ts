@@ -23,6 +23,7 @@ test('a plan sheet: of a PDF, fitted, kept away from the server, seen by others,
     id: crypto.randomUUID(),
     name: `${demo.file.name}, sheet`,
     storeys: [floor, ...demo.file.storeys.slice(1)],
+    photos: [],
   };
   await stack.takeIn(file);
   const house = new HousePage(page, file, stack.url);

@@ -50,7 +50,18 @@ async function enterCrew(base) {
 /** The rooms of a house alone, as a lead types them. @param {string} base @param {any} file */
 async function roomsOnly(base, file) {
   const id = crypto.randomUUID();
-  const empty = ['boxes', 'circuits', 'devices', 'points', 'controls', 'runs', 'reels', 'pulls', 'records'];
+  const empty = [
+    'boxes',
+    'circuits',
+    'devices',
+    'points',
+    'controls',
+    'runs',
+    'reels',
+    'pulls',
+    'records',
+    'photos',
+  ];
   const body = {
     ...file,
     ...Object.fromEntries(empty.map((list) => [list, []])),
