@@ -28,6 +28,7 @@ export const ROOMS = [
   'routing',
   'closing',
   'proving',
+  'diagnosis',
   'furnish',
   'pulling',
   'pulling/walk',

@@ -1,0 +1,142 @@
+/**
+ * How many boxes are opened until a fault is found, and how many minutes that takes: faults drawn by how often they are, of those
+ * that switching or trips show, in the demo's circuits and in random ones. `npx tsx bench/diagnosis.ts [faults] [seed]`.
+ */
+import * as fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { readerOf } from '../core/src/derive/reader.js';
+import type { HouseReader } from '../core/src/derive/reader.js';
+import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
+import type { HouseFile } from '../core/src/house/house-file.js';
+import type { Report } from '../core/src/diagnosis/diagnosis.js';
+import { Diagnosis } from '../core/src/diagnosis/diagnosis.js';
+import { Predictions, SEEN } from '../core/src/diagnosis/predictions.js';
+import { randomSwitching } from '../core/src/testing/random-switching.js';
+import { buildNetlist, netlistScope } from '../core/src/wiring/netlist/build-netlist.js';
+
+const [faults = 2000, seed = 1] = process.argv.slice(2).map(Number);
+let state = seed * 2654435761;
+/** From 0 up to 1; the same for the same seed. */
+function random(): number {
+  state = (state + 0x6d2b79f5) | 0;
+  let t = Math.imul(state ^ (state >>> 15), state | 1);
+  t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+  return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+}
+
+interface Circuit {
+  readonly diagnosis: Diagnosis;
+  /** Boxes as one goes out from the panel. */
+  readonly order: readonly string[];
+  /** Numbers of what switching or trips show, and of what they do not. */
+  readonly shown: readonly number[];
+  readonly hidden: readonly number[];
+}
+
+function circuitOf(reader: HouseReader, circuitId: string): Circuit | undefined {
+  const { wirings, joints } = netlistScope(reader, circuitId);
+  const diagnosis = new Diagnosis(reader, circuitId);
+  const { predictions, hypotheses } = diagnosis;
+  if (!predictions.loads.length) return undefined;
+  const sound = new Predictions(reader, wirings, buildNetlist(reader, wirings, joints), [
+    { joints, tripsWatched: false },
+  ]).table[0]!.join();
+  const isShown = hypotheses.map((_, at) => predictions.table[at]!.join() !== sound);
+  const order = [
+    ...new Set(wirings.flatMap(({ tree }) => tree.nodes.map((node) => tree.boxOf.get(node)!))),
+  ].filter((boxId) => joints.has(boxId) && !wirings.some(({ tree }) => tree.panelId === boxId));
+  const all = [...hypotheses.keys()];
+  return {
+    diagnosis,
+    order,
+    shown: all.filter((at) => isShown[at]),
+    hidden: all.filter((at) => !isShown[at]),
+  };
+}
+
+/** Follows the steps until the cause is there; a look is told wrong with this probability. */
+function follow({ diagnosis }: Circuit, truth: number, wrong: number) {
+  const { predictions, hypotheses } = diagnosis;
+  const place = hypotheses[truth]!.place;
+  const reports: Report[] = [];
+  let [opened, minutes, slowest] = [0, 0, 0];
+  for (let step = 0; step < 400; step++) {
+    const from = performance.now();
+    const next = diagnosis.next(reports);
+    slowest = Math.max(slowest, performance.now() - from);
+    if (!next) return { reports, opened, minutes, slowest };
+    minutes += next.minutes;
+    if (next.kind === 'look') {
+      opened += Number(next.place.opens);
+      reports.push({ kind: 'looked', placeKey: next.place.key, isThere: next.place.key === place.key });
+    } else if (next.kind === 'part') {
+      reports.push({ ...next, kind: 'parted', trips: diagnosis.tripsParted(truth, next) });
+    } else {
+      const levers = Uint8Array.from(predictions.levers, (id) => Number(next.up.includes(id)));
+      const seen = SEEN[predictions.at(truth, levers, predictions.loads.indexOf(next.pointId))]!;
+      const others = SEEN.filter((one) => one !== seen);
+      const told = random() < wrong ? others[Math.floor(random() * others.length)]! : seen;
+      reports.push({ kind: 'seen', up: next.up, pointId: next.pointId, seen: told });
+    }
+  }
+  return { reports, opened, minutes, slowest };
+}
+
+function measure(name: string, circuits: readonly Circuit[], most: number): void {
+  const own = circuits.filter(({ shown }) => shown.length > 0);
+  const total = { faults: 0, opened: 0, outward: 0, minutes: 0, slowest: 0 };
+  const large = { faults: 0, opened: 0, outward: 0 };
+  const small = { faults: 0, opened: 0 };
+  for (let nth = 0; nth < most; nth++) {
+    const circuit = own[Math.floor(random() * own.length)]!;
+    const { hypotheses } = circuit.diagnosis;
+    // By kind and place as often as that is, whichever conductor it is then.
+    const alike = new Map<string, number>();
+    const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
+    circuit.shown.forEach((at) => alike.set(nameOf(at), (alike.get(nameOf(at)) ?? 0) + 1));
+    const weights = circuit.shown.map((at) => hypotheses[at]!.weight / alike.get(nameOf(at))!);
+    let pick = random() * weights.reduce((a, b) => a + b, 0);
+    const at = weights.findIndex((weight) => (pick -= weight) < 0);
+    const truth = circuit.shown[at < 0 ? circuit.shown.length - 1 : at]!;
+    const { opened, minutes, slowest } = follow(circuit, truth, 0);
+    const { place } = hypotheses[truth]!;
+    const outward =
+      place.kind === 'box' ? circuit.order.indexOf(place.id) + 1 || 1 : circuit.order.length / 2;
+    total.faults++;
+    total.opened += opened;
+    total.outward += outward;
+    total.minutes += minutes;
+    total.slowest = Math.max(total.slowest, slowest);
+    if (place.kind !== 'box') continue;
+    if (circuit.order.length >= 6) {
+      large.faults++;
+      large.opened += opened;
+      large.outward += outward;
+    } else {
+      small.faults++;
+      small.opened += opened;
+    }
+  }
+  const shown = own.reduce((sum, one) => sum + one.shown.length, 0);
+  const hidden = own.reduce((sum, one) => sum + one.hidden.length, 0);
+  console.log(
+    `${name}: ${total.faults} faults; ${((100 * hidden) / (shown + hidden)).toFixed(0)} % of what may be wrong shows neither by switching nor by a trip`,
+  );
+  console.log(
+    `  boxes opened ${(total.opened / total.faults).toFixed(2)}, minutes ${(total.minutes / total.faults).toFixed(1)}, slowest step ${total.slowest.toFixed(0)} ms`,
+  );
+  if (large.faults)
+    console.log(
+      `  six boxes or more (${large.faults}): ${(large.opened / large.faults).toFixed(2)} against ${(large.outward / large.faults).toFixed(2)} outward: ${(large.opened / large.outward).toFixed(2)}`,
+    );
+  if (small.faults) console.log(`  smaller (${small.faults}): ${(small.opened / small.faults).toFixed(2)}`);
+}
+
+const demo = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));
+if (!demo.ok) throw new Error(demo.problems[0]!.message);
+const circuitsOf = (file: HouseFile): Circuit[] => {
+  const reader = readerOf(houseOf(file));
+  return file.circuits.flatMap(({ id }) => circuitOf(reader, id) ?? []);
+};
+measure('demo', circuitsOf(demo.file), faults / 2);
+measure('random', fc.sample(randomSwitching(4), { numRuns: 60, seed }).flatMap(circuitsOf), faults / 2);

@@ -1,0 +1,185 @@
+import type { HouseReader } from '../derive/reader.js';
+import type { ConductorRef } from '../findings/facts.js';
+import { boxesOf, shapeOfBox } from '../facts/box-facts.js';
+import { supplyOf } from '../facts/circuit-facts.js';
+import { FAULT_PRIORS, FINDING_MINUTES } from '../rulebook/fault-priors.js';
+import { hasOwnNeutral, isOnBreaker } from '../wiring/circuit/panel-terminals.js';
+import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
+import { loosened, merged, reshaped } from '../wiring/faults/edits.js';
+import type { Edit } from '../wiring/faults/edits.js';
+import { EQUIVALENCES } from '../wiring/faults/fault-kinds.js';
+import type { FaultKind } from '../wiring/faults/fault-kinds.js';
+import { faultsIn } from '../wiring/faults/faults.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import type { JointsByBox } from '../wiring/netlist/netlist.js';
+
+/** What can be the cause: the faults of the table, and what nobody made wrong. */
+export type CauseKind =
+  FaultKind | 'breaker off' | 'conductor cut in the wall' | 'conductors shorted in the wall' | 'dead device';
+
+/** Where one has to get to for mending it; what that takes is the same for all that is there. */
+export interface Place {
+  /** `<kind> <id>`: by what it is known. */
+  readonly key: string;
+  readonly kind: 'breaker' | 'panel' | 'box' | 'device' | 'wall';
+  /** Of a breaker its circuit, of a panel or box its box, of a device its device, of a wall its run. */
+  readonly id: string;
+  /** To get there and see it. */
+  readonly minutes: number;
+  /** It is a box that has to be opened. */
+  readonly opens: boolean;
+}
+
+/** One thing that may be wrong, at one place, put in as it would be. */
+export interface Hypothesis {
+  readonly kind: CauseKind;
+  readonly place: Place;
+  /** How often, against the others. */
+  readonly weight: number;
+  /** The conductor to look at, where there is one. */
+  readonly conductor?: ConductorRef;
+  readonly joints: JointsByBox;
+  /** An AFCI or GFCI breaker or device ahead of it does not hold. */
+  readonly tripsWatched: boolean;
+}
+
+const PRIORS: Readonly<Record<CauseKind, number>> = FAULT_PRIORS;
+
+/** Faults that a breaker or device which watches ground and neutral does not hold with. */
+const WATCHED: ReadonlySet<CauseKind> = new Set<CauseKind>([
+  'bare ground on a terminal',
+  'neutral joined to ground',
+  'neutral on the bar',
+  'neutral on another breaker',
+  'neutrals of two circuits joined',
+  'borrowed neutral',
+  'LOAD joined to LINE',
+  'hot and neutral by different ways',
+]);
+
+const HARMLESS: ReadonlySet<string> = new Set(EQUIVALENCES);
+
+const placeAt = (kind: Place['kind'], id: string): Place => ({
+  key: `${kind} ${id}`,
+  kind,
+  id,
+  opens: kind === 'box',
+  minutes: {
+    breaker: FINDING_MINUTES.breaker,
+    panel: FINDING_MINUTES.panel,
+    box: FINDING_MINUTES.open,
+    device: FINDING_MINUTES.swap,
+    wall: FINDING_MINUTES.wall,
+  }[kind],
+});
+
+/** The conductor that is joined otherwise than before: the first end that is no ground, of the joints that are not as they were. */
+function changedConductor(before: readonly BoxJoint[], after: readonly BoxJoint[]): ConductorRef | undefined {
+  const left = before.filter((joint) => !after.includes(joint)).flatMap(({ ends }) => ends);
+  const end = left.find(({ ground }) => !ground) ?? left[0];
+  return end && { runId: end.runId, key: end.key };
+}
+
+/** What a box is like when hands did `edit` in it. */
+const edited = (joints: JointsByBox, boxId: string, edit: Edit): JointsByBox =>
+  new Map(joints).set(
+    boxId,
+    edit(joints.get(boxId)!).filter(({ ends, landings }) => ends.length + landings.length > 0),
+  );
+
+/**
+ * Everything single that may be wrong in these boxes, made by the injection that the proof is checked with; and the breaker just
+ * off, a conductor cut or two shorted in a wall, a device or lamp that is dead. `recent` are boxes made or opened since the last good
+ * test: what is there is three times as likely (common practice).
+ */
+export function hypothesesIn(
+  reader: HouseReader,
+  wirings: readonly CircuitWiring[],
+  joints: JointsByBox,
+  recent: ReadonlySet<string> = new Set(),
+): Hypothesis[] {
+  const found: Hypothesis[] = [];
+  const circuits = wirings.flatMap(({ circuitIds }) => circuitIds);
+  const isWatched = circuits.some((id) => {
+    const supply = supplyOf(reader, id);
+    return supply !== undefined && hasOwnNeutral(supply);
+  });
+  const add = (
+    kind: CauseKind,
+    place: Place,
+    after: JointsByBox,
+    conductor?: ConductorRef,
+    boxIds: readonly string[] = [],
+  ): void => {
+    found.push({
+      kind,
+      place,
+      weight: PRIORS[kind] * (boxIds.some((boxId) => recent.has(boxId)) ? 3 : 1),
+      joints: after,
+      tripsWatched: isWatched && WATCHED.has(kind),
+      ...(conductor && { conductor }),
+    });
+  };
+  for (const fault of faultsIn(reader, joints)) {
+    if (fault.harmless || HARMLESS.has(fault.kind)) continue;
+    const after = fault.into(joints);
+    const conductor = changedConductor(joints.get(fault.boxId)!, after.get(fault.boxId)!);
+    const kind = shapeOfBox(reader, fault.boxId).kind === 'panel' ? 'panel' : 'box';
+    add(fault.kind as CauseKind, placeAt(kind, fault.boxId), after, conductor, [fault.boxId]);
+  }
+  for (const [boxId, own] of joints) {
+    if (shapeOfBox(reader, boxId).kind === 'panel') {
+      for (const circuitId of circuits) {
+        const onIt = own.filter(({ landings }) =>
+          landings.some(
+            (to) => to.terminal.kind === 'breaker' && isOnBreaker(to) && to.terminal.circuitId === circuitId,
+          ),
+        );
+        if (!onIt.length) continue;
+        const off = edited(joints, boxId, (all) =>
+          all.map((joint) => (onIt.includes(joint) ? reshaped(joint, { landings: [] }) : joint)),
+        );
+        add('breaker off', placeAt('breaker', circuitId), off);
+      }
+      continue;
+    }
+    const devices = new Set(
+      own.flatMap(({ landings }) => landings.flatMap(({ deviceId }) => deviceId ?? [])),
+    );
+    for (const deviceId of devices) {
+      const dead = edited(joints, boxId, (all) =>
+        all.map((joint) =>
+          joint.role === 'ground'
+            ? joint
+            : reshaped(joint, { landings: joint.landings.filter((to) => to.deviceId !== deviceId) }),
+        ),
+      );
+      add('dead device', placeAt('device', deviceId), dead, undefined, [boxId]);
+    }
+  }
+  const runs = new Set(wirings.flatMap(({ runs: own }) => [...own.keys()]));
+  for (const runId of runs) {
+    const run = reader.get('runs', runId);
+    const boxId = run && boxesOf(run).find((id) => joints.has(id));
+    if (!run || boxId === undefined) continue;
+    const own = joints.get(boxId)!;
+    const ends = own.flatMap((joint) =>
+      joint.ends
+        .filter((end) => end.runId === runId && joint.role !== 'spare')
+        .map((end) => ({ joint, end })),
+    );
+    const place = placeAt('wall', runId);
+    for (const { joint, end } of ends) {
+      if (end.ground) continue;
+      const cut = edited(joints, boxId, loosened(joint, end));
+      add('conductor cut in the wall', place, cut, { runId, key: end.key }, boxesOf(run));
+    }
+    for (const [at, a] of ends.entries())
+      for (const b of ends.slice(at + 1)) {
+        if (a.joint === b.joint) continue;
+        const short = edited(joints, boxId, merged(a.joint, b.joint));
+        add('conductors shorted in the wall', place, short, { runId, key: a.end.key }, boxesOf(run));
+      }
+  }
+  return found;
+}
