@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { applyChange } from '../changes/apply.js';
 import type { ChangeBody } from '../changes/change.js';
-import { adding, removing } from '../changes/change.js';
+import { adding, removing, setting } from '../changes/change.js';
 import { readerOf } from '../derive/reader.js';
 import type { House } from '../house/house.js';
 import { houseOf } from '../house/house-file.js';
@@ -68,6 +68,24 @@ describe('Photos of open walls', () => {
       [6, true],
       [undefined, true],
     ]);
+  });
+
+  it('stay in sight when the room is drawn with other walls afterwards', () => {
+    const { house, kitchen, photo } = rooms();
+    const square = [
+      [0, 0],
+      [120, 0],
+      [120, 96],
+      [0, 96],
+    ].map(([xIn, yIn], at) => ({ id: `w${at}`, xIn: xIn!, yIn: yIn! }));
+    const drawn = after(
+      house,
+      photo({ roomId: kitchen, corner: 'c2' }),
+      setting('rooms', kitchen, { outline: square }),
+    );
+    const walls = photoWalls(readerOf(drawn), kitchen);
+    expect(walls.map(({ corner }) => corner)).toEqual(['w0', 'w1', 'w2', 'w3', 'c2', undefined]);
+    expect(walls.map(isPhotographed)).toEqual([false, false, false, false, true, false]);
   });
 
   it('are asked for again when a cable came in since, and stay when what they show is taken out', () => {

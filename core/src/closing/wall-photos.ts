@@ -91,8 +91,12 @@ const PHOTO_WALLS: Derivation<readonly PhotoWall[]> = {
             boxes.filter((box) => box.corner === corner),
           ),
         );
+    // What was photographed of a wall that is drawn otherwise now, or no longer.
+    const there = new Set(standing.map(({ corner }) => corner));
+    const gone = new Set(photos.flatMap(({ corner }) => (corner && !there.has(corner) ? [corner] : [])));
     return [
       ...standing,
+      ...[...gone].map((corner) => of({ corner }, [])),
       of(
         {},
         boxes.filter(({ corner, xIn }) => corner === undefined && xIn !== undefined),
