@@ -1,7 +1,6 @@
 import type { HouseReader } from '../derive/reader.js';
 import { FINDING_MINUTES } from '../rulebook/fault-priors.js';
 import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
-import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
 import type { Hypothesis, Place } from './hypotheses.js';
 import { hypothesesIn } from './hypotheses.js';
@@ -94,19 +93,10 @@ export class Diagnosis {
     readonly members: readonly number[];
   }[];
 
-  constructor(
-    readonly reader: HouseReader,
-    circuitId: string,
-    how: {
-      readonly joints?: JointsByBox;
-      readonly recent?: ReadonlySet<string>;
-      readonly wirings?: readonly CircuitWiring[];
-    } = {},
-  ) {
-    const scope = netlistScope(reader, circuitId);
-    const wirings = how.wirings ?? scope.wirings;
-    const joints = how.joints ?? scope.joints;
-    this.hypotheses = hypothesesIn(reader, wirings, joints, how.recent);
+  /** `recent` are boxes made or opened since the last good test. */
+  constructor(reader: HouseReader, circuitId: string, recent?: ReadonlySet<string>) {
+    const { wirings, joints } = netlistScope(reader, circuitId);
+    this.hypotheses = hypothesesIn(reader, wirings, joints, recent);
     this.predictions = new Predictions(
       reader,
       wirings,

@@ -93,7 +93,7 @@ export const jointsOfBoxes = (
   of: (boxId: string) => readonly BoxJoint[],
 ): Map<string, readonly BoxJoint[]> => new Map([...boxIds].map((id) => [id, of(id)]));
 
-/** Boxes of a set of runs, each once, and how many conductors there are in them. */
+/** Boxes at the ends of these runs, each once; of a run without conductors none. */
 export const boxesOfRuns = (reader: HouseReader, runIds: Iterable<string>): Set<string> =>
   new Set(
     [...runIds].flatMap((id) => {

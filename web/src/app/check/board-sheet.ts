@@ -15,6 +15,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
+import { tapeText } from './tape-text';
 
 /** The round after the board is up: which boxes show, where the tape and the photo find those that do not, where a fault could be. */
 @Component({
@@ -234,9 +235,8 @@ export class BoardSheet {
   private tapeText({ tape }: BoxShowing): string {
     if (!tape)
       return $localize`Where it is to be was not said: look in the photos, and at where its cables come in.`;
-    const units = this.derived.units();
-    const along = $localize`Wall ${tape.number}\: ${units.long(tape.fromRightIn)} from the right corner, ${units.long(tape.fromLeftIn)} from the left`;
-    return tape.upIn === undefined ? along : $localize`${along}, ${units.short(tape.upIn)} up to its middle`;
+    const where = tapeText(this.derived.units(), tape);
+    return $localize`Wall ${tape.number}\: ${where}`;
   }
   protected readonly rooms = computed(() => {
     const reader = this.derived.reader();

@@ -10,7 +10,7 @@ import {
 import { Router } from '@angular/router';
 import type { Photo } from '@mule-tally/core';
 import { adding, boxFacts, removing } from '@mule-tally/core';
-import type { PhotoWall } from '@mule-tally/core/work';
+import type { PhotoWall, TapePlace } from '@mule-tally/core/work';
 import { NOTHING_THERE_STEP, isPhotographed, photoWalls, tapeOf } from '@mule-tally/core/work';
 import { FilePick } from '../parts/file-pick';
 import { OnlyFor } from '../parts/only-for';
@@ -27,6 +27,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
+import { tapeText } from './tape-text';
 
 /** How large a box is drawn, in inches. */
 const GANG_IN = 4;
@@ -222,10 +223,8 @@ export class WallsSheet {
       up: upIn === undefined ? '' : units.short(upIn),
     };
   });
-  protected tapeText({ tape }: ReturnType<typeof this.taped>[number]): string {
-    const units = this.derived.units();
-    const along = $localize`${units.long(tape.fromRightIn)} from the right corner, ${units.long(tape.fromLeftIn)} from the left`;
-    return tape.upIn === undefined ? along : $localize`${along}, ${units.short(tape.upIn)} up to its middle`;
+  protected tapeText(tape: TapePlace): string {
+    return tapeText(this.derived.units(), tape);
   }
   /** What runs in the wall, run by run, with how high. */
   protected readonly runs = computed(() => {

@@ -28,8 +28,7 @@ export const WALL_MESSAGES: Messages = {
     '{} montantes de ahí llevan placa: mírelas primero',
   'Where it is to be was not said: look in the photos, and at where its cables come in.':
     'No se dijo dónde va: mire las fotos y por dónde entran sus cables.',
-  'Wall {}: {1} from the right corner, {2} from the left':
-    'Muro {}: a {1} de la esquina derecha, a {2} de la izquierda',
+  'Wall {}: {1}': 'Muro {}: {1}',
   '{}, {1} up to its middle': '{}, a {1} de alto a su centro',
   '{} up': 'a {} de alto',
   '{} to {1} up': 'de {} a {1} de alto',
