@@ -59,6 +59,12 @@ export class TestSheet {
     computation: () => undefined,
   });
 
+  /** The caution was read: with the first step of a circuit that is judged it folds to a line. */
+  protected readonly isCautionRead = linkedSignal<string | undefined, boolean>({
+    source: () => this.current()?.id,
+    computation: () => false,
+  });
+
   constructor() {
     staysAwake();
   }
@@ -183,6 +189,7 @@ export class TestSheet {
         }),
       )?.message,
     );
+    this.isCautionRead.set(true);
     // What is not good stays in view, with where to look.
     this.chosen.set(result === 'fail' ? of.step.key : undefined);
   }
