@@ -8,11 +8,11 @@ import { readerOf } from '../core/src/derive/reader.js';
 import type { HouseReader } from '../core/src/derive/reader.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import type { HouseFile } from '../core/src/house/house-file.js';
-import type { Report } from '../core/src/diagnosis/diagnosis.js';
 import { Diagnosis } from '../core/src/diagnosis/diagnosis.js';
-import { Predictions, SEEN } from '../core/src/diagnosis/predictions.js';
+import type { Evidence } from '../core/src/diagnosis/evidence.js';
+import { nextStep } from '../core/src/diagnosis/next-step.js';
+import { MadeCase, SEEN } from '../core/src/diagnosis/predictions.js';
 import { randomSwitching } from '../core/src/testing/random-switching.js';
-import { buildNetlist, netlistScope } from '../core/src/wiring/netlist/build-netlist.js';
 
 const [faults = 2000, seed = 1] = process.argv.slice(2).map(Number);
 let state = seed * 2654435761;
@@ -34,14 +34,11 @@ interface Circuit {
 }
 
 function circuitOf(reader: HouseReader, circuitId: string): Circuit | undefined {
-  const { wirings, joints } = netlistScope(reader, circuitId);
   const diagnosis = new Diagnosis(reader, circuitId);
-  const { predictions, hypotheses } = diagnosis;
-  if (!predictions.loads.length) return undefined;
-  const sound = new Predictions(reader, wirings, buildNetlist(reader, wirings, joints), [
-    { joints, tripsWatched: false },
-  ]).table[0]!.join();
-  const isShown = hypotheses.map((_, at) => predictions.table[at]!.join() !== sound);
+  const { sights, hypotheses, wirings, sound: joints, cases } = diagnosis;
+  if (!sights.loads.length) return undefined;
+  const sound = new MadeCase(reader, wirings, sights, joints, false).row.join();
+  const isShown = hypotheses.map((_, at) => cases[at]!.row.join() !== sound);
   const order = [
     ...new Set(wirings.flatMap(({ tree }) => tree.nodes.map((node) => tree.boxOf.get(node)!))),
   ].filter((boxId) => joints.has(boxId) && !wirings.some(({ tree }) => tree.panelId === boxId));
@@ -56,24 +53,24 @@ function circuitOf(reader: HouseReader, circuitId: string): Circuit | undefined 
 
 /** Follows the steps until the cause is there; a look is told wrong with this probability. */
 function follow({ diagnosis }: Circuit, truth: number, wrong: number) {
-  const { predictions, hypotheses } = diagnosis;
-  const place = hypotheses[truth]!.place;
-  const reports: Report[] = [];
+  const { sights, hypotheses, cases } = diagnosis;
+  const { place } = hypotheses[truth]!;
+  const reports: Evidence[] = [];
   let [opened, minutes, slowest] = [0, 0, 0];
   for (let step = 0; step < 400; step++) {
     const from = performance.now();
-    const next = diagnosis.next(reports);
+    const next = nextStep(diagnosis, reports);
     slowest = Math.max(slowest, performance.now() - from);
     if (!next) return { reports, opened, minutes, slowest };
     minutes += next.minutes;
     if (next.kind === 'look') {
       opened += Number(next.place.opens);
-      reports.push({ kind: 'looked', placeKey: next.place.key, isThere: next.place.key === place.key });
+      reports.push({ kind: 'looked', place: next.place, isThere: next.place.key === place.key });
     } else if (next.kind === 'part') {
       reports.push({ ...next, kind: 'parted', trips: diagnosis.tripsParted(truth, next) });
     } else {
-      const levers = Uint8Array.from(predictions.levers, (id) => Number(next.up.includes(id)));
-      const seen = SEEN[predictions.at(truth, levers, predictions.loads.indexOf(next.pointId))]!;
+      const levers = sights.leversOf(next.up);
+      const seen = SEEN[cases[truth]!.at(levers, sights.loads.indexOf(next.pointId))]!;
       const others = SEEN.filter((one) => one !== seen);
       const told = random() < wrong ? others[Math.floor(random() * others.length)]! : seen;
       reports.push({ kind: 'seen', up: next.up, pointId: next.pointId, seen: told });

@@ -7,10 +7,10 @@ import { randomSwitching } from '../testing/random-switching.js';
 import { runs } from '../testing/seed.js';
 import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
 import { operate } from '../wiring/netlist/operate.js';
-import type { Report } from './diagnosis.js';
+import type { Report, Seen } from '../house/report.js';
 import { Diagnosis } from './diagnosis.js';
 import type { Hypothesis } from './hypotheses.js';
-import type { Seen } from './predictions.js';
+import { nextStep } from './next-step.js';
 
 /** What somebody sees of a light in the house that has a fault: operated afresh for each look. */
 function look(
@@ -41,17 +41,24 @@ function find(
   let opened = 0;
   let minutes = 0;
   for (let step = 0; step < 200; step++) {
-    const next = diagnosis.next(reports);
+    const next = nextStep(diagnosis, reports);
     if (!next) return { reports, opened, minutes };
     minutes += next.minutes;
     if (next.kind === 'look') {
       opened += Number(next.place.opens);
-      reports.push({ kind: 'looked', placeKey: next.place.key, isThere: next.place.key === truth.place.key });
+      reports.push({
+        kind: 'looked',
+        place: { kind: next.place.kind, id: next.place.id },
+        isThere: next.place.key === truth.place.key,
+      });
       continue;
     }
     if (next.kind === 'part') {
+      const { boxId, runId, up } = next;
       reports.push({
-        ...next,
+        boxId,
+        runId,
+        up,
         kind: 'parted',
         trips: diagnosis.tripsParted(diagnosis.hypotheses.indexOf(truth), next),
       });
@@ -73,11 +80,9 @@ describe('Diagnosis', () => {
         const circuitId = file.circuits[0]!.id;
         const diagnosis = new Diagnosis(reader, circuitId);
         const { wirings, joints } = netlistScope(reader, circuitId);
-        if (!diagnosis.predictions.loads.length) return;
+        if (!diagnosis.sights.loads.length) return;
         const holds = soundTable(reader, circuitId, diagnosis);
-        const shown = diagnosis.hypotheses.filter(
-          (_, at) => diagnosis.predictions.table[at]!.join() !== holds,
-        );
+        const shown = diagnosis.hypotheses.filter((_, at) => diagnosis.cases[at]!.row.join() !== holds);
         if (!shown.length) return;
         const order = [
           ...new Set(wirings.flatMap(({ tree }) => tree.nodes.map((node) => tree.boxOf.get(node)!))),
@@ -146,26 +151,26 @@ describe('What a crew sees', () => {
     const points = [first, second].flatMap((box) => plan.device(box, 'receptacle'));
     const diagnosis = new Diagnosis(readerOf(houseOf(plan.file)), circuit);
     const reports = points.map((pointId): Report => ({ kind: 'seen', up: [], pointId, seen: 'off' }));
-    const next = diagnosis.next(reports);
+    const next = nextStep(diagnosis, reports);
     expect(next?.kind === 'look' && next.place.kind).toBe('breaker');
     // It is on: then where both hang, and what they go through.
     const [cause] = diagnosis.causes([
       ...reports,
-      { kind: 'looked', placeKey: `breaker ${circuit}`, isThere: false },
+      { kind: 'looked', place: { kind: 'breaker', id: circuit }, isThere: false },
     ]);
     expect([`box ${first}`, `wall ${plan.file.runs[0]!.id}`]).toContain(cause!.place.key);
   });
 });
 
 /** What a sound circuit shows, in the same order. */
-function soundTable(reader: HouseReader, circuitId: string, { predictions }: Diagnosis): string {
+function soundTable(reader: HouseReader, circuitId: string, { sights }: Diagnosis): string {
   const { wirings, joints } = netlistScope(reader, circuitId);
   const netlist = buildNetlist(reader, wirings, joints);
-  return predictions.positions
+  return sights.positions
     .flatMap((levers) => {
-      const up = new Set(predictions.levers.filter((_, at) => levers[at]));
+      const up = new Set(sights.upOf(levers));
       const { loads } = operate(netlist, up);
-      return predictions.loads.map((pointId) => {
+      return sights.loads.map((pointId) => {
         const { state } = loads.find(
           (load, at) => load.pointId === pointId && netlist.loads[at]!.role !== 'electronics',
         )!;

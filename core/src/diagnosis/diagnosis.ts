@@ -1,48 +1,17 @@
 import type { HouseReader } from '../derive/reader.js';
-import { FINDING_MINUTES } from '../rulebook/fault-priors.js';
-import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
+import type { Report } from '../house/report.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
-import type { Hypothesis, Place } from './hypotheses.js';
-import { hypothesesIn } from './hypotheses.js';
-import type { Seen } from './predictions.js';
-import { Predictions, SEEN } from './predictions.js';
-
-/** What somebody says of the circuit; each by itself, in any order, wrong now and then. */
-export type Report =
-  /** A light or outlet with the levers so: points of those that are up, all others down. */
-  | { readonly kind: 'seen'; readonly up: readonly string[]; readonly pointId: string; readonly seen: Seen }
-  /** A place that was opened, tried or looked at: whether the cause was there. */
-  | { readonly kind: 'looked'; readonly placeKey: string; readonly isThere: boolean }
-  /** In a box that is open, the cable that leads on is taken loose for the time: whether the breaker trips still. */
-  | {
-      readonly kind: 'parted';
-      readonly boxId: string;
-      readonly runId: string;
-      readonly up: readonly string[];
-      readonly trips: boolean;
-    };
-
-/** What to do next: look at one light with the levers so, or get to a place and look there. */
-export type Step =
-  | {
-      readonly kind: 'see';
-      readonly up: readonly string[];
-      readonly pointId: string;
-      readonly minutes: number;
-      /** What may be seen, the likelier first. */
-      readonly answers: readonly Seen[];
-    }
-  | { readonly kind: 'look'; readonly place: Place; readonly minutes: number }
-  | {
-      readonly kind: 'part';
-      readonly boxId: string;
-      readonly runId: string;
-      readonly up: readonly string[];
-      readonly minutes: number;
-    };
+import { soundForGroup } from '../wiring/joints/box-joints.js';
+import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
+import type { JointsByBox } from '../wiring/netlist/netlist.js';
+import type { Evidence } from './evidence.js';
+import { bareNetsOf, says, wrongOf } from './evidence.js';
+import type { Hypothesis, Known, Place } from './hypotheses.js';
+import { hypothesesIn, keyOfPlace } from './hypotheses.js';
+import { MadeCase, Sights, TRIPS } from './predictions.js';
 
 /** A cable that leads on from a box, away from the panel, and which places lie beyond where it begins. */
-interface Onward {
+export interface Onward {
   readonly boxId: string;
   readonly runId: string;
   readonly beyond: Uint8Array;
@@ -59,49 +28,42 @@ export interface Cause {
   readonly against: readonly number[];
 }
 
-/** How often a report is wrong: common practice, a lever misread, a lamp not looked at. */
-const WRONG = 0.04;
-/** A box that was looked through is seen wrong less often, and a breaker that was set anew next to never. */
-const LOOKED_WRONG = 0.02;
-const BREAKER_WRONG = 0.002;
-
-const TRIPS = SEEN.indexOf('trips');
-
-const wrongOf = (report: Report): number =>
-  report.kind !== 'looked' ? WRONG : report.placeKey.startsWith('breaker ') ? BREAKER_WRONG : LOOKED_WRONG;
-
-/** A place that is likely is worth getting to when no look at a light saves so much of what is to be expected, in minutes. */
-const LEAST_SAVED = 0.02;
-
 /**
- * Finding one fault of a circuit from what is seen of it. Hypotheses are put in by the injection that the proof is checked with;
- * reports weigh them (Bayes), and the next step is the one after which the least is to be expected: minutes of getting to places in
- * the order of their likelihood by effort, after each answer that it may have.
+ * Finding one fault of a circuit from what is seen of it. Hypotheses are put in by the injection that the proof is checked with, into
+ * a circuit that is made up as it is asked for; reports weigh them (Bayes).
  */
 export class Diagnosis {
   readonly hypotheses: readonly Hypothesis[];
-  readonly predictions: Predictions;
+  readonly sights: Sights;
+  /** By hypothesis: the circuit as it would be. */
+  readonly cases: readonly MadeCase[];
   readonly places: readonly Place[];
+  readonly onward: readonly Onward[];
+  readonly wirings: readonly CircuitWiring[];
+  /** How the boxes are to be made up. */
+  readonly sound: JointsByBox;
+  readonly placeOf: Int32Array;
   private readonly priors: Float64Array;
-  private readonly onward: readonly Onward[];
-  private readonly placeOf: Int32Array;
-  private readonly said = new WeakMap<Report, Uint8Array>();
+  private readonly said = new WeakMap<Evidence, Uint8Array>();
   /** Hypotheses that nothing but getting there tells apart: of one place, and the same to look at in every position. */
-  private readonly classes: readonly {
+  readonly classes: readonly {
     readonly place: number;
     readonly row: Uint8Array;
     readonly members: readonly number[];
   }[];
 
-  /** `recent` are boxes made or opened since the last good test. */
-  constructor(reader: HouseReader, circuitId: string, recent?: ReadonlySet<string>) {
-    const { wirings, joints } = netlistScope(reader, circuitId);
-    this.hypotheses = hypothesesIn(reader, wirings, joints, recent);
-    this.predictions = new Predictions(
-      reader,
-      wirings,
-      buildNetlist(reader, wirings, joints),
-      this.hypotheses,
+  constructor(
+    private readonly reader: HouseReader,
+    circuitId: string,
+    known: Known = {},
+  ) {
+    const { wirings, joints } = netlistScope(reader, circuitId, soundForGroup);
+    this.wirings = wirings;
+    this.sound = joints;
+    this.hypotheses = hypothesesIn(reader, wirings, joints, known);
+    this.sights = new Sights(buildNetlist(reader, wirings, joints));
+    this.cases = this.hypotheses.map(
+      (one) => new MadeCase(reader, wirings, this.sights, one.joints, one.tripsWatched),
     );
     const places = new Map<string, Place>();
     for (const { place } of this.hypotheses) if (!places.has(place.key)) places.set(place.key, place);
@@ -109,7 +71,7 @@ export class Diagnosis {
     const number = new Map([...places.keys()].map((key, at) => [key, at]));
     const classes = new Map<string, { place: number; row: Uint8Array; members: number[] }>();
     this.hypotheses.forEach(({ place }, at) => {
-      const row = this.predictions.table[at]!;
+      const { row } = this.cases[at]!;
       const key = `${place.key}|${row.join('')}`;
       const own = classes.get(key);
       if (own) own.members.push(at);
@@ -125,55 +87,50 @@ export class Diagnosis {
     this.priors = Float64Array.from(this.hypotheses, (one) => one.weight / alike.get(nameOf(one))!);
   }
 
-  private leversOf(up: readonly string[]): Uint8Array {
-    return Uint8Array.from(this.predictions.levers, (id) => (up.includes(id) ? 1 : 0));
+  /** Whether the breaker trips with the levers so, if a hypothesis is what is wrong. */
+  trips(hypothesis: number, levers: Uint8Array, position = this.sights.placeOf(levers)): boolean {
+    const made = this.cases[hypothesis]!;
+    return this.sights.loads.length ? made.at(levers, 0, position) === TRIPS : made.trips(levers);
   }
 
-  /** Which hypotheses say what a report says: 1 for each that does. */
-  private sayers(report: Report): Uint8Array {
-    const known = this.said.get(report);
-    if (known) return known;
-    const { predictions, hypotheses } = this;
-    const all = hypotheses.map((_, at) => at);
-    const found = Uint8Array.from(all, () => 1);
-    const fill = (says: (at: number) => boolean): void => all.forEach((at) => (found[at] = Number(says(at))));
-    if (report.kind === 'looked')
-      fill((at) => (hypotheses[at]!.place.key === report.placeKey) === report.isThere);
-    else {
-      const levers = this.leversOf(report.up);
-      const position = predictions.placeOf(levers);
-      if (report.kind === 'parted')
-        fill((at) => this.tripsParted(at, report, levers, position) === report.trips);
-      else {
-        const load = predictions.loads.indexOf(report.pointId);
-        const seen = SEEN.indexOf(report.seen);
-        if (load >= 0) fill((at) => predictions.at(at, levers, load, position) === seen);
+  /** Which hypotheses say what each report says: 1 for each that does. What was rung is looked up for all reports at once. */
+  private sayers(reports: readonly Evidence[]): Uint8Array[] {
+    const fresh = reports.filter((one) => !this.said.has(one));
+    for (const one of fresh) this.said.set(one, new Uint8Array(this.hypotheses.length).fill(1));
+    const rung = fresh.filter(({ kind }) => kind === 'ring' || kind === 'rang');
+    this.hypotheses.forEach(({ place, joints }, at) => {
+      const nets = rung.length ? bareNetsOf(this.reader, this.sound, joints) : undefined;
+      for (const one of fresh) {
+        const holds =
+          one.kind === 'looked'
+            ? (place.key === keyOfPlace(one.place)) === one.isThere
+            : one.kind === 'parted'
+              ? this.tripsParted(at, one) === one.trips
+              : says(this.sights, this.cases[at]!, one, nets);
+        this.said.get(one)![at] = Number(holds);
       }
-    }
-    this.said.set(report, found);
-    return found;
+    });
+    return reports.map((one) => this.said.get(one)!);
   }
 
   /** Whether the breaker still trips with a cable taken loose where it leads on from a box. */
   tripsParted(
     hypothesis: number,
     { boxId, runId, up }: Pick<Extract<Report, { kind: 'parted' }>, 'boxId' | 'runId' | 'up'>,
-    levers = this.leversOf(up),
-    position = this.predictions.placeOf(levers),
   ): boolean {
-    if (!this.predictions.loads.length) return false;
     const cable = this.onward.find((one) => one.boxId === boxId && one.runId === runId);
     const isBeyond = cable?.beyond[this.placeOf[hypothesis]!];
-    return this.predictions.at(hypothesis, levers, 0, position) === TRIPS && !isBeyond;
+    return this.trips(hypothesis, this.sights.leversOf(up)) && !isBeyond;
   }
 
   /** How likely each hypothesis is after these reports; together 1. */
-  posterior(reports: readonly Report[]): Float64Array {
+  posterior(reports: readonly Evidence[]): Float64Array {
     const shares = this.priors.slice();
-    for (const report of reports) {
+    const sayers = this.sayers(reports);
+    for (const [nth, report] of reports.entries()) {
       const wrong = wrongOf(report);
       let most = 0;
-      const says = this.sayers(report);
+      const says = sayers[nth]!;
       for (let at = 0; at < shares.length; at++) {
         shares[at]! *= says[at] ? 1 - wrong : wrong;
         most = Math.max(most, shares[at]!);
@@ -185,171 +142,60 @@ export class Diagnosis {
     return sum > 0 ? shares.map((share) => share / sum) : shares;
   }
 
+  /** How well all single faults together, by their priors, say these reports: 0 to 1. */
+  likelihood(reports: readonly Evidence[]): number {
+    const sayers = this.sayers(reports);
+    const sum = this.priors.reduce((a, b) => a + b, 0);
+    return this.priors.reduce((all, prior, at) => {
+      const each = reports.reduce((product, report, nth) => {
+        const wrong = wrongOf(report);
+        return product * (sayers[nth]![at] ? 1 - wrong : wrong);
+      }, prior / sum);
+      return all + each;
+    }, 0);
+  }
+
   /** Causes, the likeliest first: what is at one place and looks the same in every position is one. */
-  causes(reports: readonly Report[]): Cause[] {
+  causes(reports: readonly Evidence[]): Cause[] {
     const shares = this.posterior(reports);
+    const sayers = this.sayers(reports);
     return this.classes
       .map(({ members }): Cause => {
-        const first = members[0]!;
-        const told = reports.map((report, at) => ({ at, says: this.sayers(report)[first] === 1 }));
+        // Rung or measured they may differ: the likeliest of them speaks for all.
+        const sorted = members.toSorted((a, b) => shares[b]! - shares[a]!);
+        const first = sorted[0]!;
+        const said = reports.map((_, at) => sayers[at]![first] === 1);
         return {
-          hypotheses: members.toSorted((a, b) => shares[b]! - shares[a]!).map((at) => this.hypotheses[at]!),
+          hypotheses: sorted.map((at) => this.hypotheses[at]!),
           place: this.hypotheses[first]!.place,
           share: members.reduce((sum, at) => sum + shares[at]!, 0),
-          for: told.filter(({ says }) => says).map(({ at }) => at),
-          against: told.filter(({ says }) => !says).map(({ at }) => at),
+          for: [...said.keys()].filter((at) => said[at]),
+          against: [...said.keys()].filter((at) => !said[at]),
         };
       })
       .sort((a, b) => b.share - a.share);
   }
 
-  /** Minutes that are to be expected if places are gone to one after another, by what they are likely against what they take. */
-  private expected(mass: Float64Array): number {
-    const order = Array.from(mass.keys())
-      .filter((at) => mass[at]! > 0)
-      .sort((a, b) => mass[b]! / this.places[b]!.minutes - mass[a]! / this.places[a]!.minutes);
-    let spent = 0;
-    let expected = 0;
-    for (const at of order) {
-      spent += this.places[at]!.minutes;
-      expected += mass[at]! * spent;
-    }
-    return expected;
+  /**
+   * Two reports, by their numbers, of which every single fault says one at most: asked the same and answered otherwise, or not to be
+   * had together. Nothing where some fault says all of them, or where it takes more than two.
+   */
+  clash(reports: readonly Evidence[]): readonly [number, number] | undefined {
+    const sayers = this.sayers(reports);
+    const any = (...nth: readonly number[]): boolean =>
+      this.hypotheses.some((_, at) => nth.every((one) => sayers[one]![at] === 1));
+    if (any(...reports.keys())) return undefined;
+    // The later of two is the one to look at again.
+    for (let later = 1; later < reports.length; later++)
+      for (let earlier = later - 1; earlier >= 0; earlier--)
+        if (!any(earlier, later)) return [earlier, later];
+    return undefined;
   }
 
-  /** The next thing to do; nothing where the cause was found. */
-  next(reports: readonly Report[]): Step | undefined {
-    if (reports.some((report) => report.kind === 'looked' && report.isThere)) return undefined;
-    const { places, predictions, classes } = this;
-    const each = this.posterior(reports);
-    const shares = Float64Array.from(classes, ({ members }) =>
-      members.reduce((sum, at) => sum + each[at]!, 0),
-    );
-    const mass = new Float64Array(places.length);
-    classes.forEach(({ place }, at) => (mass[place]! += shares[at]!));
-    const last = reports.findLast((report) => report.kind === 'seen');
-    const up = last?.up ?? [];
-    // What trips with the levers as they stand, by place: only of that a cable taken loose says something.
-    const tripping = new Float64Array(places.length);
-    const stand = this.leversOf(up);
-    const position = predictions.placeOf(stand);
-    classes.forEach(({ place, members: [first] }, at) => {
-      if (predictions.loads.length && predictions.at(first!, stand, 0, position) === TRIPS)
-        tripping[place]! += shares[at]!;
-    });
-    const far = this.bestPlace(mass, tripping);
-    const options: { readonly cost: number; readonly step: () => Step }[] = [];
-    if (far)
-      options.push({
-        cost: far.cost - LEAST_SAVED,
-        step: () => ({ kind: 'look', place: places[far.place]!, minutes: places[far.place]!.minutes }),
-      });
-    const best = this.bestLook(last, shares, mass);
-    if (best)
-      options.push({
-        cost: best.cost,
-        step: () => ({
-          kind: 'see',
-          up: predictions.levers.filter((_, at) => predictions.positions[best.position]![at]),
-          pointId: predictions.loads[best.load]!,
-          minutes: best.minutes,
-          answers: SEEN.filter((_, seen) => best.told[seen]! > 0).sort(
-            (a, b) => best.told[SEEN.indexOf(b)]! - best.told[SEEN.indexOf(a)]!,
-          ),
-        }),
-      });
-    const open = new Set(reports.flatMap((report) => (report.kind === 'looked' ? [report.placeKey] : [])));
-    for (const { boxId, runId, beyond } of this.onward) {
-      if (!open.has(`box ${boxId}`)) continue;
-      const out = mass.map((_, at) => (beyond[at] ? tripping[at]! : 0));
-      const share = out.reduce((a, b) => a + b, 0);
-      if (share < 1e-6 || share > 1 - 1e-6) continue;
-      const mixed = (own: Float64Array): Float64Array =>
-        own.map((one, at) => (1 - WRONG) * one + WRONG * (mass[at]! - one));
-      const rest = mass.map((one, at) => one - out[at]!);
-      options.push({
-        cost: FINDING_MINUTES.part + this.expected(mixed(out)) + this.expected(mixed(rest)),
-        step: () => ({ kind: 'part', boxId, runId, up, minutes: FINDING_MINUTES.part }),
-      });
-    }
-    return options.sort((a, b) => a.cost - b.cost)[0]?.step();
-  }
-
-  /** The place to get to, and what is to be expected then: a box that is open anyway divides what trips by the cables that lead on. */
-  private bestPlace(mass: Float64Array, tripping: Float64Array) {
-    const { places } = this;
-    let best: { readonly place: number; readonly cost: number } | undefined;
-    for (const [at, { minutes, kind, id }] of places.entries()) {
-      if (mass[at]! < 1e-9) continue;
-      const rest = mass.slice();
-      rest[at] = LOOKED_WRONG * mass[at]!;
-      let cost = minutes + this.expected(rest);
-      if (kind === 'box') {
-        const cables = this.onward.filter(({ boxId }) => boxId === id);
-        let divided = minutes;
-        for (const { beyond } of cables) {
-          const out = rest.map((_, place) => (beyond[place] ? tripping[place]! : 0));
-          out.forEach((share, place) => (rest[place]! -= share));
-          divided += FINDING_MINUTES.part + this.expected(out);
-        }
-        cost = Math.min(cost, divided + this.expected(rest));
-      }
-      if (!best || cost < best.cost) best = { place: at, cost };
-    }
-    return best;
-  }
-
-  /** The look at one light after which the least is to be expected, in minutes; nothing where every look is known beforehand. */
-  private bestLook(
-    last: Extract<Report, { kind: 'seen' }> | undefined,
-    shares: Float64Array,
-    mass: Float64Array,
-  ) {
-    const { places, predictions, classes } = this;
-    const stand = last ? this.leversOf(last.up) : undefined;
-    const count = predictions.loads.length;
-    const by = SEEN.map(() => new Float64Array(places.length));
-    const after = new Float64Array(places.length);
-    const seenBefore = new Set<string>();
-    let best:
-      | {
-          readonly cost: number;
-          readonly position: number;
-          readonly load: number;
-          readonly minutes: number;
-          readonly told: readonly number[];
-        }
-      | undefined;
-    for (const [position, levers] of predictions.positions.entries()) {
-      const flips = stand
-        ? levers.reduce((sum, lever, at) => sum + Number(lever !== stand[at]), 0)
-        : levers.length;
-      const minutes = flips * FINDING_MINUTES.flip + FINDING_MINUTES.look;
-      for (let load = 0; load < count; load++) {
-        const at = position * count + load;
-        const told = SEEN.map(() => 0);
-        for (const own of by) own.fill(0);
-        classes.forEach(({ place, row }, index) => {
-          by[row[at]!]![place]! += shares[index]!;
-          told[row[at]!]! += shares[index]!;
-        });
-        if (told.some((share) => share > 1 - 1e-9)) continue;
-        // Looks that tell the same apart cost the same afterwards: the one with the fewest levers thrown is enough.
-        const name = `${minutes}|${told.map((share) => share.toFixed(9)).join()}`;
-        if (seenBefore.has(name)) continue;
-        seenBefore.add(name);
-        let cost = minutes;
-        for (const [seen, own] of by.entries()) {
-          if (told[seen] === 0) continue;
-          // Some of those who see this are wrong: what says otherwise stays a little.
-          for (let at = 0; at < after.length; at++)
-            after[at] = (1 - WRONG) * own[at]! + WRONG * (mass[at]! - own[at]!);
-          cost += this.expected(after);
-        }
-        if (!best || cost < best.cost) best = { cost, position, load, minutes, told };
-      }
-    }
-    return best;
+  /** Whether some single fault says everything that was reported. */
+  isExplained(reports: readonly Evidence[]): boolean {
+    const sayers = this.sayers(reports);
+    return this.hypotheses.some((_, at) => sayers.every((says) => says[at] === 1));
   }
 }
 

@@ -1,5 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { ConductorRef } from '../findings/facts.js';
+import type { FaultPlace } from '../house/report.js';
+import { boxJoints } from '../wiring/joints/box-joints.js';
 import { boxesOf, shapeOfBox } from '../facts/box-facts.js';
 import { supplyOf } from '../facts/circuit-facts.js';
 import { FAULT_PRIORS, FINDING_MINUTES } from '../rulebook/fault-priors.js';
@@ -15,19 +17,29 @@ import type { JointsByBox } from '../wiring/netlist/netlist.js';
 
 /** What can be the cause: the faults of the table, and what nobody made wrong. */
 export type CauseKind =
-  FaultKind | 'breaker off' | 'conductor cut in the wall' | 'conductors shorted in the wall' | 'dead device';
+  | FaultKind
+  | 'as recorded'
+  | 'breaker off'
+  | 'conductor cut in the wall'
+  | 'conductors shorted in the wall'
+  | 'dead device';
 
 /** Where one has to get to for mending it; what that takes is the same for all that is there. */
-export interface Place {
+export interface Place extends FaultPlace {
   /** `<kind> <id>`: by what it is known. */
   readonly key: string;
-  readonly kind: 'breaker' | 'panel' | 'box' | 'device' | 'wall';
-  /** Of a breaker its circuit, of a panel or box its box, of a device its device, of a wall its run. */
-  readonly id: string;
   /** To get there and see it. */
   readonly minutes: number;
   /** It is a box that has to be opened. */
   readonly opens: boolean;
+}
+
+/** What is known of a circuit beside how it is wired. */
+export interface Known {
+  /** Boxes made or opened since the last good test. */
+  readonly recent?: ReadonlySet<string>;
+  /** How often each kind of fault was found by this crew. */
+  readonly found?: ReadonlyMap<string, number>;
 }
 
 /** One thing that may be wrong, at one place, put in as it would be. */
@@ -44,6 +56,15 @@ export interface Hypothesis {
 }
 
 const PRIORS: Readonly<Record<CauseKind, number>> = FAULT_PRIORS;
+const PRIOR_SUM = Object.values(FAULT_PRIORS).reduce((a, b) => a + b, 0);
+/** So many faults that a crew found weigh as much as what is usual: our choice. */
+const FOUND_WEIGHT = 30;
+
+/** How often a kind of fault is the cause: what is usual, moved by what the crew found. Together as much as what is usual. */
+function weights(found: ReadonlyMap<string, number>): (kind: CauseKind) => number {
+  const all = [...found.values()].reduce((a, b) => a + b, 0);
+  return (kind) => (PRIORS[kind] * FOUND_WEIGHT + (found.get(kind) ?? 0) * PRIOR_SUM) / (FOUND_WEIGHT + all);
+}
 
 /** Faults that a breaker or device which watches ground and neutral does not hold with. */
 const WATCHED: ReadonlySet<CauseKind> = new Set<CauseKind>([
@@ -59,8 +80,10 @@ const WATCHED: ReadonlySet<CauseKind> = new Set<CauseKind>([
 
 const HARMLESS: ReadonlySet<string> = new Set(EQUIVALENCES);
 
+export const keyOfPlace = ({ kind, id }: FaultPlace): string => `${kind} ${id}`;
+
 const placeAt = (kind: Place['kind'], id: string): Place => ({
-  key: `${kind} ${id}`,
+  key: keyOfPlace({ kind, id }),
   kind,
   id,
   opens: kind === 'box',
@@ -90,15 +113,16 @@ const edited = (joints: JointsByBox, boxId: string, edit: Edit): JointsByBox =>
 /**
  * Everything single that may be wrong in these boxes, made by the injection that the proof is checked with; and the breaker just
  * off, a conductor cut or two shorted in a wall, a device or lamp that is dead. `recent` are boxes made or opened since the last good
- * test: what is there is three times as likely (common practice).
+ * test: what is there is three times as likely (common practice). `found`: how often the crew has found each kind.
  */
 export function hypothesesIn(
   reader: HouseReader,
   wirings: readonly CircuitWiring[],
   joints: JointsByBox,
-  recent: ReadonlySet<string> = new Set(),
+  { recent = new Set(), found: before = new Map() }: Known = {},
 ): Hypothesis[] {
   const found: Hypothesis[] = [];
+  const often = weights(before);
   const circuits = wirings.flatMap(({ circuitIds }) => circuitIds);
   const isWatched = circuits.some((id) => {
     const supply = supplyOf(reader, id);
@@ -114,12 +138,24 @@ export function hypothesesIn(
     found.push({
       kind,
       place,
-      weight: PRIORS[kind] * (boxIds.some((boxId) => recent.has(boxId)) ? 3 : 1),
+      weight: often(kind) * (boxIds.some((boxId) => recent.has(boxId)) ? 3 : 1),
       joints: after,
       tripsWatched: isWatched && WATCHED.has(kind),
       ...(conductor && { conductor }),
     });
   };
+  for (const [boxId, own] of joints) {
+    // What was recorded as made otherwise than asked for.
+    const { joints: made, conflicts } = boxJoints(reader, boxId);
+    if (!conflicts.length) continue;
+    const ends = new Set(own.flatMap((joint) => joint.ends.map(({ runId, key }) => `${runId} ${key}`)));
+    const recorded = made.filter(
+      (joint) => !joint.ends.length || joint.ends.some(({ runId, key }) => ends.has(`${runId} ${key}`)),
+    );
+    const kind = shapeOfBox(reader, boxId).kind === 'panel' ? 'panel' : 'box';
+    const after = new Map(joints).set(boxId, recorded);
+    add('as recorded', placeAt(kind, boxId), after, changedConductor(own, recorded), [boxId]);
+  }
   for (const fault of faultsIn(reader, joints)) {
     if (fault.harmless || HARMLESS.has(fault.kind)) continue;
     const after = fault.into(joints);

@@ -1,14 +1,14 @@
 import type { HouseReader } from '../derive/reader.js';
+import type { MeterEnd, Seen } from '../house/report.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
 import { buildNetlist } from '../wiring/netlist/build-netlist.js';
 import { allPositions } from '../wiring/netlist/lever-positions.js';
-import type { Netlist } from '../wiring/netlist/netlist.js';
+import type { JointsByBox, Netlist } from '../wiring/netlist/netlist.js';
 import { Machine, stateOf } from '../wiring/netlist/operate.js';
-import type { Hypothesis } from './hypotheses.js';
 
-/** What a light or outlet is seen to do. `odd`: dim, or far too bright. `trips`: the breaker does not hold. */
-export const SEEN = ['off', 'on', 'odd', 'trips'] as const;
-export type Seen = (typeof SEEN)[number];
+/** By their numbers what a light or outlet is seen to do. */
+export const SEEN: readonly Seen[] = ['off', 'on', 'odd', 'trips'];
+export const [OFF, ON, ODD, TRIPS] = [0, 1, 2, 3];
 
 /** So many positions of the levers are offered to be looked at; more are not needed to tell single faults apart. */
 const MOST_POSITIONS = 96;
@@ -42,62 +42,105 @@ export function usefulPositions(netlist: Netlist): Uint8Array[] {
   return [...positions.values()];
 }
 
-/** What each hypothesis says is seen: by position and light a number of `SEEN`. */
-export class Predictions {
+/** What can be seen in a circuit, by number: levers, lights and outlets, positions that are worth a look. */
+export class Sights {
   readonly levers: readonly string[];
   /** Lights and outlets that one can look at, by point. */
   readonly loads: readonly string[];
   readonly positions: readonly Uint8Array[];
-  /** By hypothesis: what is seen at [position × lights + light]. */
-  readonly table: readonly Uint8Array[];
-  private readonly machines: Machine[] = [];
-  private readonly watched: boolean[] = [];
-  private readonly indices: number[];
+  /** By light its number among the loads of a netlist. */
+  readonly indices: readonly number[];
+  /** By light the circuit that feeds it, and the control that is to switch it. */
+  readonly fed: readonly { readonly circuitId: string; readonly controlId: string | undefined }[];
+  private readonly numbers: ReadonlyMap<string, number>;
 
-  constructor(
-    reader: HouseReader,
-    wirings: readonly CircuitWiring[],
-    sound: Netlist,
-    hypotheses: readonly Pick<Hypothesis, 'joints' | 'tripsWatched'>[],
-  ) {
+  constructor(sound: Netlist) {
     this.levers = sound.levers.map(({ pointId }) => pointId);
     const seen = sound.loads
       .map(({ role }, index) => ({ role, index }))
       .filter(({ role }) => role !== 'electronics');
     this.indices = seen.map(({ index }) => index);
     this.loads = this.indices.map((index) => sound.loads[index]!.pointId);
-    this.positions = usefulPositions(sound);
-    this.table = hypotheses.map(({ joints, tripsWatched }) => {
-      const machine = new Machine(buildNetlist(reader, wirings, joints));
-      this.machines.push(machine);
-      this.watched.push(tripsWatched);
-      const row = new Uint8Array(this.positions.length * this.loads.length);
-      this.positions.forEach((levers, at) =>
-        row.set(this.look(machine, tripsWatched, levers), at * this.loads.length),
-      );
-      return row;
+    this.fed = this.indices.map((index) => {
+      const { circuitId, controlId } = sound.loads[index]!;
+      return { circuitId, controlId };
     });
+    this.positions = usefulPositions(sound);
+    this.numbers = new Map(this.positions.map((levers, at) => [levers.join(''), at]));
   }
 
-  private look(machine: Machine, tripsWatched: boolean, levers: Uint8Array): Uint8Array {
-    const { loads } = machine.netlist;
-    const volts = new Float64Array(loads.length);
-    const holds = machine.loadVolts(levers, volts) && !tripsWatched;
-    return Uint8Array.from(this.indices, (index) => {
-      if (!holds) return 3;
-      const state = stateOf(volts[index]!, loads[index]!.volts);
-      return state === 'off' ? 0 : state === 'on' ? 1 : 2;
-    });
+  leversOf(up: readonly string[]): Uint8Array {
+    return Uint8Array.from(this.levers, (id) => (up.includes(id) ? 1 : 0));
+  }
+
+  /** Points of the levers that are up. */
+  upOf(levers: Uint8Array): string[] {
+    return this.levers.filter((_, at) => levers[at]);
   }
 
   /** The number of a position among those that are offered; −1 for another one. */
   placeOf(levers: Uint8Array): number {
-    return this.positions.findIndex((one) => one.every((lever, at) => lever === levers[at]));
+    return this.numbers.get(levers.join('')) ?? -1;
+  }
+}
+
+/** A circuit whose boxes are made up in one certain way, and all that can be seen and measured of it. */
+export class MadeCase {
+  /** What is seen at [position × lights + light]. */
+  readonly row: Uint8Array;
+  private readonly machine: Machine;
+
+  constructor(
+    reader: HouseReader,
+    wirings: readonly CircuitWiring[],
+    private readonly sights: Sights,
+    readonly joints: JointsByBox,
+    private readonly tripsWatched: boolean,
+    /** Positions that are looked at beforehand; all others when they are asked for. */
+    private readonly positions = sights.positions,
+  ) {
+    this.machine = new Machine(buildNetlist(reader, wirings, joints));
+    const { loads } = sights;
+    this.row = new Uint8Array(positions.length * loads.length);
+    positions.forEach((levers, at) => this.row.set(this.look(levers), at * loads.length));
   }
 
-  /** What a hypothesis says is seen of a light in any position, whose number is given where it is known. */
-  at(hypothesis: number, levers: Uint8Array, load: number, position = this.placeOf(levers)): number {
-    if (position >= 0) return this.table[hypothesis]![position * this.loads.length + load]!;
-    return this.look(this.machines[hypothesis]!, this.watched[hypothesis]!, levers)[load]!;
+  private look(levers: Uint8Array): Uint8Array {
+    const { loads } = this.machine.netlist;
+    const volts = new Float64Array(loads.length);
+    const holds = this.machine.loadVolts(levers, volts) && !this.tripsWatched;
+    return Uint8Array.from(this.sights.indices, (index) => {
+      if (!holds) return TRIPS;
+      const state = stateOf(volts[index]!, loads[index]!.volts);
+      return state === 'off' ? OFF : state === 'on' ? ON : ODD;
+    });
+  }
+
+  /** What is seen of a light in any position, whose number is given where it is known. */
+  at(levers: Uint8Array, load: number, position = this.sights.placeOf(levers)): number {
+    if (position >= 0 && position < this.positions.length)
+      return this.row[position * this.sights.loads.length + load]!;
+    return this.look(levers)[load]!;
+  }
+
+  /** Whether the breaker holds with the levers so. */
+  trips(levers: Uint8Array): boolean {
+    return this.tripsWatched || this.machine.operate(levers).shorts.length > 0;
+  }
+
+  /** What a meter shows between two conductors with the breaker on, in volts; undefined where one of them floats or is not there. */
+  volts([a, b]: readonly [MeterEnd, MeterEnd], levers: Uint8Array): number | undefined {
+    if (this.trips(levers)) return 0;
+    const { volts } = this.machine.operate(levers);
+    const [va, vb] = [this.netOf(a), this.netOf(b)].map((net) =>
+      net === undefined ? undefined : volts[net],
+    );
+    return va === undefined || vb === undefined ? undefined : Math.abs(va - vb);
+  }
+
+  private netOf({ boxId, runId, key }: MeterEnd): number | undefined {
+    return this.machine.netlist.joints.find(
+      (one) => one.boxId === boxId && one.joint.ends.some((end) => end.runId === runId && end.key === key),
+    )?.net;
   }
 }

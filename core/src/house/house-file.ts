@@ -2,7 +2,7 @@ import * as z from 'zod';
 import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
 import { danglingIn } from '../documents/integrity.js';
-import type { BoxCount, Tested, Person as PersonType, RecordOf, TableName } from './model.js';
+import type { BoxCount, Person as PersonType, RecordOf, TableName } from './model.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
@@ -274,10 +274,11 @@ interface Work {
 }
 
 const UUID = /[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}/g;
-/** What a record was drafted as names others too: in keys and in fields as they were drafted. */
-function withIdsOfDraft<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
+/** Fields that name other records inside: keys and fields as they were drafted, what was tested, seen and found. */
+const NAMED_INSIDE: ReadonlySet<string> = new Set(['drafted', 'keys', 'tested', 'report', 'cause']);
+function withIdsInside<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
   const replaced = Object.entries(record)
-    .filter(([field]) => field === 'drafted' || field === 'keys')
+    .filter(([field]) => NAMED_INSIDE.has(field))
     .map(([field, value]) => [
       field,
       JSON.parse(JSON.stringify(value).replace(UUID, (id) => ids.get(id) ?? id)) as unknown,
@@ -290,17 +291,7 @@ const WORK: readonly TableName[] = ['pulls', 'records', 'reels', 'photos'];
 
 /** What was counted on a walk names runs and pulls as they were then: some of them may be gone. */
 function withIdsOfCount<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {
-  const { counted, tested } = record as { counted?: BoxCount; tested?: Tested };
-  if (tested)
-    return {
-      ...record,
-      tested: {
-        ...tested,
-        boxes: Object.fromEntries(
-          Object.entries(tested.boxes).map(([id, print]) => [ids.get(id) ?? id, print]),
-        ),
-      },
-    };
+  const { counted } = record as { counted?: BoxCount };
   if (!counted) return record;
   const renamed = (own: readonly string[]): string[] => own.map((id) => ids.get(id) ?? id);
   const { runIds, pullIds } = counted;
@@ -328,7 +319,7 @@ export function copyHouseFile(
           const mentioned = replaceMentions(REFERENCES[table], { ...record, id: ids.get(record.id)! }, (id) =>
             ids.get(id),
           );
-          const copy = withIdsOfCount(withIdsOfDraft(mentioned, ids), ids);
+          const copy = withIdsOfCount(withIdsInside(mentioned, ids), ids);
           if (keepWork) return copy;
           const { asBuilt: _made, doneAt: _done, doneBy: _by, ...unmade } = copy as typeof copy & Work;
           return unmade;

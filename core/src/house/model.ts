@@ -18,6 +18,7 @@ import { Landing } from '../vocabulary/terminal.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { CornerId } from './corner.js';
 import { Photo } from './photo.js';
+import { FoundCause, Report } from './report.js';
 import { Underlay } from './underlay.js';
 import { Size } from '../vocabulary/size.js';
 import { Colour, CubicInches, FootMark, Id, Inches, Name, Note, ShortText } from '../vocabulary/text.js';
@@ -411,13 +412,16 @@ export const Tested = z.strictObject({
   boarded: z.boolean().optional(),
   step: Print,
   boxes: z.record(Id, Print).refine((boxes) => Object.keys(boxes).length <= LIMITS.records),
+  /** Of a live test: boxes in which joins that were made for it were left in. */
+  leftIn: z.array(Id).max(LIMITS.records).optional(),
 });
 export type Tested = z.infer<typeof Tested>;
 
-/** What was walked, tested or ticked, when and by whom. */
+/** What was walked, tested, seen, found or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
-  kind: z.enum(['walk', 'test', 'tick']),
+  /** `seen`: one thing seen of a circuit that has a fault; `found`: the fault; `dead`: its circuit was proven dead, by the power state in `step`. */
+  kind: z.enum(['walk', 'test', 'tick', 'seen', 'found', 'dead']),
   at: z.iso.datetime({ offset: true }),
   /** The person who did it; names stand in the crew's list. */
   by: Id,
@@ -435,6 +439,8 @@ export const WorkRecord = z.strictObject({
   /** Of a walk: what was counted in the box. */
   counted: BoxCount.optional(),
   tested: Tested.optional(),
+  report: Report.optional(),
+  cause: FoundCause.optional(),
   note: Note.optional(),
 });
 export type WorkRecord = z.infer<typeof WorkRecord>;

@@ -1,6 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { shapeOfBox, standingPull } from '../facts/box-facts.js';
 import type { Tested, WorkRecord } from '../house/model.js';
+import type { FaultPlace } from '../house/report.js';
 import { printOf } from '../structures/print.js';
 import { landingKey } from '../vocabulary/terminal.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
@@ -13,6 +14,8 @@ export interface StepState {
   readonly record?: WorkRecord;
   /** Boxes that were made up otherwise, or into which another cable was pulled, since it was good. */
   readonly changed: readonly string[];
+  /** A fault that was found since, and mended, where the step would have shown it. */
+  readonly mended?: WorkRecord;
 }
 
 /** A print of how a box is made up as far as some conductors go, and of which pulls of them are in. */
@@ -37,7 +40,7 @@ function boxPrint(reader: HouseReader, boxId: string, wires: ReadonlySet<string>
 }
 
 /** As much of a step as says what it depends on. */
-type Testable = Pick<RingStep, 'key' | 'boxIds' | 'wires'>;
+export type Testable = Pick<RingStep, 'key' | 'boxIds' | 'wires'>;
 
 /** What a record of a step says of the boxes that it depends on. */
 export function testedNow(
@@ -76,24 +79,51 @@ export function stepState(
   if (!record?.tested) return { is: 'open', changed: [] };
   const now = testedNow(reader, step, routine, boarded).boxes;
   const changed = Object.keys(now).filter((boxId) => record.tested!.boxes[boxId] !== now[boxId]);
-  if (record.result !== 'pass') return { is: changed.length ? 'again' : 'bad', record, changed };
-  return { is: changed.length ? 'again' : 'good', record, changed };
+  const isGood = record.result === 'pass';
+  const mended = reader
+    .mentioning('records', circuitId)
+    .find(
+      ({ kind, at, cause }) =>
+        kind === 'found' &&
+        cause &&
+        Date.parse(at) > Date.parse(record.at) &&
+        (!isGood || goesThrough(reader, step, cause.place)),
+    );
+  const is = changed.length || mended ? 'again' : isGood ? 'good' : 'bad';
+  return { is, record, changed, ...(mended && { mended }) };
 }
 
-/** How a circuit stands in a round of ringing out. */
-export interface RoundState {
-  readonly steps: readonly (StepState & { readonly step: RingStep })[];
+/** Whether a step reads through a place in which something was mended. */
+function goesThrough(reader: HouseReader, { boxIds, wires }: Testable, { kind, id }: FaultPlace): boolean {
+  if (kind === 'wall') return [...wires].some((wire) => wire.startsWith(`${id} `));
+  const boxId = kind === 'device' ? reader.get('devices', id)?.boxId : id;
+  return kind !== 'breaker' && boxId !== undefined && boxIds.includes(boxId);
+}
+
+/** How a circuit stands in a routine. */
+export interface RoundState<Step extends Testable = RingStep> {
+  readonly steps: readonly (StepState & { readonly step: Step })[];
   readonly good: number;
   readonly bad: number;
   readonly again: number;
   readonly of: number;
 }
 
-/** How a circuit stands in the round with open walls, or in that after the board. Records stand with the first circuit of its group. */
-export function ringState(reader: HouseReader, circuitId: string, boarded: boolean): RoundState {
-  const { steps, circuitIds } = ringOut(reader, circuitId);
-  const of = circuitIds[0] ?? circuitId;
-  const stands = steps.map((step) => ({ step, ...stepState(reader, of, step, 'ring-out', boarded) }));
+/** How a circuit stands in a routine of these steps. Records stand with the first circuit of its group. */
+export function roundState<Step extends Testable>(
+  reader: HouseReader,
+  circuitId: string,
+  steps: readonly Step[],
+  routine: Tested['routine'],
+  boarded = false,
+): RoundState<Step> {
+  const stands = steps.map((step) => ({ step, ...stepState(reader, circuitId, step, routine, boarded) }));
   const count = (is: StepState['is']): number => stands.filter((state) => state.is === is).length;
   return { steps: stands, good: count('good'), bad: count('bad'), again: count('again'), of: steps.length };
+}
+
+/** How a circuit stands in the round of ringing out with open walls, or in that after the board. */
+export function ringState(reader: HouseReader, circuitId: string, boarded: boolean): RoundState {
+  const { steps, circuitIds } = ringOut(reader, circuitId);
+  return roundState(reader, circuitIds[0] ?? circuitId, steps, 'ring-out', boarded);
 }

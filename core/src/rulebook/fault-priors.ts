@@ -4,6 +4,8 @@
  * multi-gang box; then staple or nail; then a bad device). No published counts are known to us.
  */
 export const FAULT_PRIORS = {
+  /** A box that was recorded as made otherwise than asked for, where there is one. */
+  'as recorded': 20,
   'breaker off': 12,
   'bare ground on a terminal': 6,
   'neutral joined to ground': 6,

@@ -6,6 +6,7 @@ import { Assets } from './asset-table.js';
 import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
 import { KEY_OF_HOUSE } from './house-table.js';
+import { FindFaults } from './find-faults.js';
 import { OpenWall } from './open-wall.js';
 import { ReelUsageTable } from './reel-usage-table.js';
 import { SignInTables } from './sign-in-tables.js';
@@ -519,4 +520,5 @@ export const MIGRATIONS = [
   { name: '2026-11-ways', class: Ways },
   { name: '2026-11-assets', class: Assets },
   { name: '2026-11-open-wall', class: OpenWall },
+  { name: '2026-11-find-faults', class: FindFaults },
 ];

@@ -380,6 +380,12 @@ export function jointsForGroup(
   return divideSplices(reader, panelJoints(reader, boxId, strands, grounds).joints);
 }
 
+/** {@link jointsForGroup} of what is sound: where a box was recorded as made otherwise than asked for, as it is asked for. */
+export const soundForGroup: typeof jointsForGroup = (reader, boxId, wiring) =>
+  boxJoints(reader, boxId).conflicts.length
+    ? reader.derive(ASKED_JOINTS, boxId)
+    : jointsForGroup(reader, boxId, wiring);
+
 /** The thickest insulated conductor on a device; undefined while that is not known. */
 export function gaugeOnDevice(reader: HouseReader, boxId: string, deviceId: string): Gauge | undefined {
   const { joints, openDevices } = boxJoints(reader, boxId);

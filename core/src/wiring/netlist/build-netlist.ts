@@ -223,6 +223,7 @@ export function buildNetlist(
 export function netlistScope(
   reader: HouseReader,
   circuitId: string,
+  jointsOf = jointsForGroup,
 ): { wirings: CircuitWiring[]; joints: Map<string, readonly BoxJoint[]> } {
   const wirings = [wireCircuit(reader, circuitId)];
   const joints = new Map<string, BoxJoint[]>();
@@ -235,7 +236,7 @@ export function netlistScope(
     }
     for (const boxId of boxes) {
       const terminals = wiring.terminals.get(boxId);
-      const own = jointsForGroup(reader, boxId, wiring).filter(
+      const own = jointsOf(reader, boxId, wiring).filter(
         (joint) =>
           joint.role === 'ground' ||
           joint.ends.some(({ runId, key }) => wiring.runs.get(runId)?.carries.has(key)) ||

@@ -1,0 +1,12 @@
+import { Migration } from '@mikro-orm/migrations';
+
+/** What was seen of a circuit that has a fault, and what was found. */
+export class FindFaults extends Migration {
+  override up(): void {
+    this.addSql('alter table "records" add column "report" jsonb null, add column "cause" jsonb null');
+  }
+
+  override down(): void {
+    this.addSql('alter table "records" drop column "report", drop column "cause"');
+  }
+}
