@@ -42,7 +42,8 @@ function circuitOf(reader: HouseReader, circuitId: string): Circuit | undefined 
   const order = [
     ...new Set(wirings.flatMap(({ tree }) => tree.nodes.map((node) => tree.boxOf.get(node)!))),
   ].filter((boxId) => joints.has(boxId) && !wirings.some(({ tree }) => tree.panelId === boxId));
-  const all = [...hypotheses.keys()];
+  // What is recorded is no fault that anybody drew.
+  const all = [...hypotheses.keys()].filter((at) => hypotheses[at]!.kind !== 'as recorded');
   return {
     diagnosis,
     order,

@@ -17,6 +17,10 @@ import type { KitItem } from '../core/src/vocabulary/room-kit-types.js';
 import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { adding } from '../core/src/changes/change.js';
+import { diagnosisOf } from '../core/src/diagnosis/known.js';
+import { nextStep } from '../core/src/diagnosis/next-step.js';
+import { SEEN } from '../core/src/diagnosis/predictions.js';
+import type { Report } from '../core/src/house/report.js';
 import type { WorkRecord } from '../core/src/house/model.js';
 import { walksOf } from '../core/src/pulling/walk/house-walk.js';
 import { countOf } from '../core/src/pulling/walk/walked.js';
@@ -755,6 +759,32 @@ const HABITS = [1.06, 1.12, 1.19];
       );
   ring(c.dining, Infinity, 8);
   ring(c.living, 2, 9);
+}
+
+// The long hall: a traveler landed on the common, nobody knows yet where. What was seen so far.
+{
+  const reader = readerOf(houseOf(built));
+  const { id: circuitId } = built.circuits.find(({ name }) => name === 'Long hall')!;
+  const diagnosis = diagnosisOf(reader, circuitId);
+  const truth = diagnosis.hypotheses.findIndex(({ kind }) => kind === 'traveler on common');
+  const { sights } = diagnosis;
+  const told: Report[] = [];
+  for (let nth = 0; nth < 3; nth++) {
+    const step = nextStep(diagnosis, told);
+    if (step?.kind !== 'see') throw new Error('the long hall has no question left');
+    const seen =
+      SEEN[diagnosis.cases[truth]!.at(sights.leversOf(step.up), sights.loads.indexOf(step.pointId))]!;
+    const report: Report = { kind: 'seen', up: [...step.up], pointId: step.pointId, seen };
+    told.push(report);
+    built.records.push({
+      id: plan.id(),
+      kind: 'seen',
+      at: new Date(Date.UTC(2026, 2, 11, 7, 30 + nth)).toISOString(),
+      by: built.people[0]!.id,
+      circuitId,
+      report,
+    });
+  }
 }
 
 const result = readHouseFile(built);

@@ -44,6 +44,9 @@ const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['check', 'Family room', { of: 'walls' }],
   ['check', 'Family room', { of: 'board' }],
   ['check', 'Family room', { of: 'test' }],
+  ['check', 'Family room', { of: 'test', round: 'live' }],
+  ['check', 'Family room', { of: 'test', round: 'trim' }],
+  ['check', 'Long hall', { of: 'find' }],
   ...['rulebook', 'material', 'charts', 'house', 'journal', 'unsent', 'decide', 'crew'].map(
     (tab): [string, string, Query] => ['truck', 'Hall', { tab }],
   ),

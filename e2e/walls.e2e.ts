@@ -134,7 +134,12 @@ test('a circuit rung out: good, no good and where to look, again after the board
   const circuit = file.circuits.find(({ name }) => name.startsWith('Dining'))!;
   await house.open('check', 'Dining', { of: 'test', circuit: circuit.id });
   const sheet = page.locator('mt-test-sheet');
-  await expect(sheet.locator('mt-caution')).toContainText('prove dead');
+  // First it is proven dead: once for this person and circuit.
+  await expect(sheet.locator('mt-prove-dead')).toContainText('A non-contact tester alone is not enough');
+  await expect(sheet.getByRole('button', { name: 'Good', exact: true })).toHaveCount(0);
+  for (const tick of ['a known live source', 'On the work', 'the live source again'])
+    await sheet.getByRole('checkbox', { name: tick }).click();
+  await expect(sheet).toContainText('Proven dead by you');
   await expect(sheet.locator('.expect')).toContainText('Nothing rings.');
   await sheet.getByRole('button', { name: 'No good' }).click();
   await expect(sheet.locator('.step')).toContainText('a splice that was missed');
@@ -147,9 +152,12 @@ test('a circuit rung out: good, no good and where to look, again after the board
   await expect(sheet).toContainText('Rung out.');
   await expect.poll(async () => (await tests()).length).toBe(of + 1);
   // After the board all of it is asked again.
-  await sheet.getByRole('link', { name: 'Board up' }).click();
+  await page.getByRole('link', { name: 'Board up' }).click();
   await expect(sheet.locator('p.of')).toContainText(`1 of ${of}`);
-  await sheet.getByRole('link', { name: 'Walls open' }).click();
+  await page
+    .getByRole('navigation', { name: 'Which routine' })
+    .getByRole('link', { name: 'Ring out' })
+    .click();
   // Another cable is pulled into it: what goes through it is to be tested again.
   const run = file.runs.find(
     ({ circuitIds, from }) => circuitIds.includes(circuit.id) && from.boxId === circuit.panelId,

@@ -29,6 +29,7 @@ export * from './routing/way.js';
 export * from './closing/after-board.js';
 export * from './closing/wall-photos.js';
 export * from './proving/bare-nets.js';
+export * from './rulebook/fault-priors.js';
 export * from './proving/ring-out.js';
 export * from './proving/live-test.js';
 export * from './proving/proven-dead.js';

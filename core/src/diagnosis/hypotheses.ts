@@ -4,25 +4,16 @@ import type { FaultPlace } from '../house/report.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { boxesOf, shapeOfBox } from '../facts/box-facts.js';
 import { supplyOf } from '../facts/circuit-facts.js';
+import type { CauseKind } from '../rulebook/fault-priors.js';
 import { FAULT_PRIORS, FINDING_MINUTES } from '../rulebook/fault-priors.js';
 import { hasOwnNeutral, isOnBreaker } from '../wiring/circuit/panel-terminals.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
 import { loosened, merged, reshaped } from '../wiring/faults/edits.js';
 import type { Edit } from '../wiring/faults/edits.js';
 import { EQUIVALENCES } from '../wiring/faults/fault-kinds.js';
-import type { FaultKind } from '../wiring/faults/fault-kinds.js';
 import { faultsIn } from '../wiring/faults/faults.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
-
-/** What can be the cause: the faults of the table, and what nobody made wrong. */
-export type CauseKind =
-  | FaultKind
-  | 'as recorded'
-  | 'breaker off'
-  | 'conductor cut in the wall'
-  | 'conductors shorted in the wall'
-  | 'dead device';
 
 /** Where one has to get to for mending it; what that takes is the same for all that is there. */
 export interface Place extends FaultPlace {

@@ -48,12 +48,14 @@ export function nextStep(
   return new Planner(diagnosis, reports, skipped).next();
 }
 
+const seeKey = (pointId: string, up: readonly string[]): string => `see ${pointId} ${[...up].sort().join()}`;
+
 /** By what a step is known again. */
 export const stepKey = (step: Step): string =>
   step.kind === 'look'
     ? keyOfPlace(step.place)
     : step.kind === 'see'
-      ? `see ${step.pointId} ${[...step.up].sort().join()}`
+      ? seeKey(step.pointId, step.up)
       : `part ${step.boxId} ${step.runId}`;
 
 interface Option {
@@ -62,6 +64,8 @@ interface Option {
 }
 
 class Planner {
+  /** Looks that were answered already: asked again only where what was told does not go together. */
+  private readonly answered: ReadonlySet<string>;
   private readonly shares: Float64Array;
   /** By place how likely it is there. */
   private readonly mass: Float64Array;
@@ -81,6 +85,10 @@ class Planner {
     );
     this.mass = new Float64Array(places.length);
     classes.forEach(({ place }, at) => (this.mass[place]! += this.shares[at]!));
+    const isClear = of.isExplained(reports);
+    this.answered = new Set(
+      isClear ? reports.flatMap((one) => (one.kind === 'seen' ? seeKey(one.pointId, one.up) : [])) : [],
+    );
     this.up = standingUp(reports);
     this.tripping = new Float64Array(places.length);
     const stand = sights.leversOf(this.up);
@@ -204,7 +212,8 @@ class Planner {
             (a, b) => told[SEEN.indexOf(b)]! - told[SEEN.indexOf(a)]!,
           ),
         };
-        if (!this.skipped.has(stepKey(step))) best = { cost, step, told };
+        const key = stepKey(step);
+        if (!this.skipped.has(key) && !this.answered.has(key)) best = { cost, step, told };
       }
     }
     return best;

@@ -3,7 +3,8 @@ import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import type { Diagnosis } from './diagnosis.js';
 import type { Evidence } from './evidence.js';
 import { bareNetsOf, says, wrongOf } from './evidence.js';
-import type { CauseKind, Hypothesis } from './hypotheses.js';
+import type { CauseKind } from '../rulebook/fault-priors.js';
+import type { Hypothesis } from './hypotheses.js';
 import { hypothesesIn } from './hypotheses.js';
 import { MadeCase } from './predictions.js';
 

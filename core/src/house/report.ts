@@ -66,3 +66,6 @@ export const FoundCause = z
   })
   .readonly();
 export type FoundCause = z.infer<typeof FoundCause>;
+
+/** Code of the record that the power state of a house was changed: what was proven dead before is to be proven again. */
+export const POWER_CHANGED_STEP = 'power-changed';

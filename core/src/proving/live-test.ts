@@ -246,3 +246,13 @@ function bestPosition(
 /** How a circuit is tried under power before its devices are in: what is joined, what is capped, what is lit then. */
 export const liveTest = (reader: HouseReader, circuitId: string): LiveTest =>
   reader.derive(LIVE_TEST, wireCircuit(reader, circuitId).circuitIds[0] ?? circuitId);
+
+/** Boxes of a circuit in which joins of its live test were left, by the record of how it was undone last. `circuitId`: the first of its group. */
+export function leftInJoins(reader: HouseReader, circuitId: string): readonly string[] {
+  const undone = reader
+    .mentioning('records', circuitId)
+    .filter(({ kind, tested }) => kind === 'test' && tested?.routine === 'live' && tested.leftIn)
+    .sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
+    .at(-1);
+  return undone?.tested?.leftIn ?? [];
+}

@@ -1,11 +1,9 @@
 import type { HouseReader } from '../derive/reader.js';
-import { circuitsAt } from '../facts/box-facts.js';
+import { circuitsAt, shapeOfBox } from '../facts/box-facts.js';
 import { wiringGroup } from '../facts/circuit-facts.js';
 import type { WorkRecord } from '../house/model.js';
+import { POWER_CHANGED_STEP } from '../house/report.js';
 import type { PowerState } from '../vocabulary/kinds.js';
-
-/** Code of the record that the power state of a house was changed: what was proven dead before is to be proven again. */
-export const POWER_CHANGED_STEP = 'power-changed';
 
 /** Code of the record that a circuit was proven dead while the house had this power. */
 export const deadStep = (power: PowerState | undefined): string => `dead-with-${power ?? 'not-said'}`;
@@ -41,7 +39,8 @@ export function provenDead(
 /** The circuits that are to be off before somebody reaches into these boxes: all that come there, and those that share a handle or neutral. */
 export function circuitsToShutOff(reader: HouseReader, boxIds: Iterable<string>): string[] {
   const found = new Set<string>();
-  for (const boxId of boxIds)
+  // Where a circuit lands in the panel everything does.
+  for (const boxId of [...boxIds].filter((id) => shapeOfBox(reader, id).kind !== 'panel'))
     for (const id of circuitsAt(reader, boxId)) for (const one of wiringGroup(reader, id)) found.add(one.id);
   const numberOf = (id: string): number => reader.get('circuits', id)?.number ?? 0;
   return [...found].sort((a, b) => numberOf(a) - numberOf(b));

@@ -38,6 +38,9 @@ export const FAULT_PRIORS = {
   'dead device': 1.5,
 } as const;
 
+/** What can be the cause: the faults of the table, what was recorded as made otherwise, and what nobody made wrong. */
+export type CauseKind = keyof typeof FAULT_PRIORS;
+
 /** What finding out takes, in minutes: common practice. */
 export const FINDING_MINUTES = {
   /** One lever thrown. */

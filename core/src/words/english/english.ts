@@ -1,6 +1,7 @@
 import type { Language } from '../language/language.js';
 import { ENGLISH_FINDINGS } from './finding-words.js';
 import { ENGLISH_FIXES } from './fix-words.js';
+import { causeWords } from './cause-words.js';
 import { englishCaution, englishMakeUp } from './make-up.js';
 import { englishPhrases, englishTitles } from './phrases.js';
 
@@ -16,4 +17,5 @@ export const ENGLISH: Language = {
   fixes: ENGLISH_FIXES,
   makeUp: englishMakeUp,
   caution: englishCaution,
+  causes: causeWords,
 };

@@ -15,6 +15,7 @@ import type { SheetNote, WireFrom } from '../../makeup/device-sheet.js';
 import type { StepNote } from '../../makeup/step-notes.js';
 import type { Fitting } from '../../vocabulary/catalogue-types.js';
 import type { Glossary, Term } from '../../vocabulary/glossary.js';
+import type { CauseKind } from '../../rulebook/fault-priors.js';
 import type { NeutralException, PointRole, PowerState } from '../../vocabulary/kinds.js';
 import type { CarriedFacts } from '../../vocabulary/signal.js';
 import type { Landing, Side } from '../../vocabulary/terminal.js';
@@ -263,6 +264,9 @@ export interface CautionWords {
   readonly power: Readonly<Record<PowerState | 'not-said', string>>;
 }
 
+/** What may be wrong in a circuit, in words, by its kind. */
+export type CauseWords = (term: TermOf) => Readonly<Record<CauseKind, string>>;
+
 /** A language in which the trade is told. Trade words of a country come from its glossary. */
 export interface Language {
   /** "en", "es" */
@@ -279,6 +283,7 @@ export interface Language {
   readonly fixes: FixWords;
   makeUp(term: TermOf): MakeUpWords;
   caution(term: TermOf): CautionWords;
+  readonly causes: CauseWords;
 }
 
 /** What the words of a place need: the trade words and how this language joins them. */

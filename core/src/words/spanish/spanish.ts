@@ -1,6 +1,7 @@
 import type { FindingWords, Language, Say, Told } from '../language/language.js';
 import { SPANISH_FINDINGS } from './finding-words.js';
 import { SPANISH_FIXES } from './fix-words.js';
+import { causeWords } from './cause-words.js';
 import { spanishCaution, spanishMakeUp } from './make-up.js';
 import { spanishPhrases, spanishTitles } from './phrases.js';
 import { spanishText } from './told.js';
@@ -66,4 +67,5 @@ export const SPANISH: Language = {
   fixes: SPANISH_FIXES,
   makeUp: spanishMakeUp,
   caution: spanishCaution,
+  causes: causeWords,
 };

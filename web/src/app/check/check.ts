@@ -13,8 +13,9 @@ import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
 import { BoardSheet } from './board-sheet';
+import { FindSheet } from './find-sheet';
 import { FlipSwitches } from './flip-switches';
-import { TestSheet } from './test-sheet';
+import { TestRounds } from './test-rounds';
 import { WallsSheet } from './walls-sheet';
 
 const roomIdOf = (reader: HouseReader, { where }: Finding): string | undefined => {
@@ -63,7 +64,8 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
     Value,
     WallsSheet,
     BoardSheet,
-    TestSheet,
+    TestRounds,
+    FindSheet,
   ],
   template: `
     <h1 i18n>Check</h1>
@@ -71,7 +73,9 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
       @if (shownPart() === 'switching') {
         <mt-flip-switches [room]="room()" [wanted]="circuit()" />
       } @else if (shownPart() === 'test') {
-        <mt-test-sheet [circuit]="circuit()" [round]="round()" />
+        <mt-test-rounds [circuit]="circuit()" [round]="round()" />
+      } @else if (shownPart() === 'find') {
+        <mt-find-sheet [circuit]="circuit()" />
       } @else if (shownPart() === 'walls') {
         <mt-walls-sheet [room]="room()" [wall]="wall()" [photo]="photo()" [box]="box()" />
       } @else if (shownPart() === 'board') {
@@ -294,7 +298,8 @@ export class CheckSheet {
   protected readonly tabs = [
     { id: 'found', name: $localize`Punch list` },
     { id: 'switching', name: $localize`Flip the switches` },
-    { id: 'test', name: $localize`Ring out` },
+    { id: 'test', name: $localize`Test` },
+    { id: 'find', name: $localize`Find the fault` },
     { id: 'walls', name: $localize`Open walls` },
     { id: 'board', name: $localize`After the board` },
   ];

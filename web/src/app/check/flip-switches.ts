@@ -1,5 +1,4 @@
 import { WordsPipe } from '../parts/words';
-import type { ElementRef } from '@angular/core';
 import {
   ChangeDetectionStrategy,
   Component,
@@ -22,24 +21,15 @@ import {
 } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Caution } from '../parts/caution';
-import { PanZoom } from '../parts/pan-zoom';
 import { TermPipe } from '../parts/term';
 import { saveText } from '../parts/save-text';
-import { WIRE_LOOKS } from '../parts/wire-colours';
 import { Derived } from '../state/derived';
+import type { LoadState } from './circuit-picture';
+import { CircuitPicture, STATES } from './circuit-picture';
 import { drawSwitching } from './switching-drawing';
 
 /** A truth table has no more rows than this on the screen. */
 const ROWS_TO = 6;
-
-/** What a light or outlet does. */
-type LoadState = 'on' | 'off' | 'dim' | 'over';
-const STATES: Readonly<Record<LoadState, string>> = {
-  on: $localize`on`,
-  off: $localize`off`,
-  dim: $localize`dim`,
-  over: $localize`over`,
-};
 
 /**
  * One circuit, alive: flip its switches and see what is hot, where current flows and what is lit; every position in a table;
@@ -48,7 +38,7 @@ const STATES: Readonly<Record<LoadState, string>> = {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-flip-switches',
-  imports: [WordsPipe, Value, Caution, PanZoom, TermPipe],
+  imports: [WordsPipe, Value, Caution, CircuitPicture, TermPipe],
   templateUrl: './flip-switches.html',
   styleUrl: './flip-switches.scss',
 })
@@ -57,7 +47,6 @@ export class FlipSwitches {
   readonly room = input<string>();
   readonly wanted = input<string>();
 
-  protected readonly looks = WIRE_LOOKS;
   protected readonly circuits = computed(() =>
     [...(this.derived.reader()?.all('circuits') ?? [])].sort((a, b) => a.number - b.number),
   );
@@ -193,24 +182,17 @@ export class FlipSwitches {
   });
 
   /** `<run> <conductor>` of what the failure that is shown says to look at. */
-  protected readonly lookAt = computed(() => {
+  protected readonly lookAt = computed((): ReadonlySet<string> => {
     const conductor = this.shown()?.conductor;
-    return conductor && `${conductor.runId} ${conductor.key}`;
+    return new Set(conductor ? [`${conductor.runId} ${conductor.key}`] : []);
   });
-  private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
-  private readonly picture = viewChild(PanZoom);
+  private readonly picture = viewChild(CircuitPicture);
   protected readonly noLever: ReadonlySet<string> = new Set();
   protected readonly upWord = $localize`up`;
   protected readonly downWord = $localize`down`;
   protected stateWord(state: LoadState): string {
     return STATES[state];
   }
-  protected stateOf(load: { readonly state: LoadState; readonly volts: number } | undefined): string {
-    const state = load?.state ?? 'off';
-    const word = STATES[state];
-    return state === 'dim' || state === 'over' ? `${word}, ${Math.abs(load!.volts).toFixed(0)} V` : word;
-  }
-
   protected throwLever(pointId: string): void {
     const next = new Set(this.up());
     if (!next.delete(pointId)) next.add(pointId);
@@ -244,13 +226,7 @@ export class FlipSwitches {
     );
     this.up.set(new Set(failure.up ?? []));
     this.shown.set(failure);
-    const frame = this.frame()?.nativeElement;
-    frame?.scrollIntoView({ block: 'nearest' });
-    // Once it is drawn: in a long circuit it may lie beyond the edge.
-    setTimeout(() => {
-      const part = frame?.querySelector<SVGPathElement>('.look-at');
-      if (part) this.picture()?.show(part);
-    });
+    this.picture()?.showLookAt();
   }
 
   protected isShown(failure: ProofFailure): boolean {

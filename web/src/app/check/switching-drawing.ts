@@ -13,6 +13,7 @@ export interface SwitchingDrawing {
 
 export interface BoxShape {
   readonly node: string;
+  readonly boxId: string;
   readonly tag: string;
   readonly x: number;
   readonly y: number;
@@ -93,6 +94,7 @@ export function drawSwitching(
     right = Math.max(right, x + WIDTH);
     boxes.set(node, {
       node,
+      boxId: tree.boxOf.get(node)!,
       tag: reader.get('boxes', tree.boxOf.get(node)!)?.tag ?? '',
       x,
       y,

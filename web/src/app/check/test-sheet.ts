@@ -11,7 +11,7 @@ import {
 import { Router, RouterLink } from '@angular/router';
 import { adding, boxName, removing, roomName } from '@mule-tally/core';
 import type { RingStep, StepState, WireEnd } from '@mule-tally/core/work';
-import { ringOut, ringState, sentence, testedNow } from '@mule-tally/core/work';
+import { ringOut, ringState, testedNow } from '@mule-tally/core/work';
 import { Caution } from '../parts/caution';
 import { OnlyFor } from '../parts/only-for';
 import { Screen, staysAwake } from '../parts/screen';
@@ -22,7 +22,10 @@ import { WordsPipe } from '../parts/words';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { OpenHouse } from '../state/open-house';
 import { Session } from '../state/session';
+import { circuitGroups } from './circuit-groups';
+import { ProveDead } from './prove-dead';
 
 /** A step in words: what to do, what is to be read. */
 interface SaidStep {
@@ -38,7 +41,7 @@ interface SaidStep {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-test-sheet',
-  imports: [Caution, DatePipe, OnlyFor, RouterLink, TallyMarks, ToldPipe, Value, WordsPipe],
+  imports: [Caution, DatePipe, OnlyFor, ProveDead, RouterLink, TallyMarks, ToldPipe, Value, WordsPipe],
   templateUrl: './test-sheet.html',
   styleUrl: './test-sheet.scss',
 })
@@ -46,12 +49,13 @@ export class TestSheet {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
+  private readonly house = inject(OpenHouse).view;
   private readonly router = inject(Router);
   protected readonly crew = inject(Crew);
   protected readonly screen = inject(Screen);
   readonly circuit = input<string>();
-  /** "boarded" for the round after the board. */
-  readonly round = input<string>();
+  /** The round after the board. */
+  readonly isBoarded = input(false);
   protected readonly problem = signal<string | undefined>(undefined);
   /** A step that somebody went to, until the next one is judged. */
   protected readonly chosen = linkedSignal<string | undefined, string | undefined>({
@@ -59,44 +63,36 @@ export class TestSheet {
     computation: () => undefined,
   });
 
-  /** The caution was read: with the first step of a circuit that is judged it folds to a line. */
-  protected readonly isCautionRead = linkedSignal<string | undefined, boolean>({
-    source: () => this.current()?.id,
-    computation: () => false,
-  });
-
   constructor() {
     staysAwake();
   }
 
-  protected readonly isBoarded = computed(() => this.round() === 'boarded');
-  /** Circuits, those that share a neutral once, with how far they are. */
+  /** Circuits with how far they are. */
   protected readonly circuits = computed(() => {
     const [reader, say] = [this.derived.reader(), this.derived.words()?.say];
     if (!reader || !say) return [];
-    const seen = new Set<string>();
-    return [...reader.all('circuits')]
-      .sort((a, b) => a.number - b.number)
-      .flatMap(({ id }) => {
-        if (seen.has(id)) return [];
-        const { circuitIds } = ringOut(reader, id);
-        circuitIds.forEach((one) => seen.add(one));
-        const { good, bad, again, of } = ringState(reader, id, this.isBoarded());
-        const name = sentence(this.derived.phrases().and(circuitIds.map((one) => say.circuit(one))));
-        return of ? [{ id, ids: circuitIds, name, good, bad, again, of }] : [];
-      });
+    return circuitGroups(reader, say, this.derived.phrases()).flatMap((group) => {
+      const { good, bad, again, of } = ringState(reader, group.id, this.isBoarded());
+      return of ? [{ ...group, good, bad, again, of }] : [];
+    });
   });
   protected readonly current = computed(() => {
     const circuits = this.circuits();
     const asked = circuits.find(({ ids }) => ids.includes(this.circuit() ?? ''));
     return asked ?? circuits.find(({ good, of }) => good < of) ?? circuits[0];
   });
-  protected readonly breakers = computed(() =>
-    (this.current()?.ids ?? []).flatMap((id) => {
-      const own = this.derived.reader()?.get('circuits', id);
-      return own ? [{ number: own.number, name: own.name, amps: own.breakerAmps }] : [];
-    }),
-  );
+  private readonly currentId = computed(() => this.current()?.id);
+  /** Where it is to be proven dead first, the card for that says all of it; else it folds with the first step that is judged. */
+  protected readonly isCautionRead = linkedSignal<string | undefined, boolean>({
+    source: this.currentId,
+    computation: () => this.house()?.head.power !== 'no-service',
+  });
+
+  /** Boxes that hands go into. */
+  protected readonly boxIds = computed(() => {
+    const [reader, id] = [this.derived.reader(), this.current()?.id];
+    return reader && id ? ringOut(reader, id).boxIds : [];
+  });
 
   protected readonly steps = computed((): readonly SaidStep[] => {
     const [reader, current] = [this.derived.reader(), this.current()];
@@ -175,7 +171,6 @@ export class TestSheet {
   protected judge(of: SaidStep, result: 'pass' | 'fail'): void {
     const [reader, current] = [this.derived.reader(), this.current()];
     if (!reader || !current) return;
-    const circuitId = ringOut(reader, current.id).circuitIds[0] ?? current.id;
     this.problem.set(
       this.desk.make(
         adding('records', {
@@ -183,7 +178,7 @@ export class TestSheet {
           kind: 'test',
           at: new Date().toISOString(),
           by: this.session.who().id,
-          circuitId,
+          circuitId: current.id,
           result,
           tested: testedNow(reader, of.step, 'ring-out', this.isBoarded()),
         }),

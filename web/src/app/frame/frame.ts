@@ -247,7 +247,8 @@ export class Frame {
 
   private goTo(roomId: string, replaceUrl = false): Promise<boolean> {
     return this.router.navigate([], {
-      queryParams: { room: roomId, box: null, circuit: null },
+      // Where no room was asked for, what was asked for stays.
+      queryParams: { room: roomId, ...(!replaceUrl && { box: null, circuit: null }) },
       queryParamsHandling: 'merge',
       replaceUrl,
     });

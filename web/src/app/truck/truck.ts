@@ -4,7 +4,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, input, signal } f
 import { ReactiveFormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import type { ChangeBody, SpokenLanguage } from '@mule-tally/core';
-import { PowerState, megabytes } from '@mule-tally/core';
+import { POWER_CHANGED_STEP, PowerState, adding, megabytes } from '@mule-tally/core';
 import { Store } from '@ngrx/store';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
@@ -134,7 +134,22 @@ export class Truck {
 
   protected setPower(chosen: string): void {
     const power = POWER_STATES.find((one) => one === chosen);
-    if (power) this.desk.make({ kind: 'house.set', power });
+    if (!power || power === this.house.view()?.head.power) return;
+    // What was proven dead is to be proven again.
+    this.desk.make({
+      kind: 'group',
+      title: $localize`Power of the house`,
+      changes: [
+        { kind: 'house.set', power },
+        adding('records', {
+          id: crypto.randomUUID(),
+          kind: 'tick',
+          at: new Date().toISOString(),
+          by: this.session.who().id,
+          step: POWER_CHANGED_STEP,
+        }),
+      ],
+    });
   }
 
   protected setName(name: string): void {

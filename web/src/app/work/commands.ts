@@ -3,6 +3,9 @@ import type {
   DrillLook,
   RunStretches,
   FeedOption,
+  LiveTest,
+  Search,
+  TrimTest,
   HouseLook,
   Outlook,
   PlanPrices,
@@ -47,6 +50,11 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('drill'), roomId: Id }),
   /** Where a run goes in walls. */
   z.strictObject({ about: z.literal('stretches'), runId: Id }),
+  /** How the search for a fault of a circuit stands; `skipped`: steps that nobody knows an answer to. */
+  z.strictObject({ about: z.literal('search'), circuitId: Id, skipped: z.array(z.string()) }),
+  /** How a circuit is tried once its devices are in, and before. */
+  z.strictObject({ about: z.literal('trim'), circuitId: Id }),
+  z.strictObject({ about: z.literal('live'), circuitId: Id }),
   /** All that is drawn of a story, for other programs. */
   z.strictObject({ about: z.literal('drawing'), storeyId: Id }),
   /** What the counts of a walk come to. */
@@ -77,6 +85,9 @@ export interface AnswerTo {
   readonly ways: readonly DrawnWay[];
   readonly drill: DrillLook;
   readonly stretches: RunStretches;
+  readonly search: Search;
+  readonly trim: TrimTest;
+  readonly live: LiveTest;
   readonly drawing: PlanDrawing;
   readonly walk: readonly Finding[];
   readonly material: TakeOff;

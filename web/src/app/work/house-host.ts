@@ -4,6 +4,9 @@ import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-t
 import {
   drillLook,
   runStretches,
+  liveTest,
+  searchInSteps,
+  trimTest,
   feedOptionsInSteps,
   lookThrough,
   outlook,
@@ -59,6 +62,12 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* counted(drillLook(reader, question.roomId), reader.all('runs').length);
     case 'stretches':
       return runStretches(reader, question.runId);
+    case 'search':
+      return yield* searchInSteps(reader, question.circuitId, new Set(question.skipped));
+    case 'trim':
+      return trimTest(reader, question.circuitId);
+    case 'live':
+      return liveTest(reader, question.circuitId);
     case 'drawing':
       return yield* counted(planDrawingInSteps(reader, question.storeyId), reader.all('runs').length);
     case 'walk':

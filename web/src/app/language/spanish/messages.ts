@@ -1,4 +1,5 @@
 import type { Messages } from '../messages';
+import { FIND_MESSAGES } from './find-messages';
 import { PLAN_MESSAGES } from './plan-messages';
 import { PULL_MESSAGES } from './pull-messages';
 import { WALL_MESSAGES } from './wall-messages';
@@ -8,6 +9,7 @@ export const SPANISH_MESSAGES: Messages = {
   ...PLAN_MESSAGES,
   ...PULL_MESSAGES,
   ...WALL_MESSAGES,
+  ...FIND_MESSAGES,
   // El recorrido.
   'Walk: count what enters the boxes': 'Recorrido: contar lo que entra en las cajas',
   '{} power': '{} de corriente',

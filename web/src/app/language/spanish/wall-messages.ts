@@ -105,8 +105,6 @@ export const WALL_MESSAGES: Messages = {
   // La prueba de continuidad.
   'Ring out again': 'Probar continuidad otra vez',
   'Ring out': 'Continuidad',
-  'Which round': 'Qué ronda',
-  'Walls open': 'Muros abiertos',
   'Board up': 'Con tablero',
   'No good': 'Mal',
   Good: 'Bien',
