@@ -21,8 +21,8 @@ function longHall(file: HouseFile) {
     const load = loads.find(
       (one, at) => one.pointId === pointId && netlist.loads[at]!.role !== 'electronics',
     )!;
-    if (shorts.length) return 'The breaker trips';
-    return load.state === 'on' ? 'It is on' : load.state === 'off' ? 'It is off' : 'Dim, or too bright';
+    if (shorts.length) return 'It trips';
+    return load.state === 'on' ? 'It is on' : load.state === 'off' ? 'It is off' : 'Dim or too bright';
   };
   return { circuit, fault, does };
 }

@@ -74,7 +74,7 @@ export async function eachScreen(
     await settled(page);
     await look(where);
   };
-  for (const path of ['/', '/new', ...CREW, `/house/${crypto.randomUUID()}/pull`]) {
+  for (const path of ['/', '/new', '/fault', ...CREW, `/house/${crypto.randomUUID()}/pull`]) {
     await page.goto(base + path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     await seen(path);

@@ -18,7 +18,7 @@ async function seriousProblems(page: Page): Promise<string[]> {
 
 test('axe finds nothing serious in any view', async ({ page, demo, stack }) => {
   test.slow();
-  for (const path of ['/', '/new', ...CREW]) {
+  for (const path of ['/', '/new', '/fault', ...CREW]) {
     await page.goto(stack.url + path);
     await page.getByRole('heading', { level: 1 }).waitFor();
     expect(await seriousProblems(page), path).toEqual([]);

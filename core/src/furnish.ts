@@ -6,6 +6,7 @@ export * from './furnish/panel.js';
 export type { LookAt } from './furnish/planned.js';
 export * from './furnish/room-line.js';
 export * from './furnish/room-size.js';
+export * from './furnish/service-call.js';
 export * from './furnish/rough-count.js';
 export * from './plan/arrange.js';
 export * from './plan/bands.js';

@@ -1,12 +1,14 @@
 import type { HouseReader } from '../derive/reader.js';
 import type { Report } from '../house/report.js';
+import { circuitsAt, shapeOfBox } from '../facts/box-facts.js';
+import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
 import { soundForGroup } from '../wiring/joints/box-joints.js';
 import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import type { Evidence } from './evidence.js';
 import { bareNetsOf, says, wrongOf } from './evidence.js';
-import type { Hypothesis, Known, Place } from './hypotheses.js';
+import type { Hypothesis, Known, Place, Scope } from './hypotheses.js';
 import { hypothesesIn, keyOfPlace } from './hypotheses.js';
 import { MadeCase, Sights, TRIPS } from './predictions.js';
 
@@ -57,11 +59,15 @@ export class Diagnosis {
     circuitId: string,
     known: Known = {},
   ) {
-    const { wirings, joints } = netlistScope(reader, circuitId, soundForGroup);
+    const own = netlistScope(reader, circuitId, soundForGroup);
+    const { wirings, joints } = withNeighbours(reader, own);
     this.wirings = wirings;
     this.sound = joints;
-    this.hypotheses = hypothesesIn(reader, wirings, joints, known);
-    this.sights = new Sights(buildNetlist(reader, wirings, joints));
+    this.hypotheses = hypothesesIn(reader, own, joints, known);
+    this.sights = new Sights(
+      buildNetlist(reader, wirings, joints),
+      buildNetlist(reader, own.wirings, own.joints),
+    );
     this.cases = this.hypotheses.map(
       (one) => new MadeCase(reader, wirings, this.sights, one.joints, one.tripsWatched),
     );
@@ -79,7 +85,7 @@ export class Diagnosis {
     });
     this.classes = [...classes.values()];
     this.placeOf = Int32Array.from(this.hypotheses, ({ place }) => number.get(place.key)!);
-    this.onward = onwardIn(reader, wirings, this.places);
+    this.onward = onwardIn(reader, own.wirings, this.places);
     // Faults of one kind at one place share what is to be said of that kind there: more conductors make it no likelier.
     const alike = new Map<string, number>();
     const nameOf = ({ kind, place }: Hypothesis): string => `${kind} ${place.key}`;
@@ -155,23 +161,28 @@ export class Diagnosis {
     }, 0);
   }
 
-  /** Causes, the likeliest first: what is at one place and looks the same in every position is one. */
+  /** Causes, the likeliest first: what is at one place, looks the same in every position, and says the same of the reports is one. */
   causes(reports: readonly Evidence[]): Cause[] {
     const shares = this.posterior(reports);
     const sayers = this.sayers(reports);
     return this.classes
-      .map(({ members }): Cause => {
-        // Rung or measured they may differ: the likeliest of them speaks for all.
-        const sorted = members.toSorted((a, b) => shares[b]! - shares[a]!);
-        const first = sorted[0]!;
-        const said = reports.map((_, at) => sayers[at]![first] === 1);
-        return {
-          hypotheses: sorted.map((at) => this.hypotheses[at]!),
-          place: this.hypotheses[first]!.place,
-          share: members.reduce((sum, at) => sum + shares[at]!, 0),
-          for: [...said.keys()].filter((at) => said[at]),
-          against: [...said.keys()].filter((at) => !said[at]),
-        };
+      .flatMap(({ members }) => {
+        // What looks the same may ring otherwise.
+        const alike = new Map<string, number[]>();
+        for (const at of members) {
+          const said = sayers.map((says) => says[at]).join('');
+          alike.set(said, [...(alike.get(said) ?? []), at]);
+        }
+        return [...alike].map(([said, own]): Cause => {
+          const sorted = own.toSorted((a, b) => shares[b]! - shares[a]!);
+          return {
+            hypotheses: sorted.map((at) => this.hypotheses[at]!),
+            place: this.hypotheses[sorted[0]!]!.place,
+            share: own.reduce((sum, at) => sum + shares[at]!, 0),
+            for: [...said].flatMap((one, at) => (one === '1' ? at : [])),
+            against: [...said].flatMap((one, at) => (one === '1' ? [] : at)),
+          };
+        });
       })
       .sort((a, b) => b.share - a.share);
   }
@@ -198,6 +209,39 @@ export class Diagnosis {
     return this.hypotheses.some((_, at) => sayers.every((says) => says[at] === 1));
   }
 }
+
+/** A circuit with all that come into one of its boxes: what may be joined with it there by mistake. */
+function withNeighbours(reader: HouseReader, own: Scope): Scope {
+  const wirings = [...own.wirings];
+  const joints = new Map(own.joints);
+  const known = new Set(wirings.flatMap(({ circuitIds }) => circuitIds));
+  for (const boxId of own.joints.keys()) {
+    if (shapeOfBox(reader, boxId).kind === 'panel') continue;
+    for (const circuitId of circuitsAt(reader, boxId)) {
+      if (known.has(circuitId)) continue;
+      const other = netlistScope(reader, circuitId, soundForGroup);
+      for (const wiring of other.wirings)
+        if (!wiring.circuitIds.some((id) => known.has(id))) {
+          wirings.push(wiring);
+          wiring.circuitIds.forEach((id) => known.add(id));
+        }
+      for (const [at, theirs] of other.joints) {
+        const here = joints.get(at) ?? [];
+        joints.set(at, [...here, ...theirs.filter((joint) => !isIn(here, joint))]);
+      }
+    }
+  }
+  return { wirings, joints };
+}
+
+/** Whether a joint is among these: the same, or one of the same conductors as the panel has it for another circuit. */
+const isIn = (here: readonly BoxJoint[], joint: BoxJoint): boolean =>
+  here.some(
+    (one) =>
+      one === joint ||
+      (one.ends.length > 0 &&
+        one.ends.some(({ runId, key }) => joint.ends.some((end) => end.runId === runId && end.key === key))),
+  );
 
 /** The cables that lead on, with what lies beyond each: boxes, their devices, and the walls that it goes through from its beginning. */
 function onwardIn(

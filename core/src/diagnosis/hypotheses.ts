@@ -33,6 +33,12 @@ export interface Known {
   readonly found?: ReadonlyMap<string, number>;
 }
 
+/** Circuits that are looked at together, and the joints of their boxes. */
+export interface Scope {
+  readonly wirings: readonly CircuitWiring[];
+  readonly joints: JointsByBox;
+}
+
 /** One thing that may be wrong, at one place, put in as it would be. */
 export interface Hypothesis {
   readonly kind: CauseKind;
@@ -102,13 +108,13 @@ const edited = (joints: JointsByBox, boxId: string, edit: Edit): JointsByBox =>
   );
 
 /**
- * Everything single that may be wrong in these boxes, made by the injection that the proof is checked with; and the breaker just
- * off, a conductor cut or two shorted in a wall, a device or lamp that is dead. `recent` are boxes made or opened since the last good
- * test: what is there is three times as likely (common practice). `found`: how often the crew has found each kind.
+ * Everything single that may be wrong with these circuits in their boxes, made by the injection that the proof is checked with; and the
+ * breaker just off, a conductor cut or two shorted in a wall, a device or lamp that is dead. `joints` are those of all circuits that come
+ * into the same boxes. `recent` are boxes made or opened since the last good test: what is there is three times as likely (common practice). `found`: how often the crew has found each kind.
  */
 export function hypothesesIn(
   reader: HouseReader,
-  wirings: readonly CircuitWiring[],
+  { wirings, joints: ownJoints }: Scope,
   joints: JointsByBox,
   { recent = new Set(), found: before = new Map() }: Known = {},
 ): Hypothesis[] {
@@ -135,7 +141,7 @@ export function hypothesesIn(
       ...(conductor && { conductor }),
     });
   };
-  for (const [boxId, own] of joints) {
+  for (const [boxId, own] of ownJoints) {
     // What was recorded as made otherwise than asked for.
     const { joints: made, conflicts } = boxJoints(reader, boxId);
     if (!conflicts.length) continue;
@@ -144,17 +150,22 @@ export function hypothesesIn(
       (joint) => !joint.ends.length || joint.ends.some(({ runId, key }) => ends.has(`${runId} ${key}`)),
     );
     const kind = shapeOfBox(reader, boxId).kind === 'panel' ? 'panel' : 'box';
-    const after = new Map(joints).set(boxId, recorded);
+    const others = joints.get(boxId)!.filter((joint) => !own.includes(joint));
+    const after = new Map(joints).set(boxId, [...recorded, ...others]);
     add('as recorded', placeAt(kind, boxId), after, changedConductor(own, recorded), [boxId]);
   }
   for (const fault of faultsIn(reader, joints)) {
     if (fault.harmless || HARMLESS.has(fault.kind)) continue;
+    const mine = ownJoints.get(fault.boxId);
+    if (!mine) continue;
     const after = fault.into(joints);
+    // What is wrong with another circuit only is no cause here.
+    if (mine.every((joint) => after.get(fault.boxId)!.includes(joint))) continue;
     const conductor = changedConductor(joints.get(fault.boxId)!, after.get(fault.boxId)!);
     const kind = shapeOfBox(reader, fault.boxId).kind === 'panel' ? 'panel' : 'box';
     add(fault.kind as CauseKind, placeAt(kind, fault.boxId), after, conductor, [fault.boxId]);
   }
-  for (const [boxId, own] of joints) {
+  for (const [boxId, own] of ownJoints) {
     if (shapeOfBox(reader, boxId).kind === 'panel') {
       for (const circuitId of circuits) {
         const onIt = own.filter(({ landings }) =>
@@ -187,17 +198,19 @@ export function hypothesesIn(
   const runs = new Set(wirings.flatMap(({ runs: own }) => [...own.keys()]));
   for (const runId of runs) {
     const run = reader.get('runs', runId);
-    const boxId = run && boxesOf(run).find((id) => joints.has(id));
+    const boxId = run && boxesOf(run).find((id) => ownJoints.has(id));
     if (!run || boxId === undefined) continue;
-    const own = joints.get(boxId)!;
-    const ends = own.flatMap((joint) =>
-      joint.ends
-        .filter((end) => end.runId === runId && joint.role !== 'spare')
-        .map((end) => ({ joint, end })),
-    );
+    const own = ownJoints.get(boxId)!;
+    // Grounds last: what two shorted conductors are together is told by the other one.
+    const ends = own
+      .flatMap((joint) =>
+        joint.ends
+          .filter((end) => end.runId === runId && joint.role !== 'spare')
+          .map((end) => ({ joint, end })),
+      )
+      .sort((a, b) => Number(a.end.ground) - Number(b.end.ground));
     const place = placeAt('wall', runId);
     for (const { joint, end } of ends) {
-      if (end.ground) continue;
       const cut = edited(joints, boxId, loosened(joint, end));
       add('conductor cut in the wall', place, cut, { runId, key: end.key }, boxesOf(run));
     }

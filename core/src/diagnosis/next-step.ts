@@ -179,7 +179,7 @@ class Planner {
     for (const [position, levers] of sights.positions.entries()) {
       const flips = stand
         ? levers.reduce((sum, lever, at) => sum + Number(lever !== stand[at]), 0)
-        : levers.length;
+        : sights.ownLevers.length;
       const minutes = flips * FINDING_MINUTES.flip + FINDING_MINUTES.look;
       for (let load = 0; load < count; load++) {
         const at = position * count + load;

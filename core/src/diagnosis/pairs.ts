@@ -39,7 +39,8 @@ const inOneBox = (reader: HouseReader, { wirings }: Diagnosis, first: Hypothesis
   const boxId = first.place.id;
   const own = first.joints.get(boxId);
   if (!own) return [];
-  return hypothesesIn(reader, wirings, new Map([[boxId, own]]))
+  const here = new Map([[boxId, own]]);
+  return hypothesesIn(reader, { wirings, joints: here }, here)
     .filter(({ kind, place }) => place.kind === 'box' && (LANDED.has(kind) || LEFT_OUT.has(kind)))
     .map((second) => ({ ...second, joints: new Map(first.joints).set(boxId, second.joints.get(boxId)!) }));
 };

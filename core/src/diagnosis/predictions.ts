@@ -45,6 +45,8 @@ export function usefulPositions(netlist: Netlist): Uint8Array[] {
 /** What can be seen in a circuit, by number: levers, lights and outlets, positions that are worth a look. */
 export class Sights {
   readonly levers: readonly string[];
+  /** Those of the circuit that is looked at; all others stay down. */
+  readonly ownLevers: readonly string[];
   /** Lights and outlets that one can look at, by point. */
   readonly loads: readonly string[];
   readonly positions: readonly Uint8Array[];
@@ -54,18 +56,26 @@ export class Sights {
   readonly fed: readonly { readonly circuitId: string; readonly controlId: string | undefined }[];
   private readonly numbers: ReadonlyMap<string, number>;
 
-  constructor(sound: Netlist) {
+  /** `sound` holds other circuits too that come into the same boxes; what is looked at is what `own` holds. */
+  constructor(sound: Netlist, own: Netlist) {
     this.levers = sound.levers.map(({ pointId }) => pointId);
+    const lit = new Set(own.loads.flatMap(({ role, pointId }) => (role === 'electronics' ? [] : pointId)));
     const seen = sound.loads
-      .map(({ role }, index) => ({ role, index }))
-      .filter(({ role }) => role !== 'electronics');
+      .map(({ role, pointId }, index) => ({ role, pointId, index }))
+      .filter(({ role, pointId }) => role !== 'electronics' && lit.has(pointId));
     this.indices = seen.map(({ index }) => index);
     this.loads = this.indices.map((index) => sound.loads[index]!.pointId);
     this.fed = this.indices.map((index) => {
       const { circuitId, controlId } = sound.loads[index]!;
       return { circuitId, controlId };
     });
-    this.positions = usefulPositions(sound);
+    const places = own.levers.map(({ pointId }) => this.levers.indexOf(pointId));
+    this.ownLevers = own.levers.map(({ pointId }) => pointId);
+    this.positions = usefulPositions(own).map((position) => {
+      const levers = new Uint8Array(this.levers.length);
+      position.forEach((up, at) => (levers[places[at]!] = up));
+      return levers;
+    });
     this.numbers = new Map(this.positions.map((levers, at) => [levers.join(''), at]));
   }
 
@@ -129,18 +139,17 @@ export class MadeCase {
   }
 
   /** What a meter shows between two conductors with the breaker on, in volts; undefined where one of them floats or is not there. */
-  volts([a, b]: readonly [MeterEnd, MeterEnd], levers: Uint8Array): number | undefined {
+  volts(ends: readonly [MeterEnd, MeterEnd], levers: Uint8Array): number | undefined {
     if (this.trips(levers)) return 0;
     const { volts } = this.machine.operate(levers);
-    const [va, vb] = [this.netOf(a), this.netOf(b)].map((net) =>
-      net === undefined ? undefined : volts[net],
-    );
-    return va === undefined || vb === undefined ? undefined : Math.abs(va - vb);
-  }
-
-  private netOf({ boxId, runId, key }: MeterEnd): number | undefined {
-    return this.machine.netlist.joints.find(
-      (one) => one.boxId === boxId && one.joint.ends.some((end) => end.runId === runId && end.key === key),
-    )?.net;
+    const { joints, ground } = this.machine.netlist;
+    const [a, b] = ends.map(({ boxId, runId, key }) => {
+      const at = joints.findIndex(
+        (one) => one.boxId === boxId && one.joint.ends.some((end) => end.runId === runId && end.key === key),
+      );
+      // Ground is tied to neutral in the panel, and carries nothing.
+      return at < 0 ? undefined : (volts[joints[at]!.net] ?? (ground.has(at) ? 0 : undefined));
+    });
+    return a === undefined || b === undefined ? undefined : Math.abs(a - b);
   }
 }

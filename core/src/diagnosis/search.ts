@@ -178,7 +178,7 @@ export function* searchInSteps(
     reports: told,
     up: standingUp(reports),
     suspects: causes.slice(0, most).map(suspectOf),
-    levers: diagnosis.sights.levers,
+    levers: diagnosis.sights.ownLevers,
     loads: diagnosis.sights.loads,
     ...(next && { next }),
     ...(clash && { clash }),

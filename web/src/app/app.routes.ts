@@ -31,6 +31,12 @@ export const routes: Routes = [
     loadComponent: () => import('./jobs/new-house').then((m) => m.NewHousePage),
   },
   {
+    path: 'fault',
+    canActivate: [onlyKnown],
+    title: 'Find a fault · Mule Tally',
+    loadComponent: () => import('./jobs/service-call').then((m) => m.ServiceCallPage),
+  },
+  {
     path: 'crew',
     canActivate: [onlyKnown],
     title: 'Crew book · Mule Tally',

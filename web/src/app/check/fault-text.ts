@@ -6,8 +6,8 @@ import type { CauseKind, Phrases, Say, Suspicion } from '@mule-tally/core/work';
 export const SEEN_WORDS: Readonly<Record<Seen, string>> = {
   off: $localize`It is off`,
   on: $localize`It is on`,
-  odd: $localize`Dim, or too bright`,
-  trips: $localize`The breaker trips`,
+  odd: $localize`Dim or too bright`,
+  trips: $localize`It trips`,
 };
 
 /** Places, switches, lights, causes and reports of a house in words. */

@@ -38,12 +38,15 @@ import { circuitGroups } from './circuit-groups';
 import { CircuitPicture } from './circuit-picture';
 import { FaultText, SEEN_WORDS } from './fault-text';
 import { MeterReport } from './meter-report';
+import { PowerOnCare } from './power-on-care';
 import { ProveDead } from './prove-dead';
 import { drawSwitching } from './switching-drawing';
 
 const ALL_SEEN: readonly Seen[] = ['off', 'on', 'odd', 'trips'];
 /** So many suspects stand on the card; all others under it. */
 const FIRST = 2;
+/** So many answers are large, the likelier ones; all others stand below. */
+const BIG = 3;
 /** From this share of all causes on one stands out. */
 const LIKELY = 0.15;
 
@@ -60,6 +63,7 @@ const LIKELY = 0.15;
     MeterReport,
     OnlyFor,
     PercentPipe,
+    PowerOnCare,
     ProveDead,
     RouterLink,
     ToldPipe,
@@ -158,8 +162,8 @@ export class FindSheet {
             ? $localize`Set ${text.levers(thrown)}.`
             : $localize`Leave the switches as they are.`,
       ask: $localize`What does this do\: ${text.light(step.pointId)}?`,
-      answers: step.answers.map((seen) => ({ seen, words: SEEN_WORDS[seen] })),
-      others: ALL_SEEN.filter((seen) => !step.answers.includes(seen)).map((seen) => ({
+      answers: step.answers.slice(0, BIG).map((seen) => ({ seen, words: SEEN_WORDS[seen] })),
+      others: ALL_SEEN.filter((seen) => !step.answers.slice(0, BIG).includes(seen)).map((seen) => ({
         seen,
         words: SEEN_WORDS[seen],
       })),

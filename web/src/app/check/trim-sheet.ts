@@ -20,17 +20,17 @@ import { WordsPipe } from '../parts/words';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
-import { OpenHouse } from '../state/open-house';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
 import { circuitGroups } from './circuit-groups';
 import { FaultText } from './fault-text';
+import { PowerOnCare } from './power-on-care';
 
 /** A circuit tried once its devices are in: from every switch location, in all positions; ticked step by step. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-trim-sheet',
-  imports: [DatePipe, OnlyFor, ToldPipe, Value, WordsPipe],
+  imports: [DatePipe, OnlyFor, PowerOnCare, ToldPipe, Value, WordsPipe],
   templateUrl: './trim-sheet.html',
   styleUrls: ['./test-sheet.scss', './trim-sheet.scss'],
 })
@@ -38,7 +38,6 @@ export class TrimSheet {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
-  private readonly house = inject(OpenHouse).view;
   private readonly router = inject(Router);
   protected readonly crew = inject(Crew);
   protected readonly screen = inject(Screen);
@@ -57,8 +56,6 @@ export class TrimSheet {
     () => this.circuits().find(({ ids }) => ids.includes(this.circuit() ?? '')) ?? this.circuits()[0],
   );
   private readonly currentId = computed(() => this.current()?.id);
-  protected readonly caution = this.derived.caution;
-  protected readonly power = computed(() => this.house()?.head.power);
   private readonly asked = answerTo<'trim'>(() => {
     const circuitId = this.current()?.id;
     return circuitId ? { about: 'trim', circuitId } : undefined;

@@ -36,7 +36,7 @@ export const FIND_MESSAGES: Messages = {
   'Dead, with both its ends loose: ring {} from end to end, and wire against wire.':
     'Sin tensión y con las dos puntas sueltas: pruebe continuidad en {} de punta a punta, y hilo contra hilo.',
   'Dead:': 'Sin tensión:',
-  'Dim, or too bright': 'Tenue, o demasiado fuerte',
+  'Dim or too bright': 'Tenue o demasiado fuerte',
   'Does it still trip?': '¿Se dispara todavía?',
   "Don't know": 'No sé',
   'Find the fault': 'Buscar la falla',
@@ -125,7 +125,6 @@ export const FIND_MESSAGES: Messages = {
   Suspects: 'Sospechosos',
   Test: 'Prueba',
   'Tester on a known live source: it shows live': 'Probador en una fuente viva conocida: marca tensión',
-  'The breaker trips': 'El breaker se dispara',
   'The breakers are named, and nobody else can put one on':
     'Los breakers están nombrados, y nadie más puede encender uno',
   'The house is cleared, everybody knows that power comes on':
