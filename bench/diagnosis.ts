@@ -8,6 +8,7 @@ import { readerOf } from '../core/src/derive/reader.js';
 import type { HouseReader } from '../core/src/derive/reader.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
 import type { HouseFile } from '../core/src/house/house-file.js';
+import { FINDING_MINUTES } from '../core/src/rulebook/fault-priors.js';
 import { Diagnosis } from '../core/src/diagnosis/diagnosis.js';
 import type { Evidence } from '../core/src/diagnosis/evidence.js';
 import { nextStep } from '../core/src/diagnosis/next-step.js';
@@ -80,6 +81,114 @@ function follow({ diagnosis }: Circuit, truth: number, wrong: number) {
   return { reports, opened, minutes, slowest };
 }
 
+/** Faults drawn by how often they are, or each as often, and how often the cause ends first though each answer is wrong with this probability. */
+function noisy(name: string, circuits: readonly Circuit[], most: number, wrong: number): void {
+  const own = circuits.filter(({ shown }) => shown.length > 0);
+  let [first, minutes, uniform] = [0, 0, 0];
+  for (let nth = 0; nth < most; nth++) {
+    const circuit = own[Math.floor(random() * own.length)]!;
+    const truth = drawn(circuit);
+    const { reports, minutes: spent } = follow(circuit, truth, wrong);
+    const { hypotheses } = circuit.diagnosis;
+    const [cause] = circuit.diagnosis.causes(reports);
+    first += Number(cause!.place.key === hypotheses[truth]!.place.key);
+    minutes += spent;
+    const any = circuit.shown[Math.floor(random() * circuit.shown.length)]!;
+    uniform += follow(circuit, any, 0).opened;
+  }
+  console.log(
+    `${name}, each answer wrong in ${wrong}: the cause ends first in ${((100 * first) / most).toFixed(1)} %, minutes ${(minutes / most).toFixed(1)}; every fault as often: boxes opened ${(uniform / most).toFixed(2)}`,
+  );
+}
+
+/** A fault, by kind and place as often as that is, whichever conductor it is then. */
+function drawn({ diagnosis: { hypotheses }, shown }: Circuit): number {
+  const alike = new Map<string, number>();
+  const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
+  shown.forEach((at) => alike.set(nameOf(at), (alike.get(nameOf(at)) ?? 0) + 1));
+  const weights = shown.map((at) => hypotheses[at]!.weight / alike.get(nameOf(at))!);
+  let pick = random() * weights.reduce((a, b) => a + b, 0);
+  const at = weights.findIndex((weight) => (pick -= weight) < 0);
+  return shown[at < 0 ? shown.length - 1 : at]!;
+}
+
+/**
+ * The least minutes that looks and going to places can be expected to take where nobody errs: everything that may be done next is tried,
+ * to the end. Nothing where that is too much.
+ */
+function expectimax({
+  diagnosis,
+  shown,
+}: Circuit): { readonly best: number; readonly ours: number } | undefined {
+  const { sights, cases, placeOf, places, hypotheses } = diagnosis;
+  const alike = new Map<string, number>();
+  const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
+  shown.forEach((at) => alike.set(nameOf(at), (alike.get(nameOf(at)) ?? 0) + 1));
+  // What is at one place and looks the same is one.
+  const classes = new Map<string, { place: number; row: Uint8Array; weight: number; first: number }>();
+  for (const at of shown) {
+    const { row } = cases[at]!;
+    const key = `${placeOf[at]}|${row.join('')}`;
+    const weight = hypotheses[at]!.weight / alike.get(nameOf(at))!;
+    const own = classes.get(key);
+    if (own) own.weight += weight;
+    else classes.set(key, { place: placeOf[at]!, row, weight, first: at });
+  }
+  const all = [...classes.values()];
+  const used = [...new Set(all.map(({ place }) => place))];
+  if (all.length > 24 || used.length > 9) return undefined;
+  const count = sights.loads.length;
+  const memo = new Map<string, number>();
+  const sum = (some: typeof all): number => some.reduce((total, { weight }) => total + weight, 0);
+  const cost = (some: typeof all, stand: number): number => {
+    if (memo.size > 200_000) throw new Error('too much');
+    if (some.length < 2) return some.length ? places[some[0]!.place]!.minutes : 0;
+    const key = `${stand}|${some.map((one) => all.indexOf(one)).join()}`;
+    const known = memo.get(key);
+    if (known !== undefined) return known;
+    const total = sum(some);
+    let best = Infinity;
+    for (const place of new Set(some.map((one) => one.place))) {
+      const rest = some.filter((one) => one.place !== place);
+      best = Math.min(
+        best,
+        places[place]!.minutes + (rest.length ? (sum(rest) / total) * cost(rest, stand) : 0),
+      );
+    }
+    sights.positions.forEach((levers, position) => {
+      const flips =
+        stand < 0
+          ? sights.ownLevers.length
+          : levers.reduce((n, lever, at) => n + Number(lever !== sights.positions[stand]![at]), 0);
+      for (let load = 0; load < count; load++) {
+        const by = new Map<number, typeof all>();
+        for (const one of some) {
+          const seen = one.row[position * count + load]!;
+          by.set(seen, [...(by.get(seen) ?? []), one]);
+        }
+        if (by.size < 2) continue;
+        let own = flips * FINDING_MINUTES.flip + FINDING_MINUTES.look;
+        for (const part of by.values()) own += (sum(part) / total) * cost(part, position);
+        best = Math.min(best, own);
+      }
+    });
+    memo.set(key, best);
+    return best;
+  };
+  try {
+    const best = cost(all, -1);
+    const total = sum(all);
+    const ours = all.reduce(
+      (spent, { first, weight }) =>
+        spent + (weight / total) * follow({ diagnosis, shown, hidden: [], order: [] }, first, 0).minutes,
+      0,
+    );
+    return { best, ours };
+  } catch {
+    return undefined;
+  }
+}
+
 function measure(name: string, circuits: readonly Circuit[], most: number): void {
   const own = circuits.filter(({ shown }) => shown.length > 0);
   const total = { faults: 0, opened: 0, outward: 0, minutes: 0, slowest: 0 };
@@ -88,14 +197,7 @@ function measure(name: string, circuits: readonly Circuit[], most: number): void
   for (let nth = 0; nth < most; nth++) {
     const circuit = own[Math.floor(random() * own.length)]!;
     const { hypotheses } = circuit.diagnosis;
-    // By kind and place as often as that is, whichever conductor it is then.
-    const alike = new Map<string, number>();
-    const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
-    circuit.shown.forEach((at) => alike.set(nameOf(at), (alike.get(nameOf(at)) ?? 0) + 1));
-    const weights = circuit.shown.map((at) => hypotheses[at]!.weight / alike.get(nameOf(at))!);
-    let pick = random() * weights.reduce((a, b) => a + b, 0);
-    const at = weights.findIndex((weight) => (pick -= weight) < 0);
-    const truth = circuit.shown[at < 0 ? circuit.shown.length - 1 : at]!;
+    const truth = drawn(circuit);
     const { opened, minutes, slowest } = follow(circuit, truth, 0);
     const { place } = hypotheses[truth]!;
     const outward =
@@ -136,5 +238,16 @@ const circuitsOf = (file: HouseFile): Circuit[] => {
   const reader = readerOf(houseOf(file));
   return file.circuits.flatMap(({ id }) => circuitOf(reader, id) ?? []);
 };
-measure('demo', circuitsOf(demo.file), faults / 2);
-measure('random', fc.sample(randomSwitching(4), { numRuns: 60, seed }).flatMap(circuitsOf), faults / 2);
+const inDemo = circuitsOf(demo.file);
+const inRandom = fc.sample(randomSwitching(4), { numRuns: 60, seed }).flatMap(circuitsOf);
+measure('demo', inDemo, faults / 2);
+measure('random', inRandom, faults / 2);
+noisy('demo', inDemo, Math.ceil(faults / 10), 0.1);
+noisy('random', inRandom, Math.ceil(faults / 10), 0.1);
+const small = [...fc.sample(randomSwitching(2), { numRuns: 80, seed }).flatMap(circuitsOf)].flatMap((one) =>
+  one.order.length <= 4 && one.shown.length ? (expectimax(one) ?? []) : [],
+);
+const ratio = small.reduce((sum, { ours }) => sum + ours, 0) / small.reduce((sum, { best }) => sum + best, 0);
+console.log(
+  `against every way to the end (${small.length} circuits of four boxes or fewer): minutes × ${ratio.toFixed(2)}`,
+);

@@ -32,6 +32,7 @@ export * from './facts/box-facts.js';
 export * from './facts/circuit-facts.js';
 export * from './facts/naming.js';
 export * from './facts/reel-usage.js';
+export * from './findings/accepted.js';
 export * from './findings/finding.js';
 export * from './house/breaker-by-number.js';
 export * from './house/corner.js';

@@ -12,6 +12,7 @@ import { applyChange } from './apply.js';
 import type { ChangeBody } from './change.js';
 import { HOUSE_CHANGES } from './change.js';
 import type { HouseDiff } from './diff.js';
+import { Plan } from '../testing/plan.js';
 import { mayChange } from './rights.js';
 
 const NEW = '77777777-0000-4000-8000-000000000009';
@@ -117,5 +118,29 @@ describe('Rights', () => {
       expect(mayChangeCrew(own, body) === undefined).toBe(may);
       expect(mayChangeCrew({ ...HAND, id: house.head.id }, body)).toBeDefined();
     }
+  });
+
+  it('of what is found and stays as it is are a lead’s', () => {
+    const plan = new Plan('Accepted');
+    const by = plan.person('Ansel');
+    const record = {
+      id: NEW,
+      kind: 'accepted',
+      at: '2026-03-02T08:00:00Z',
+      by,
+      note: 'as built in 1990',
+    } as const;
+    const accepted = { finding: '0123456789abcdef' };
+    const add = HOUSE_CHANGES.adding('records', { ...record, accepted }) as ChangeBody;
+    const house = houseOf(plan.file);
+    expect(mayChange(HAND, add, house)?.code).toBe('rights.lead-only');
+    expect(mayChange(as('lead'), add, house)).toBeUndefined();
+    // Nor by writing it over a record of one's own.
+    const own = HOUSE_CHANGES.adding('records', { ...record, kind: 'tick' }) as ChangeBody;
+    expect(mayChange(HAND, own, house)).toBeUndefined();
+    const tried = applyChange(house, own);
+    if (!tried.ok) throw new Error('the tick is not taken');
+    const over = HOUSE_CHANGES.setting('records', NEW, { kind: 'accepted', accepted } as never) as ChangeBody;
+    expect(mayChange(HAND, over, tried.document)?.code).toBe('rights.lead-only');
   });
 });

@@ -13,7 +13,17 @@ import { HOUSE_CHANGES } from './change.js';
 /** What hands do in a house: the work, and saying that it is done. What the house is to become is the lead's. */
 const handRights = (house: House): HandRights<typeof TABLES> => ({
   pulls: { add: true, set: true, remove: true },
-  records: { add: true, set: true, remove: true },
+  records: {
+    add: true,
+    set: true,
+    remove: true,
+    // What is found and stays as it is, is a lead's to say.
+    adds: ({ kind }) => kind !== 'accepted',
+    own: (id, { kind, accepted }) =>
+      recordOf(house, 'records', id)?.kind !== 'accepted' &&
+      kind?.to !== 'accepted' &&
+      (accepted?.to ?? null) === null,
+  },
   reels: { add: true, set: true, remove: true },
   photos: { add: true, set: true, remove: true },
   // How it was made up, where along the wall it was nailed up, what stood in the way.

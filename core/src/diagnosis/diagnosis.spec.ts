@@ -90,6 +90,8 @@ describe('Diagnosis', () => {
         for (const pick of picks) {
           const truth = shown[pick % shown.length]!;
           const { reports, opened } = find(reader, circuitId, diagnosis, truth, () => false);
+          // What was answered is not asked again.
+          expect(new Set(reports.map((one) => JSON.stringify(one))).size).toBe(reports.length);
           const [first] = diagnosis.causes(reports);
           expect(first!.place.key).withContext(truth.kind).toBe(truth.place.key);
           // Nothing that was told speaks against what it is.

@@ -7,7 +7,7 @@ import { soundForGroup } from '../wiring/joints/box-joints.js';
 import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import type { Evidence } from './evidence.js';
-import { bareNetsOf, says, wrongOf } from './evidence.js';
+import { WRONG, bareNetsOf, says, wrongOf } from './evidence.js';
 import type { Hypothesis, Known, Place, Scope } from './hypotheses.js';
 import { hypothesesIn, keyOfPlace } from './hypotheses.js';
 import { MadeCase, Sights, TRIPS } from './predictions.js';
@@ -46,6 +46,8 @@ export class Diagnosis {
   readonly sound: JointsByBox;
   readonly placeOf: Int32Array;
   private readonly priors: Float64Array;
+  /** By hypothesis: it shows neither by switching nor by a trip. */
+  private readonly isHidden: readonly boolean[];
   private readonly said = new WeakMap<Evidence, Uint8Array>();
   /** Hypotheses that nothing but getting there tells apart: of one place, and the same to look at in every position. */
   readonly classes: readonly {
@@ -91,6 +93,8 @@ export class Diagnosis {
     const nameOf = ({ kind, place }: Hypothesis): string => `${kind} ${place.key}`;
     for (const one of this.hypotheses) alike.set(nameOf(one), (alike.get(nameOf(one)) ?? 0) + 1);
     this.priors = Float64Array.from(this.hypotheses, (one) => one.weight / alike.get(nameOf(one))!);
+    const row = new MadeCase(reader, wirings, this.sights, joints, false).row.join();
+    this.isHidden = this.cases.map((made) => made.row.join() === row);
   }
 
   /** Whether the breaker trips with the levers so, if a hypothesis is what is wrong. */
@@ -129,9 +133,15 @@ export class Diagnosis {
     return this.trips(hypothesis, this.sights.leversOf(up)) && !isBeyond;
   }
 
+  /** Nobody looks for a fault without a reason: but for what is rung or measured it is one that shows. */
+  private priorOf(reports: readonly Evidence[]): Float64Array {
+    const isMeasured = reports.some(({ kind }) => kind === 'ring' || kind === 'rang' || kind === 'volts');
+    return this.priors.map((prior, at) => (this.isHidden[at] && !isMeasured ? WRONG * prior : prior));
+  }
+
   /** How likely each hypothesis is after these reports; together 1. */
   posterior(reports: readonly Evidence[]): Float64Array {
-    const shares = this.priors.slice();
+    const shares = this.priorOf(reports);
     const sayers = this.sayers(reports);
     for (const [nth, report] of reports.entries()) {
       const wrong = wrongOf(report);

@@ -6,6 +6,8 @@ import type { MeterEnd, Report, Seen } from '../house/report.js';
 import type { CauseKind } from '../rulebook/fault-priors.js';
 import { Plan } from '../testing/plan.js';
 import { DIAGNOSIS } from './known.js';
+import { pairsInSteps } from './pairs.js';
+import { MadeCase } from './predictions.js';
 import type { Evidence } from './evidence.js';
 
 /** What the table of the trade says that a crew sees, by hand, and the cause that has to be among those that say all of it. */
@@ -238,5 +240,55 @@ describe('The fault table', () => {
       { kind: 'rang', ends: [endIn(of, boxes[2]!, 'BK'), endIn(of, boxes[2]!, 'BARE')], rings: true },
     ];
     expect(named(of, told)[0]).toBe('conductors shorted in the wall');
+  });
+});
+
+describe('What does not go together', () => {
+  it('is two reports, asked the same and answered otherwise', () => {
+    const { points, ...of } = outlets(3);
+    const diagnosis = of.reader.derive(DIAGNOSIS, of.circuitId);
+    const [one, two] = [points[0]![0]!, points[1]![0]!];
+    const told = [seen(two, 'off'), seen(one, 'on'), seen(two, 'on')];
+    expect(diagnosis.clash(told)).toEqual([0, 2]);
+    expect(diagnosis.clash(told.slice(0, 2))).toBeUndefined();
+  });
+
+  it('is two things wrong at once where no single one explains what was told: pairs are named', () => {
+    // The far lights dead by a neutral left out, and of the three-ways one with a traveler on its common.
+    const { lamps, boxes, ...of } = chain(2, 2);
+    const diagnosis = of.reader.derive(DIAGNOSIS, of.circuitId);
+    const { hypotheses, sights, sound, wirings } = diagnosis;
+    const landed = hypotheses.find(
+      ({ kind, place }) => kind === 'traveler on common' && place.id === boxes[0],
+    )!;
+    const missed = hypotheses.filter(({ kind }) => kind === 'missed neutral splice');
+    const both = missed
+      .map((left) => {
+        const changed = [...left.joints].filter(([boxId, own]) => own !== sound.get(boxId));
+        const joints = new Map([...landed.joints, ...changed]);
+        return { left, made: new MadeCase(of.reader, wirings, sights, joints, false) };
+      })
+      // Of the first light only: the second one is dark.
+      .find(({ left, made }) => left.place.id === boxes[2] && made.row.some((one) => one === 1))!;
+    const told = sights.positions.flatMap((levers, at) =>
+      lamps.map((lamp, load): Report =>
+        seen(lamp, both.made.at(levers, load, at) === 1 ? 'on' : 'off', ...sights.upOf(levers)),
+      ),
+    );
+    expect(diagnosis.isExplained(told)).toBeFalse();
+    const search = pairsInSteps(of.reader, diagnosis, told);
+    let step = search.next();
+    while (!step.done) step = search.next();
+    const [best] = step.value;
+    expect(best!.against).toEqual([]);
+    const kinds = step.value
+      .filter(({ against }) => !against.length)
+      .map((pair) =>
+        pair.both
+          .map(({ kind }) => kind)
+          .sort()
+          .join(' + '),
+      );
+    expect(kinds).toContain('missed neutral splice + traveler on common');
   });
 });

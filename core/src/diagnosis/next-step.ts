@@ -30,6 +30,9 @@ export type Step =
 /** A place that is likely is worth getting to when no look at a light saves so much of what is to be expected, in minutes. */
 const LEAST_SAVED = 0.02;
 
+/** Where what was told does not go together the same is asked so often at most. */
+const MOST_TIMES = 3;
+
 /** The levers as they stand: those of the last report that says so; all down before that. */
 export const standingUp = (reports: readonly Evidence[]): readonly string[] =>
   reports.reduce<readonly string[]>((up, one) => ('up' in one ? one.up : up), []);
@@ -50,13 +53,15 @@ export function nextStep(
 
 const seeKey = (pointId: string, up: readonly string[]): string => `see ${pointId} ${[...up].sort().join()}`;
 
+const partKey = (boxId: string, runId: string): string => `part ${boxId} ${runId}`;
+
 /** By what a step is known again. */
 export const stepKey = (step: Step): string =>
   step.kind === 'look'
     ? keyOfPlace(step.place)
     : step.kind === 'see'
       ? seeKey(step.pointId, step.up)
-      : `part ${step.boxId} ${step.runId}`;
+      : partKey(step.boxId, step.runId);
 
 interface Option {
   readonly cost: number;
@@ -85,10 +90,18 @@ class Planner {
     );
     this.mass = new Float64Array(places.length);
     classes.forEach(({ place }, at) => (this.mass[place]! += this.shares[at]!));
-    const isClear = of.isExplained(reports);
-    this.answered = new Set(
-      isClear ? reports.flatMap((one) => (one.kind === 'seen' ? seeKey(one.pointId, one.up) : [])) : [],
-    );
+    const times = new Map<string, number>();
+    for (const one of reports) {
+      const key =
+        one.kind === 'seen'
+          ? seeKey(one.pointId, one.up)
+          : one.kind === 'parted'
+            ? partKey(one.boxId, one.runId)
+            : undefined;
+      if (key) times.set(key, (times.get(key) ?? 0) + 1);
+    }
+    const most = of.isExplained(reports) ? 1 : MOST_TIMES;
+    this.answered = new Set([...times].flatMap(([key, count]) => (count >= most ? key : [])));
     this.up = standingUp(reports);
     this.tripping = new Float64Array(places.length);
     const stand = sights.leversOf(this.up);
@@ -131,7 +144,7 @@ class Planner {
     return this.of.onward.flatMap(({ boxId, runId, beyond }) => {
       if (!open.has(boxId)) return [];
       const step: Step = { kind: 'part', boxId, runId, up, minutes: FINDING_MINUTES.part };
-      if (this.skipped.has(stepKey(step))) return [];
+      if (this.skipped.has(stepKey(step)) || this.answered.has(stepKey(step))) return [];
       const out = mass.map((_, at) => (beyond[at] ? this.tripping[at]! : 0));
       const share = out.reduce((a, b) => a + b, 0);
       if (share < 1e-6 || share > 1 - 1e-6) return [];

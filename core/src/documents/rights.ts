@@ -9,6 +9,8 @@ export interface RightsIn {
   readonly add?: true;
   readonly remove?: true;
   readonly set?: true | readonly string[];
+  /** Whether this record is theirs to add, where the list alone does not say. */
+  adds?(record: Readonly<Record<string, unknown>>): boolean;
   /** Whether this writing of this record is theirs to do, where the fields alone do not say. */
   own?(recordId: string, fields: Readonly<Record<string, { readonly to?: unknown }>>): boolean;
 }
@@ -67,7 +69,10 @@ export function rightsProblem<L extends Lists>(
     const target = kinds.targetOf(one.kind);
     if (!target) return false;
     const rights = hand[target.table];
-    if (target.verb === 'add') return rights?.add === true;
+    if (target.verb === 'add') {
+      const { record } = one as unknown as { record: Readonly<Record<string, unknown>> };
+      return rights?.add === true && (rights.adds?.(record) ?? true);
+    }
     const { recordId, fields, withDependents } = one as unknown as {
       recordId: string;
       fields: Writings;

@@ -417,11 +417,19 @@ export const Tested = z.strictObject({
 });
 export type Tested = z.infer<typeof Tested>;
 
+/** What is left as it was found: by its print, so that it is asked again when anything of it changes. */
+export const Accepted = z.strictObject({
+  finding: Print,
+  /** Of what may not be accepted: the inspector who allowed it, and on which day. */
+  inspector: z.strictObject({ name: Name, on: z.iso.date() }).optional(),
+});
+export type Accepted = z.infer<typeof Accepted>;
+
 /** What was walked, tested, seen, found or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
-  /** `seen`: one thing seen of a circuit that has a fault; `found`: the fault; `dead`: its circuit was proven dead, by the power state in `step`. */
-  kind: z.enum(['walk', 'test', 'tick', 'seen', 'found', 'dead']),
+  /** `seen`: one thing seen of a circuit that has a fault; `found`: the fault; `dead`: its circuit was proven dead, by the power state in `step`; `accepted`: something found stays as it is, `note` says why. */
+  kind: z.enum(['walk', 'test', 'tick', 'seen', 'found', 'dead', 'accepted']),
   at: z.iso.datetime({ offset: true }),
   /** The person who did it; names stand in the crew's list. */
   by: Id,
@@ -441,6 +449,7 @@ export const WorkRecord = z.strictObject({
   tested: Tested.optional(),
   report: Report.optional(),
   cause: FoundCause.optional(),
+  accepted: Accepted.optional(),
   note: Note.optional(),
 });
 export type WorkRecord = z.infer<typeof WorkRecord>;

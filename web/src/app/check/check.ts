@@ -2,7 +2,7 @@ import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { ActivatedRoute, Router, RouterLink } from '@angular/router';
 import type { Finding, HouseReader } from '@mule-tally/core';
-import { SEVERITY_RANK, roomOf } from '@mule-tally/core';
+import { SEVERITY_RANK, acceptanceOf, roomOf } from '@mule-tally/core';
 import { sentence } from '@mule-tally/core/work';
 import { OnPlan } from '../parts/on-plan';
 import { FindingCard } from '../parts/finding-card';
@@ -39,11 +39,14 @@ interface Entry {
   readonly circuitId: string | undefined;
   readonly rooms: ReadonlySet<string | undefined>;
   readonly tag: string | undefined;
+  /** A lead has accepted it as it is. */
+  readonly isAccepted: boolean;
 }
 
+/** By severity; what is accepted is counted apart, a Stop stays one. */
 function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number> {
   const counts = { stop: 0, fix: 0, note: 0 };
-  for (const { finding } of entries) counts[finding.severity]++;
+  for (const { finding, isAccepted } of entries) if (!isAccepted) counts[finding.severity]++;
   return counts;
 }
 
@@ -85,6 +88,10 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
           <strong i18n class="num stop">{{ counts().stop }} Stop</strong> ·
           <strong i18n class="num fix">{{ counts().fix }} Fix</strong> ·
           <strong i18n class="num">{{ counts().note }} Note</strong>
+          @if (accepted(); as count) {
+            ·
+            <strong i18n class="num">{{ count }} accepted</strong>
+          }
         </p>
         <div class="tabs">
           <button
@@ -136,7 +143,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
             {{ group.name }} <span class="num">{{ group.counted }}</span>
           </h2>
           @for (entry of group.entries; track $index) {
-            <mt-finding [finding]="entry.finding">
+            <mt-finding [finding]="entry.finding" [isAcceptable]="true">
               <div class="ways">
                 @if (entry.boxId) {
                   <a
@@ -322,6 +329,7 @@ export class CheckSheet {
           circuitId: circuitIdOf(reader, finding),
           rooms: new Set([finding, ...follows].map((one) => roomIdOf(reader, one))),
           tag: boxId ? reader.get('boxes', boxId)?.tag : undefined,
+          isAccepted: finding.severity === 'fix' && acceptanceOf(reader, finding) !== undefined,
         };
       })
       .filter((entry) => !this.onlyHere() || entry.rooms.has(this.room()));
@@ -346,6 +354,7 @@ export class CheckSheet {
   });
   protected readonly screen = inject(Screen);
   protected readonly counts = computed(() => countsOf(this.shown()));
+  protected readonly accepted = computed(() => this.shown().filter(({ isAccepted }) => isAccepted).length);
   protected readonly by = signal<'room' | 'circuit'>('room');
   /** Causes by room (in walking order) or by circuit; where the gravest is comes first. */
   protected readonly groups = computed(() => {
@@ -361,7 +370,9 @@ export class CheckSheet {
     const place = (id: string): number =>
       (byRoom ? reader.get('rooms', id)?.order : reader.get('circuits', id)?.number) ?? Infinity;
     const gravest = (entries: readonly Entry[]): number =>
-      Math.min(...entries.map(({ finding }) => SEVERITY_RANK[finding.severity]));
+      Math.min(
+        ...entries.map(({ finding, isAccepted }) => SEVERITY_RANK[isAccepted ? 'note' : finding.severity]),
+      );
     return [...groups]
       .sort(([a, as], [b, bs]) => gravest(as) - gravest(bs) || place(a) - place(b))
       .map(([id, entries]) => {
@@ -381,7 +392,8 @@ export class CheckSheet {
           ]
             .filter(Boolean)
             .join(' · '),
-          entries,
+          // What is accepted stands last.
+          entries: entries.toSorted((a, b) => Number(a.isAccepted) - Number(b.isAccepted)),
         };
       });
   });

@@ -2,6 +2,15 @@ import type { Messages } from '../messages';
 
 /** Buscar la falla, y las pruebas antes y después de los aparatos. */
 export const FIND_MESSAGES: Messages = {
+  'Leave it so': 'Dejarlo así',
+  'Inspector allowed it': 'El inspector lo permitió',
+  'Inspector allowed: {}, {1}. It stays a Stop.': 'El inspector lo permitió: {}, {1}. Sigue siendo un Alto.',
+  'Accepted: {}': 'Aceptado: {}',
+  '{} accepted': '{} aceptados',
+  Why: 'Por qué',
+  Inspector: 'Inspector',
+  Day: 'Día',
+  'Keep it': 'Guardarlo',
   '1 told': '1 dicho',
   '{} told': '{} dichos',
   'A fault was found and mended here since. Test it again.':
