@@ -69,7 +69,7 @@ interface Option {
 }
 
 class Planner {
-  /** Looks that were answered already: asked again only where what was told does not go together. */
+  /** What was answered already: asked again only where what was told does not go together. */
   private readonly answered: ReadonlySet<string>;
   private readonly shares: Float64Array;
   /** By place how likely it is there. */
@@ -97,7 +97,9 @@ class Planner {
           ? seeKey(one.pointId, one.up)
           : one.kind === 'parted'
             ? partKey(one.boxId, one.runId)
-            : undefined;
+            : one.kind === 'looked'
+              ? keyOfPlace(one.place)
+              : undefined;
       if (key) times.set(key, (times.get(key) ?? 0) + 1);
     }
     const most = of.isExplained(reports) ? 1 : MOST_TIMES;
@@ -158,7 +160,7 @@ class Planner {
     const { places } = this.of;
     let best: Option | undefined;
     for (const [at, place] of places.entries()) {
-      if (this.mass[at]! < 1e-9 || this.skipped.has(place.key)) continue;
+      if (this.mass[at]! < 1e-9 || this.skipped.has(place.key) || this.answered.has(place.key)) continue;
       const { minutes, kind, id } = place;
       const rest = this.mass.slice();
       rest[at] = LOOKED_WRONG * this.mass[at]!;
