@@ -135,3 +135,26 @@ test('a live test: only with power and by a lead, what is joined and capped, and
   await house.open('check', 'Long hall', { of: 'test', round: 'live', circuit: circuit.id });
   await expect(sheet).toContainText('the house has no power that this may be done with');
 });
+
+test('a Stop is left as the inspector allowed it, and stays a Stop', async ({ page, demo, stack }) => {
+  const file = { ...demo.file, id: crypto.randomUUID(), name: `${demo.file.name}, allowed` };
+  await stack.takeIn(file);
+  const house = new HousePage(page, file, stack.url);
+  await house.open('check', 'Living room');
+  const card = page.locator('mt-finding').filter({ hasText: 'Set a larger box at S2' }).first();
+  const stops = page.locator('.counts .stop').first();
+  await expect(card).toBeVisible();
+  await expect(page.getByRole('progressbar', { name: 'Looked through' })).toHaveCount(0);
+  const before = await stops.textContent();
+  await card.getByText('Did the inspector allow it?').click();
+  await card.getByRole('textbox', { name: 'Inspector' }).fill('A. Plumb');
+  await card.getByLabel('Day').fill('2026-03-12');
+  await card.getByRole('button', { name: 'Keep it' }).click();
+  await expect(card).toContainText('Inspector allowed: A. Plumb, 12 Mar 2026. It stays a Stop.');
+  await expect(stops).toHaveText(before!);
+  const kept = async () => (await stack.stored(file.id)).records.filter(({ kind }) => kind === 'accepted');
+  await expect.poll(async () => (await kept()).length).toBe(1);
+  // Another box, and it is another thing that was found.
+  await card.getByRole('button', { name: /^Change S2 to Plastic, 1 gang/ }).click();
+  await expect(page.locator('mt-finding').filter({ hasText: 'Inspector allowed:' })).toHaveCount(0);
+});

@@ -136,6 +136,8 @@ await main(async () => {
       await page.getByRole('button', { name: 'Take this plan' }).waitFor();
       await page.mouse.move(0, 0);
     };
+    /** @param {import('@playwright/test').Page} page */
+    const asked = (page) => page.getByText('What does this do').waitFor();
     /** @typedef {(page: import('@playwright/test').Page) => Promise<void>} Prepare */
     /** @type {[string, string, { width: number, height: number }, Prepare?][]} */
     const views = [
@@ -156,7 +158,7 @@ await main(async () => {
       ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
       ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
-      ['phone-ring-out', at('check', { ...living, of: 'test', circuit: circuit(4) }), PHONE],
+      ['phone-find', at('check', { room: room('Long hall'), of: 'find' }), PHONE, asked],
     ];
     for (const [name, path, viewport, prepare] of views) {
       if (only && !only.split(',').includes(name)) continue;

@@ -79,9 +79,9 @@ const MARK = { stop: $localize`Stop`, fix: $localize`Fix`, note: $localize`Note`
       <details class="more">
         <summary>
           @if (by() === 'lead') {
-            <ng-container i18n>Leave it so</ng-container>
+            <ng-container i18n>Leave it as it is, with a reason</ng-container>
           } @else {
-            <ng-container i18n>Inspector allowed it</ng-container>
+            <ng-container i18n>Did the inspector allow it?</ng-container>
           }
         </summary>
         <form class="fields" (submit)="$event.preventDefault(); accept(why.value, on.value)">

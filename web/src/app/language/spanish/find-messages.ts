@@ -2,8 +2,8 @@ import type { Messages } from '../messages';
 
 /** Buscar la falla, y las pruebas antes y después de los aparatos. */
 export const FIND_MESSAGES: Messages = {
-  'Leave it so': 'Dejarlo así',
-  'Inspector allowed it': 'El inspector lo permitió',
+  'Leave it as it is, with a reason': 'Dejarlo así, con un motivo',
+  'Did the inspector allow it?': '¿Lo permitió el inspector?',
   'Inspector allowed: {}, {1}. It stays a Stop.': 'El inspector lo permitió: {}, {1}. Sigue siendo un Alto.',
   'Accepted: {}': 'Aceptado: {}',
   '{} accepted': '{} aceptados',
