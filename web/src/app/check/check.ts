@@ -6,6 +6,7 @@ import { SEVERITY_RANK, acceptanceOf, roomOf } from '@mule-tally/core';
 import { sentence } from '@mule-tally/core/work';
 import { OnPlan } from '../parts/on-plan';
 import { FindingCard } from '../parts/finding-card';
+import { FindingLeft } from '../parts/finding-left';
 import { Screen } from '../parts/screen';
 import { firstOf, soon } from '../parts/soon';
 import { Tabs } from '../parts/tabs';
@@ -60,6 +61,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
   imports: [
     WordsPipe,
     FindingCard,
+    FindingLeft,
     OnPlan,
     RouterLink,
     Tabs,
@@ -143,7 +145,8 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
             {{ group.name }} <span class="num">{{ group.counted }}</span>
           </h2>
           @for (entry of group.entries; track $index) {
-            <mt-finding [finding]="entry.finding" [isAcceptable]="true">
+            <mt-finding [finding]="entry.finding">
+              <mt-finding-left [finding]="entry.finding" />
               <div class="ways">
                 @if (entry.boxId) {
                   <a
