@@ -190,7 +190,7 @@ class Planner {
     const by = SEEN.map(() => new Float64Array(places.length));
     const after = new Float64Array(places.length);
     const seenBefore = new Set<string>();
-    let best: (Option & { readonly told: readonly number[] }) | undefined;
+    let best: Option | undefined;
     for (const [position, levers] of sights.positions.entries()) {
       const flips = stand
         ? levers.reduce((sum, lever, at) => sum + Number(lever !== stand[at]), 0)
@@ -228,7 +228,7 @@ class Planner {
           ),
         };
         const key = stepKey(step);
-        if (!this.skipped.has(key) && !this.answered.has(key)) best = { cost, step, told };
+        if (!this.skipped.has(key) && !this.answered.has(key)) best = { cost, step };
       }
     }
     return best;
