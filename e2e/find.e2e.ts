@@ -73,6 +73,8 @@ test('a fault is found by answering what it asks, kept, and says what to test ag
     .first()
     .click();
   await expect(sheet).toContainText('Once it is mended, test again:');
+  const isKept = async () => (await stack.stored(file.id)).records.some(({ kind }) => kind === 'found');
+  await expect.poll(isKept).toBe(true);
   const stored = await stack.stored(file.id);
   const { cause } = stored.records.find(({ kind }) => kind === 'found')!;
   expect(cause).toMatchObject({ fault: 'traveler on common', place: { kind: 'box', id: fault.place.id } });
