@@ -4,6 +4,9 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { applyChange } from '../core/src/changes/apply.js';
+import { HOME_RUN_STEP, SECURED_STEP } from '../core/src/closing/wall-ticks.js';
+import { boxName } from '../core/src/facts/naming.js';
+import { homeRuns } from '../core/src/inspection/ready.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { boxFacts } from '../core/src/facts/box-facts.js';
 import { RoomPlaces } from '../core/src/furnish/room-places.js';
@@ -784,6 +787,88 @@ const HABITS = [1.06, 1.12, 1.19];
       circuitId,
       report,
     });
+  }
+}
+
+// An inspector was there for the first floor; two things were asked for besides; some panel ends are written, two rooms stapled.
+{
+  const reader = readerOf(houseOf(built));
+  const [lead, hand] = built.people;
+  const at = (day: number, hour: number, minute = 0): string =>
+    new Date(Date.UTC(2026, 2, day, hour, minute)).toISOString();
+  const placeOf = (boxId: string): string =>
+    [boxName(reader, boxId), built.rooms.find(({ id }) => id === reader.get('boxes', boxId)?.roomId)?.name]
+      .filter(Boolean)
+      .join(' · ');
+  const inRoom = (name: string, tag: RegExp) => {
+    const roomId = built.rooms.find((room) => room.name === name)!.id;
+    return built.boxes.find((box) => box.roomId === roomId && tag.test(box.tag))!;
+  };
+  const kitchen = inRoom('Kitchen', /^R/);
+  const family = inRoom('Family room', /^S/);
+  built.writeUps.push(
+    {
+      id: plan.id(),
+      words: 'Cable to this box is not stapled within 12 in. Staple before cover.',
+      section: '334.30',
+      inspector: 'I. Varga',
+      on: '2026-03-12',
+      roomId: kitchen.roomId!,
+      boxId: kitchen.id,
+      place: placeOf(kitchen.id),
+      at: at(12, 15, 10),
+      by: lead!.id,
+      fixerId: hand!.id,
+    },
+    {
+      id: plan.id(),
+      words: 'Nail plate missing over the hole next to the door.',
+      section: '300.4(A)(1)',
+      inspector: 'I. Varga',
+      on: '2026-03-12',
+      roomId: family.roomId!,
+      place: built.rooms.find(({ id }) => id === family.roomId)!.name,
+      at: at(12, 15, 14),
+      by: lead!.id,
+      fixerId: hand!.id,
+      fixedAt: at(12, 16, 40),
+      fixedBy: hand!.id,
+      againOn: '2026-03-16',
+    },
+  );
+  built.extras.push(
+    {
+      id: plan.id(),
+      what: 'One more receptacle',
+      askedBy: 'Owner',
+      roomId: family.roomId!,
+      place: built.rooms.find(({ id }) => id === family.roomId)!.name,
+      price: 95,
+      at: at(10, 17, 5),
+      by: hand!.id,
+      yesAt: at(10, 17, 9),
+      initials: 'K.D.',
+    },
+    {
+      id: plan.id(),
+      what: 'Light over the counter',
+      askedBy: 'Builder',
+      roomId: kitchen.roomId!,
+      place: built.rooms.find(({ id }) => id === kitchen.roomId)!.name,
+      price: 180,
+      at: at(11, 11, 30),
+      by: lead!.id,
+    },
+  );
+  const tick = (step: string, of: { runId: string } | { roomId: string }, minute: number): void => {
+    built.records.push({ id: plan.id(), kind: 'tick', step, at: at(13, 9, minute), by: hand!.id, ...of });
+  };
+  homeRuns(reader)
+    .slice(0, 4)
+    .forEach(({ runId }, minute) => tick(HOME_RUN_STEP, { runId }, minute));
+  for (const [minute, name] of ['Dining', 'Living room'].entries()) {
+    const room = built.rooms.find((one) => one.name === name);
+    if (room) tick(SECURED_STEP, { roomId: room.id }, 10 + minute);
   }
 }
 

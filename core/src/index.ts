@@ -39,6 +39,7 @@ export * from './house/corner.js';
 export * from './house/house-file.js';
 export * from './house/house.js';
 export * from './house/model.js';
+export * from './house/paper.js';
 export * from './house/photo.js';
 export * from './house/report.js';
 export * from './house/references.js';

@@ -22,7 +22,7 @@ const HAND = as('hand');
 /** A second opinion: by what a change did, not by what it was. */
 const WORK = new Set(['pulls', 'records', 'reels']);
 const FIELDS: Record<string, readonly string[]> = {
-  boxes: ['asBuilt', 'alongIn', 'placeNote'],
+  boxes: ['asBuilt', 'alongIn', 'placeNote', 'setOutIn'],
   asks: ['doneAt', 'doneBy'],
   runs: ['measuredLengthIn', 'from', 'to'],
 };

@@ -26,8 +26,12 @@ const handRights = (house: House): HandRights<typeof TABLES> => ({
   },
   reels: { add: true, set: true, remove: true },
   photos: { add: true, set: true, remove: true },
+  // That it was written up, and is fixed; who is to fix it and whether it passed is a lead's to say.
+  writeUps: { add: true, set: ['fixedAt', 'fixedBy'] },
+  // Who asks, asks whoever is there; what was agreed on stays as it was agreed.
+  extras: { add: true, set: ['yesAt', 'initials', 'noAt', 'doneAt', 'doneBy'] },
   // How it was made up, where along the wall it was nailed up, what stood in the way.
-  boxes: { set: ['asBuilt', 'alongIn', 'placeNote'] },
+  boxes: { set: ['asBuilt', 'alongIn', 'placeNote', 'setOutIn'] },
   // What stands in the way, and that it has been seen to.
   asks: { add: true, set: ['doneAt', 'doneBy'] },
   runs: {

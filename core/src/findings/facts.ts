@@ -87,7 +87,14 @@ export type ShortFacts =
  * is made of them stands in `words/`.
  */
 export interface FindingFacts {
+  /** It does not show after the board is up. */
+  'box.buried': None;
+  /** Its front edge is behind the finish by more than is allowed, or out in front of it. */
+  'box.face': { readonly finishIn: number; readonly isBehind: boolean };
   'box.fan-could-hang': { readonly boxIds: readonly string[] };
+  'box.low-voltage': { readonly runIds: readonly string[] };
+  /** Cables that come together where there is no box. */
+  'box.splice-without': { readonly count: number };
   /** Of a light's own splice box, which counts cables. */
   'box.too-many-cables': { readonly count: number; readonly limit: number };
   'box.not-for-fan': { readonly duty: 'fan' | 'spare switched conductors' };
@@ -156,6 +163,8 @@ export interface FindingFacts {
   'makeup.no-connector': { readonly title: JointTitle };
   'multiwire.same-leg': { readonly circuitIds: readonly string[] };
   'multiwire.too-many': { readonly circuitIds: readonly string[] };
+  /** More electronic switches without a neutral than one circuit or one feeder may have. */
+  'neutral.on-ground': { readonly count: number; readonly limit: number; readonly of: 'circuit' | 'feeder' };
   'neutral.missing-at-switch': { readonly runIds: readonly string[] };
   'panel.not-derived': None;
   'point.circuit-unsaid': { readonly circuitIds: readonly string[] };
@@ -208,6 +217,8 @@ export interface FindingFacts {
   'rule.loosened-without-reason': { readonly key: string };
   'run.circuits-apart': { readonly circuitIds: readonly string[] };
   'run.loose-end': None;
+  /** Another trade cut it, or moved it. */
+  'run.struck': { readonly isCut: boolean; readonly note?: string };
   'run.no-cable': { readonly needed?: CableId | undefined };
   'run.no-circuit': None;
   'run.no-one-cable': { readonly count: number };
@@ -226,6 +237,13 @@ export interface FindingFacts {
   'walk.leg-early': { readonly legIds: readonly string[]; readonly powerIds: readonly string[] };
   /** A hole that its member may not lose: too large, or too near to an edge. */
   'way.bored': { readonly through: 'stud' | 'plate' | 'joist'; readonly isLarge: boolean };
+  /** So many cables lie in one hole in insulation that they carry less. */
+  'way.derated': {
+    readonly cables: number;
+    readonly conductors: number;
+    readonly percent: number;
+    readonly amps: number;
+  };
   'way.none': { readonly why: 'no-wall' | 'no-space' | 'apart' };
   'way.shut': None;
   'way.unreached': { readonly points: number };
@@ -279,6 +297,10 @@ export interface FixFacts {
   protect: { readonly circuitId: string; readonly protection: 'afci' | 'gfci' | 'dual' };
   'put-on-circuit': { readonly circuitId: string };
   'reorder-switches': { readonly boxId: string };
+  /** Its front edge stands out so far from the studs. */
+  'set-out': { readonly boxId: string; readonly outIn: number };
+  /** So many cables share a hole of the house at most. */
+  'fewer-in-hole': { readonly cables: number };
   'set-height': { readonly boxId: string; readonly heightIn: number };
   'set-light': { readonly roomId: string };
   'own-circuit': { readonly roomId: string; readonly circuits: number };

@@ -45,7 +45,8 @@ export function serviceCallHouse(call: ServiceCall, newId: () => string): HouseF
       },
     ],
     ...{ openings: [], bands: [], beams: [], catalogueBoxes: [], catalogueDevices: [], devices: [] },
-    ...{ points: [], controls: [], runs: [], reels: [], pulls: [], records: [], asks: [], photos: [] },
+    ...{ points: [], controls: [], runs: [], reels: [], pulls: [], records: [], asks: [] },
+    ...{ photos: [], writeUps: [], extras: [] },
     drafts: [],
   };
   const put = (tag: string, from: string, cable: CableId, device: string, model: string) => {

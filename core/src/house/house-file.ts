@@ -49,6 +49,8 @@ export const HouseFile = z.strictObject({
   records: list('records'),
   asks: list('asks').default([]),
   photos: list('photos').default([]),
+  writeUps: list('writeUps').default([]),
+  extras: list('extras').default([]),
   drafts: list('drafts').default([]),
 });
 export type HouseFile = z.infer<typeof HouseFile>;
@@ -63,7 +65,7 @@ export type HouseFileResult =
     };
 
 /** Lists that files of this version from before there were any do without. */
-const LATER: ReadonlySet<TableName> = new Set(['beams', 'photos']);
+const LATER: ReadonlySet<TableName> = new Set(['beams', 'photos', 'writeUps', 'extras']);
 /** Everything of a house file but what its lists hold. */
 const Frame = HouseFile.extend(
   Object.fromEntries(
@@ -233,9 +235,12 @@ function* houseInSteps(file: HouseFile): Steps<House> {
 /** Ids of the people whose work the house tells of. */
 export function peopleIn(house: House): ReadonlySet<string> {
   const people = new Set<string>();
-  for (const table of ['pulls', 'records', 'photos'] as const)
+  for (const table of ['pulls', 'records', 'photos', 'writeUps', 'extras'] as const)
     for (const { record } of house.tables[table].values()) people.add(record.by);
-  for (const { record } of house.tables.asks.values()) if (record.doneBy) people.add(record.doneBy);
+  for (const table of ['asks', 'extras'] as const)
+    for (const { record } of house.tables[table].values()) if (record.doneBy) people.add(record.doneBy);
+  for (const { record } of house.tables.writeUps.values())
+    for (const id of [record.fixerId, record.fixedBy]) if (id) people.add(id);
   return people;
 }
 
@@ -287,7 +292,7 @@ function withIdsInside<R extends object>(record: R, ids: ReadonlyMap<string, str
 }
 
 /** Lists that hold what was done, and what it was done with. */
-const WORK: readonly TableName[] = ['pulls', 'records', 'reels', 'photos'];
+const WORK: readonly TableName[] = ['pulls', 'records', 'reels', 'photos', 'writeUps', 'extras'];
 
 /** What was counted on a walk names runs and pulls as they were then: some of them may be gone. */
 function withIdsOfCount<R extends object>(record: R, ids: ReadonlyMap<string, string>): R {

@@ -17,6 +17,7 @@ import { LIMITS } from '../vocabulary/limits.js';
 import { Landing } from '../vocabulary/terminal.js';
 import { HouseRulebook } from '../rulebook/jurisdictions.js';
 import { CornerId } from './corner.js';
+import { Extra, WriteUp } from './paper.js';
 import { Photo } from './photo.js';
 import { FoundCause, Report } from './report.js';
 import { Underlay } from './underlay.js';
@@ -218,6 +219,8 @@ export const Box = z
     alongIn: Inches.optional(),
     /** It faces away from its room: an outside receptacle. */
     facesOut: z.boolean().optional(),
+    /** How far its front edge stands out from the studs, in inches. */
+    setOutIn: Inches.optional(),
     /** On a ceiling or floor: its place on the plan of the story. */
     xIn: z.number().min(-100_000).max(100_000).optional(),
     yIn: z.number().min(-100_000).max(100_000).optional(),
@@ -428,8 +431,8 @@ export type Accepted = z.infer<typeof Accepted>;
 /** What was walked, tested, seen, found or ticked, when and by whom. */
 export const WorkRecord = z.strictObject({
   id: Id,
-  /** `seen`: one thing seen of a circuit that has a fault; `found`: the fault; `dead`: its circuit was proven dead, by the power state in `step`; `accepted`: something found stays as it is, `note` says why. */
-  kind: z.enum(['walk', 'test', 'tick', 'seen', 'found', 'dead', 'accepted']),
+  /** `seen`: one thing seen of a circuit that has a fault; `found`: the fault; `dead`: its circuit was proven dead, by the power state in `step`; `accepted`: something found stays as it is, `note` says why; `cut`: another trade cut or moved a run, as `step` says. */
+  kind: z.enum(['walk', 'test', 'tick', 'seen', 'found', 'dead', 'accepted', 'cut']),
   at: z.iso.datetime({ offset: true }),
   /** The person who did it; names stand in the crew's list. */
   by: Id,
@@ -503,6 +506,8 @@ export const TABLES = {
   records: { noun: 'record', schema: WorkRecord },
   asks: { noun: 'ask', schema: Ask },
   photos: { noun: 'photo', schema: Photo },
+  writeUps: { noun: 'writeUp', schema: WriteUp },
+  extras: { noun: 'extra', schema: Extra },
   drafts: { noun: 'draft', schema: DraftKeys },
 } as const;
 

@@ -34,6 +34,9 @@ export const Photo = z.strictObject({
   ceiling: z.boolean().optional(),
   boxId: Id.optional(),
   runId: Id.optional(),
+  /** It shows what an inspector wrote up, or the yes to an extra. */
+  writeUpId: Id.optional(),
+  extraId: Id.optional(),
   /** Taken after the board was hung; without it, of the open wall. */
   boarded: z.boolean().optional(),
   /** A tape lies in the picture. */

@@ -2,6 +2,13 @@ import type { Reference } from '../documents/references.js';
 import { isBuiltInBox, isBuiltInDevice } from '../rulebook/catalogue.js';
 import type { TableName } from './model.js';
 
+const ON_PAPER: readonly Reference<TableName>[] = [
+  { path: 'roomId', table: 'rooms', onRemove: 'unlink' },
+  { path: 'boxId', table: 'boxes', onRemove: 'unlink' },
+  { path: 'runId', table: 'runs', onRemove: 'unlink' },
+  { path: 'circuitId', table: 'circuits', onRemove: 'unlink' },
+];
+
 /** Which records of a house name which others. */
 export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName>[]>> = {
   storeys: [],
@@ -66,6 +73,11 @@ export const REFERENCES: Readonly<Record<TableName, readonly Reference<TableName
     { path: 'boxId', table: 'boxes', onRemove: 'unlink' },
     { path: 'runId', table: 'runs', onRemove: 'unlink' },
     { path: 'marks[].boxId', table: 'boxes', onRemove: 'unlink-part' },
+    { path: 'writeUpId', table: 'writeUps', onRemove: 'unlink' },
+    { path: 'extraId', table: 'extras', onRemove: 'unlink' },
   ],
+  // What was written up or agreed stays on paper, whatever becomes of the place.
+  writeUps: ON_PAPER,
+  extras: ON_PAPER,
   drafts: [{ path: 'roomId', table: 'rooms', onRemove: 'cascade' }],
 };

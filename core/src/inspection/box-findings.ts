@@ -1,3 +1,5 @@
+import { closingFindings } from './closing-findings.js';
+import { onGroundInPanel } from './on-ground-findings.js';
 import { madeFindings } from './made-findings.js';
 import { racewayFindings } from './raceway-findings.js';
 import { circuitsOfPanel, numberOf } from '../facts/circuit-facts.js';
@@ -281,5 +283,7 @@ export const BOX_FINDINGS: Derivation<readonly Finding[]> = {
     ...madeFindings(reader, boxId),
     ...racewayFindings(reader, boxId),
     ...numberFindings(reader, boxId),
+    ...closingFindings(reader, boxId),
+    ...onGroundInPanel(reader, boxId),
   ],
 };

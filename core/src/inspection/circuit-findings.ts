@@ -1,5 +1,6 @@
 import { gaugeOf, isThicker, thinnest } from '../vocabulary/size.js';
 import { protectionFindings } from './layout/protection-findings.js';
+import { onGroundFindings } from './on-ground-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { supplyOf } from '../facts/circuit-facts.js';
 import { NO_FACTS } from '../findings/finding.js';
@@ -207,6 +208,7 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
     ...wireFindings(reader, circuitId),
     ...breakerFindings(reader, circuitId),
     ...panelFindings(reader, circuitId),
+    ...onGroundFindings(reader, circuitId),
     ...protectionFindings(reader, circuitId),
   ],
 };

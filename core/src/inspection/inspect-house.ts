@@ -8,6 +8,7 @@ import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import type { Finding } from '../findings/finding.js';
+import { struckFindings } from './closing-findings.js';
 import { walkFindings } from './walk-findings.js';
 import { WAY_FINDINGS } from './way-findings.js';
 
@@ -117,7 +118,9 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
           ...reader.derive(ROOM_FINDINGS, room.id),
           ...reader.derive(RUN_FINDINGS, room.id),
         ]),
-      ...reader.all('runs').flatMap(({ id }) => reader.derive(WAY_FINDINGS, id)),
+      ...reader
+        .all('runs')
+        .flatMap(({ id }) => [...reader.derive(WAY_FINDINGS, id), ...struckFindings(reader, id)]),
     ].sort((a, b) => SEVERITY_RANK[a.severity] - SEVERITY_RANK[b.severity]),
 };
 

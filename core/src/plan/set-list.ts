@@ -43,13 +43,24 @@ export interface SetList {
 const isSet = (reader: HouseReader, boxId: string): boolean =>
   reader.mentioning('records', boxId).some(({ kind, step }) => kind === 'tick' && step === SET_STEP);
 
-/** What the finish of its wall asks of a box; of a wall of which nothing is said, what is said of all. */
-function proudOf({ finishes }: Room, corner: string | undefined): Pick<SetBox, 'proudIn'> {
+/**
+ * How much board and tile come over the studs of a wall of a room, in inches; of a wall of which nothing is said, what is said of all,
+ * and undefined where that is nothing.
+ */
+export function finishOver(
+  { finishes }: Pick<Room, 'finishes'>,
+  corner: string | undefined,
+): number | undefined {
+  if (corner === undefined) return undefined;
   const finish =
-    corner === undefined
-      ? undefined
-      : (finishes?.find((own) => own.corner === corner) ?? finishes?.find((own) => own.corner === undefined));
-  return finish ? { proudIn: finish.boardIn + (finish.tileIn ?? 0) } : {};
+    finishes?.find((own) => own.corner === corner) ?? finishes?.find((own) => own.corner === undefined);
+  return finish && finish.boardIn + (finish.tileIn ?? 0);
+}
+
+/** What the finish of its wall asks of a box. */
+function proudOf(room: Room, corner: string | undefined): Pick<SetBox, 'proudIn'> {
+  const proudIn = finishOver(room, corner);
+  return proudIn === undefined ? {} : { proudIn };
 }
 
 /** Boxes of a room wall by wall, along each from its corner; a panel hangs with the others. By room id. */

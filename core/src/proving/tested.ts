@@ -1,3 +1,4 @@
+import { struckSince } from '../closing/struck-run.js';
 import type { HouseReader } from '../derive/reader.js';
 import { shapeOfBox, standingPull } from '../facts/box-facts.js';
 import type { Tested, WorkRecord } from '../house/model.js';
@@ -16,6 +17,8 @@ export interface StepState {
   readonly changed: readonly string[];
   /** A fault that was found since, and mended, where the step would have shown it. */
   readonly mended?: WorkRecord;
+  /** Another trade cut or moved a run since, through which the step reads. */
+  readonly struck?: WorkRecord;
 }
 
 /** A print of how a box is made up as far as some conductors go, and of which pulls of them are in. */
@@ -89,8 +92,14 @@ export function stepState(
         Date.parse(at) > Date.parse(record.at) &&
         (!isGood || goesThrough(reader, step, cause.place)),
     );
-  const is = changed.length || mended ? 'again' : isGood ? 'good' : 'bad';
-  return { is, record, changed, ...(mended && { mended }) };
+  // What another trade was at is another cable for the test: it reads through it again.
+  const struck = struckSince(
+    reader,
+    [...step.wires].map((wire) => wire.slice(0, wire.indexOf(' '))),
+    Date.parse(record.at),
+  );
+  const is = changed.length || mended || struck ? 'again' : isGood ? 'good' : 'bad';
+  return { is, record, changed, ...(mended && { mended }), ...(struck && { struck }) };
 }
 
 /** Whether a step reads through a place in which something was mended. */

@@ -57,6 +57,8 @@ export const FINDING_MINUTES = {
   open: 5,
   /** Taking one cable loose in a box that is open, and trying the breaker. */
   part: 1,
+  /** A meter between two conductors in a box that is open, its breaker on again for it. */
+  meter: 1,
   /** Finding where in a wall a run was hit, by ringing it from both ends. */
   wall: 12,
 } as const;

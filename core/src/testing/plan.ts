@@ -45,6 +45,8 @@ export class Plan {
       records: [],
       asks: [],
       photos: [],
+      writeUps: [],
+      extras: [],
       drafts: [],
     };
     this.storeyId = this.storey('First floor');

@@ -45,7 +45,12 @@ export type SectionKey =
   | 'serviceOutlet'
   | 'bathOutlet'
   | 'ownCircuits'
-  | 'kitchenCircuits';
+  | 'kitchenCircuits'
+  | 'reachable'
+  | 'spliceInBox'
+  | 'lowVoltage'
+  | 'homeRuns'
+  | 'fireStop';
 
 export interface Section {
   readonly section: string;

@@ -81,6 +81,7 @@ export const NeutralException = z.enum([
   'integral-enclosure',
   'automatic',
   'receptacle',
+  'replacement',
   'other',
 ]);
 export type NeutralException = z.infer<typeof NeutralException>;

@@ -167,6 +167,8 @@ describe('Houses', () => {
       pulls: [],
       records: [],
       photos: [],
+      writeUps: [],
+      extras: [],
       people: [],
     };
     await api()

@@ -200,7 +200,7 @@ const emptyFile = {
   name: 'Somewhere',
   rulebook: { base: 'us-2020', overrides: {} },
   ...Object.fromEntries(
-    'storeys rooms openings bands beams catalogueBoxes catalogueDevices boxes circuits devices points controls runs reels pulls records asks photos drafts'
+    'storeys rooms openings bands beams catalogueBoxes catalogueDevices boxes circuits devices points controls runs reels pulls records asks photos writeUps extras drafts'
       .split(' ')
       .map((list) => [list, []]),
   ),

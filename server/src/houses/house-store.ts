@@ -12,6 +12,7 @@ import type {
   HouseHead,
   HouseSummary,
   LiveNumbers,
+  FaultsFound,
   Places,
   ReelUsageLine,
   TABLES,
@@ -42,6 +43,7 @@ import { inCrew } from '../storage/sql.js';
 import { canBeHeld, decided, heldChange, heldOf, hold, taken } from './held.js';
 import type { HouseKey } from './house-key.js';
 import { HOUSE_SHELF } from './house-shelf.js';
+import { foundIn } from './faults-found.js';
 import { usageOf, writeAllUsage, writeUsage } from './reel-usage.js';
 
 const keyOf = ({ crewId, houseId }: HouseKey): Key => [crewId, houseId];
@@ -208,6 +210,11 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   /** What the houses of a crew took off its reels. */
   async reelUsage(crewId: string): Promise<ReelUsageLine[]> {
     return inCrew(this.orm, crewId, (sql) => usageOf(sql, crewId), true);
+  }
+
+  /** How often each kind of fault was found in each house of a crew. */
+  async faultsFound(crewId: string): Promise<FaultsFound[]> {
+    return inCrew(this.orm, crewId, (sql) => foundIn(sql, crewId), true);
   }
 
   protected override wereTaken(sql: Sql, [crewId, houseId]: Key, ids: readonly string[]): Promise<void> {

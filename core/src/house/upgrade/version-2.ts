@@ -40,7 +40,15 @@ export function recordOfVersion2(table: string, record: unknown): unknown {
 }
 
 /** Lists that files from before houses were drafted do without. */
-const LATER_LISTS: Json = { bands: [], beams: [], asks: [], photos: [], drafts: [] };
+const LATER_LISTS: Json = {
+  bands: [],
+  beams: [],
+  asks: [],
+  photos: [],
+  writeUps: [],
+  extras: [],
+  drafts: [],
+};
 
 export const fileOfVersion2 = (file: Json): Json => ({
   ...LATER_LISTS,

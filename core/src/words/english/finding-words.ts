@@ -30,6 +30,18 @@ const THREE_LINES = 115;
 
 /** What to do first, and why. */
 export const ENGLISH_FINDINGS: FindingWords = {
+  'box.buried': (say, { where }) => [
+    `Find ${say.box(where.boxId)} and open the board there: what is in a box must stay in reach.`,
+    'Its photo and its tape measure stand in After the board.',
+  ],
+  'box.face': (say, { facts, where }) =>
+    facts.isBehind
+      ? `Set ${say.box(where.boxId)} out ${say.units.short(facts.finishIn)} from the studs, or put a ring on it: its front would be too far behind the finish.`
+      : `Set ${say.box(where.boxId)} back to ${say.units.short(facts.finishIn)} from the studs: it stands out in front of the finish, and no plate lies flat.`,
+  'box.low-voltage': (say, { facts, where }) =>
+    `Give ${facts.runIds.length === 1 ? 'the low-voltage cable' : `the ${facts.runIds.length} low-voltage cables`} in ${say.box(where.boxId)} a box of ${facts.runIds.length === 1 ? 'its' : 'their'} own, or a barrier: power is in it.`,
+  'box.splice-without': (say, { facts, where }) =>
+    `Set a box at ${say.box(where.boxId)}: ${facts.count} cables come together there, and a splice is in a box.`,
   'box.fan-could-hang': (say, { facts }) => [
     `Ask the inspector about ${say.boxes(facts.boxIds)}: a fan could hang there later, and the box is not made for one.`,
     'From 2020 on the ceiling box of a habitable room where a fan could hang is made for one, or opens to framing that can carry one.',
@@ -192,6 +204,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Give one of ${say.circuits(facts.circuitIds)} a ${say.term('neutral')} of its own: only two ${say.term('hots')} can share one.`,
     'The service has two legs, one for each; the third adds to the current of the neutral.',
   ],
+  'neutral.on-ground': (say, { facts, where }) =>
+    `Bring a ${say.term('neutral')} to ${counted(facts.count - facts.limit, 'more electronic switch', 'more electronic switches')} of ${facts.of === 'circuit' ? say.circuit(where.circuitId) : say.box(where.boxId)}: ${facts.count} go by the ground, ${facts.limit} may.`,
   'neutral.missing-at-switch': (say, { facts, where }) =>
     `Bring a ${say.term('neutral')} to ${say.control(where.controlId)} in ${say.box(where.boxId)}: ${listed(facts.runIds.map((id) => say.run(id)))} ${facts.runIds.length === 1 ? 'has' : 'have'} no conductor left for it.`,
   'panel.not-derived': (say, { where }) =>
@@ -285,6 +299,12 @@ export const ENGLISH_FINDINGS: FindingWords = {
   ],
   'run.loose-end': (say, { where }) =>
     `Say where ${say.run(where.runId)} goes, or what hangs there: it ends loose, and its conductors are left open.`,
+  'run.struck': (say, { facts, where }) => {
+    const told = facts.note ? ` (${facts.note})` : '';
+    return facts.isCut
+      ? `Pull ${say.run(where.runId)} again: another trade cut it${told}.`
+      : `Look at ${say.run(where.runId)}: another trade moved it${told}. Staples, edges and plates may no longer be right.`;
+  },
   'run.no-cable': (say, { facts, where }) =>
     `Choose a cable ${say.ends(where.runId)}${facts.needed ? `: it needs ${facts.needed}` : ''}.`,
   'run.no-circuit': (say, { where }) =>
@@ -298,6 +318,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
   ...WALK_WORDS,
   'way.bored': (say, { facts, where }) =>
     `Go another way with ${say.run(where.runId)}: its hole is ${facts.isLarge ? 'larger than' : 'nearer to the edge than'} a ${facts.through} may ${facts.isLarge ? 'lose' : 'bear'}.`,
+  'way.derated': (say, { facts, where }) =>
+    `Bore another hole for ${say.run(where.runId)}: ${facts.cables} cables lie in one, in insulation, and carry ${facts.percent} % of 90 °C there, ${facts.amps} A.`,
   'way.none': (say, { facts, where }) =>
     facts.why === 'no-wall'
       ? `Drag ${say.box(where.boxId)} or its other end to a wall: the length of ${say.run(where.runId)} is a guess, one of its boxes stands in no wall.`

@@ -29,6 +29,8 @@ export const ENGLISH_FIXES: FixWords = {
     `${protection === 'dual' ? `${say.term('AFCI')} and ${say.term('GFCI')}` : say.term(protection === 'afci' ? 'AFCI' : 'GFCI')} ${say.term('breaker')} on ${say.circuit(circuitId)}`,
   'put-on-circuit': (say, { circuitId }) => `Put it on ${say.circuit(circuitId)}`,
   'reorder-switches': (say, { boxId }) => `Change the order in ${say.box(boxId)}`,
+  'set-out': (say, { boxId, outIn }) => `${say.box(boxId)} stands out ${say.units.short(outIn)}`,
+  'fewer-in-hole': (_say, { cables }) => `At most ${cables} cables in a hole of this house`,
   'set-height': (say, { boxId, heightIn }) => `Set ${say.box(boxId)} at ${say.units.short(heightIn)}`,
   'own-circuit': (say, { roomId, circuits }) =>
     circuits > 1

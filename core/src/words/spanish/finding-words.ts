@@ -36,6 +36,18 @@ const THREE_LINES = 115;
 
 /** Qué hacer primero, y por qué. */
 export const SPANISH_FINDINGS: FindingWords = {
+  'box.buried': (say, { where }) => [
+    `Busque ${say.box(where.boxId)} y abra ahí el tablero: lo que hay en una caja debe quedar al alcance.`,
+    'Su foto y su medida de cinta están en Después del tablero.',
+  ],
+  'box.face': (say, { facts, where }) =>
+    facts.isBehind
+      ? `Ponga ${say.box(where.boxId)} a ${say.units.short(facts.finishIn)} hacia afuera de los montantes, o póngale un anillo: su frente quedaría muy atrás del acabado.`
+      : `Meta ${say.box(where.boxId)} a ${say.units.short(facts.finishIn)} de los montantes: sale delante del acabado, y ninguna placa asienta.`,
+  'box.low-voltage': (say, { facts, where }) =>
+    `Dé caja propia ${facts.runIds.length === 1 ? 'al cable de baja tensión' : `a los ${facts.runIds.length} cables de baja tensión`} de ${say.box(where.boxId)}, o ponga una barrera: ahí hay corriente.`,
+  'box.splice-without': (say, { facts, where }) =>
+    `Ponga una caja en ${say.box(where.boxId)}: ahí se juntan ${facts.count} cables, y un empalme va en una caja.`,
   'box.fan-could-hang': (say, { facts }) => [
     `Pregunte al inspector por ${say.boxes(facts.boxIds)}: ahí podría colgarse un ventilador y la caja no es para eso.`,
     'Desde 2020 la caja de techo de un cuarto habitable donde podría colgarse un ventilador está hecha para uno, o da a una estructura que lo aguanta.',
@@ -200,6 +212,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Dé a uno de los ${say.circuits(facts.circuitIds)} su propio neutro: solo dos vivos pueden compartir uno.`,
     'La acometida tiene dos fases, una para cada uno; el tercero se suma a la corriente del neutro.',
   ],
+  'neutral.on-ground': (say, { facts, where }) =>
+    `Lleve ${say.term('neutral')} a ${facts.count - facts.limit} más de los interruptores electrónicos de ${facts.of === 'circuit' ? say.circuit(where.circuitId) : say.box(where.boxId)}: ${facts.count} van por la tierra, se permiten ${facts.limit}.`,
   'neutral.missing-at-switch': (say, { facts, where }) =>
     `Lleve un neutro a ${say.control(where.controlId)} en ${say.box(where.boxId)}: ${and(
       say,
@@ -296,6 +310,12 @@ export const SPANISH_FINDINGS: FindingWords = {
   ],
   'run.loose-end': (say, { where }) =>
     `Diga adónde va ${say.run(where.runId)}, o qué cuelga ahí: termina suelto y sus conductores quedan abiertos.`,
+  'run.struck': (say, { facts, where }) => {
+    const told = facts.note ? ` (${facts.note})` : '';
+    return facts.isCut
+      ? `Jale ${say.run(where.runId)} otra vez: otro oficio lo cortó${told}.`
+      : `Revise ${say.run(where.runId)}: otro oficio lo movió${told}. Grapas, orillas y placas pueden ya no estar bien.`;
+  },
   'run.no-cable': (say, { facts, where }) =>
     `Escoja un cable ${say.ends(where.runId)}${facts.needed ? `: necesita ${facts.needed}` : ''}.`,
   'run.no-circuit': (say, { where }) =>
@@ -311,6 +331,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     const through = { stud: 'un montante', plate: 'una solera', joist: 'una vigueta' }[facts.through];
     return `Lleve ${say.run(where.runId)} por otro lado: su agujero ${facts.isLarge ? `es más grande de lo que ${through} puede perder` : `queda demasiado cerca del borde de ${through}`}.`;
   },
+  'way.derated': (say, { facts, where }) =>
+    `Haga otro agujero para ${say.run(where.runId)}: hay ${facts.cables} cables en uno, en aislante, y ahí llevan ${facts.percent} % de 90 °C, ${facts.amps} A.`,
   'way.none': (say, { facts, where }) =>
     facts.why === 'no-wall'
       ? `Arrastre ${say.box(where.boxId)} o su otro extremo a un muro: el largo de ${say.run(where.runId)} es un cálculo, una caja no está en ningún muro.`

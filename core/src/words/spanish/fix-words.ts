@@ -28,6 +28,8 @@ export const SPANISH_FIXES: FixWords = {
     `Breaker ${protection === 'dual' ? 'AFCI y GFCI' : protection.toUpperCase()} en ${say.circuit(circuitId)}`,
   'put-on-circuit': (say, { circuitId }) => `Ponerlo en ${say.circuit(circuitId)}`,
   'reorder-switches': (say, { boxId }) => `Cambiar el orden en ${say.box(boxId)}`,
+  'set-out': (say, { boxId, outIn }) => `${say.box(boxId)} sale ${say.units.short(outIn)}`,
+  'fewer-in-hole': (_say, { cables }) => `Cuando más ${cables} cables en un agujero de esta casa`,
   'set-height': (say, { boxId, heightIn }) => `Poner ${say.box(boxId)} a ${say.units.short(heightIn)}`,
   'own-circuit': (say, { roomId, circuits }) =>
     circuits > 1

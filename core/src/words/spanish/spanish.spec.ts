@@ -170,6 +170,18 @@ describe('Spanish', () => {
     'way.bored': (['stud', 'plate', 'joist'] as const).flatMap((through) =>
       [true, false].map((isLarge) => ({ through, isLarge })),
     ),
+    'box.face': [
+      { finishIn: 0.875, isBehind: true },
+      { finishIn: 0.5, isBehind: false },
+    ],
+    'box.low-voltage': [{ runIds: [run!.id] }, { runIds: [run!.id, run!.id] }],
+    'box.splice-without': [{ count: 2 }],
+    'neutral.on-ground': [
+      { count: 7, limit: 5, of: 'circuit' },
+      { count: 26, limit: 25, of: 'feeder' },
+    ],
+    'run.struck': [{ isCut: true, note: 'plumber' }, { isCut: false }],
+    'way.derated': [{ cables: 5, conductors: 10, percent: 50, amps: 12.5 }],
     'way.none': ['no-wall', 'no-space', 'apart'].map((why) => ({ why })),
     'way.shut': [{}],
     'way.unreached': [{ points: 1 }, { points: 2 }],

@@ -71,6 +71,26 @@ const TEXTS: Readonly<Record<string, string>> = {
   // Caminos de los cables.
   'Ways of cables': 'Caminos de los cables',
   Boring: 'Perforar',
+  'Cables together': 'Cables juntos',
+  'Boxes and the finish': 'Cajas y acabado',
+  'The front of a box is behind the finish at most':
+    'El frente de una caja queda detrás del acabado cuando más',
+  'Behind board or tile. Behind wood or other finish that burns: not at all, which nobody can tell from a plan.':
+    'Detrás de tablero o azulejo. Detrás de madera u otro acabado que arde: nada, lo que nadie ve en un plano.',
+  'A box stands out from the studs, where nobody has said how far':
+    'Una caja sale de los montantes, donde nadie ha dicho cuánto',
+  'As boxes are marked for board of ½ in.': 'Como las cajas están marcadas para tablero de ½ in.',
+  'More than two cables of sheathed wire. In 2017: Table 310.15(B)(3)(a).':
+    'Más de dos cables con forro. En 2017: tabla 310.15(B)(3)(a).',
+  'Electronic switches without a neutral on one circuit':
+    'Interruptores electrónicos sin neutro en un circuito',
+  'Electronic switches without a neutral on one feeder':
+    'Interruptores electrónicos sin neutro en un alimentador',
+  'Where an old switch is replaced and finish would have to be opened.':
+    'Donde se cambia un interruptor viejo y habría que abrir el acabado.',
+  'A bonded neutral bar is not counted.': 'No cuenta una barra de neutro unida a tierra.',
+  'replacement of a switch that was there before the rule, where finish would have to be opened':
+    'cambio de un interruptor anterior a la regla, donde habría que abrir el acabado',
   'Ways go': 'Los caminos van',
   'as is least work and cable': 'como cueste menos trabajo y cable',
   'in the wall where they can': 'por el muro donde se pueda',
@@ -448,6 +468,14 @@ const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] =
   [/^Volume for each (\d+) AWG conductor$/, (awg) => `Volumen por cada conductor ${awg} AWG`],
   [/^Largest breaker on (\d+) AWG copper$/, (awg) => `Breaker más grande en cobre ${awg} AWG`],
   [/^Area of a (\d+) AWG THHN wire$/, (awg) => `Área de un alambre THHN ${awg} AWG`],
+  [
+    /^(\d+) AWG copper at 90 °C, from which cables together are derated$/,
+    (awg) => `Cobre ${awg} AWG a 90 °C, de donde se reduce con cables juntos`,
+  ],
+  [
+    /^Cables together in insulation, from (\d+) current-carrying conductors on, carry$/,
+    (count) => `Cables juntos en aislante llevan, desde ${count} conductores con corriente`,
+  ],
   [/^Inside area of EMT, (.+) in$/, (size) => `Área interior de EMT de ${size} in`],
 ];
 

@@ -122,6 +122,8 @@ export function fileOfDraft(
     beams: [],
     asks: [],
     photos: [],
+    writeUps: [],
+    extras: [],
     drafts: [],
   };
 }

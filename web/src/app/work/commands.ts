@@ -11,6 +11,7 @@ import type {
   PlanPrices,
   Progress,
   PullPlan,
+  ReadyLine,
   TakeOff,
 } from '@mule-tally/core/work';
 import type { Finding } from '@mule-tally/core';
@@ -50,8 +51,15 @@ export const Question = z.discriminatedUnion('about', [
   z.strictObject({ about: z.literal('drill'), roomId: Id }),
   /** Where a run goes in walls. */
   z.strictObject({ about: z.literal('stretches'), runId: Id }),
-  /** How the search for a fault of a circuit stands; `skipped`: steps that nobody knows an answer to. */
-  z.strictObject({ about: z.literal('search'), circuitId: Id, skipped: z.array(z.string()) }),
+  /** What stands between it and a passed rough-in. */
+  z.strictObject({ about: z.literal('ready') }),
+  /** How the search for a fault of a circuit stands; `skipped`: steps that nobody knows an answer to; `elsewhere`: what was found in the crew's other houses. */
+  z.strictObject({
+    about: z.literal('search'),
+    circuitId: Id,
+    skipped: z.array(z.string()),
+    elsewhere: z.array(z.tuple([z.string(), z.int()])),
+  }),
   /** How a circuit is tried once its devices are in, and before. */
   z.strictObject({ about: z.literal('trim'), circuitId: Id }),
   z.strictObject({ about: z.literal('live'), circuitId: Id }),
@@ -85,6 +93,7 @@ export interface AnswerTo {
   readonly ways: readonly DrawnWay[];
   readonly drill: DrillLook;
   readonly stretches: RunStretches;
+  readonly ready: readonly ReadyLine[];
   readonly search: Search;
   readonly trim: TrimTest;
   readonly live: LiveTest;

@@ -3,6 +3,7 @@ import type { PlanOptions, PlanProgress } from '@mule-tally/core/work';
 import { Derivations, Places, applyDiff, placedAt, readHouseFile } from '@mule-tally/core';
 import {
   drillLook,
+  readyForInspection,
   runStretches,
   liveTest,
   searchInSteps,
@@ -62,8 +63,13 @@ function* begin(derivations: Derivations, question: Question): NonNullable<Job['
       return yield* counted(drillLook(reader, question.roomId), reader.all('runs').length);
     case 'stretches':
       return runStretches(reader, question.runId);
+    case 'ready':
+      return yield* counted(
+        readyForInspection(reader),
+        reader.all('runs').length + reader.all('boxes').length + 3 * reader.all('circuits').length,
+      );
     case 'search':
-      return yield* searchInSteps(reader, question.circuitId, new Set(question.skipped));
+      return yield* searchInSteps(reader, question.circuitId, new Set(question.skipped), question.elsewhere);
     case 'trim':
       return trimTest(reader, question.circuitId);
     case 'live':
@@ -123,7 +129,7 @@ function* heard<Found>(
 }
 
 /** The later, the less somebody waits for it: what a plan is, and the look through the house. */
-const WAITS: readonly Question['about'][] = ['plan', 'plan-prices', 'house'];
+const WAITS: readonly Question['about'][] = ['plan', 'plan-prices', 'ready', 'house'];
 
 /**
  * The derivations of the house beside the screen. It works in slices and hears what comes between them: a change of the house

@@ -22,6 +22,8 @@ export const US_CHAPTERS: Jurisdiction['chapters'] = [
   { id: 'estimate', title: 'Estimated lengths' },
   { id: 'route', title: 'Ways of cables' },
   { id: 'bore', title: 'Boring' },
+  { id: 'bundle', title: 'Cables together' },
+  { id: 'face', title: 'Boxes and the finish' },
   { id: 'cut', title: 'Length to cut' },
   { id: 'pull', title: 'Pulling' },
   { id: 'reel', title: 'Reels' },

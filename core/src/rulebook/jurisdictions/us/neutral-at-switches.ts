@@ -25,4 +25,8 @@ export const US_NEUTRAL_EXCEPTIONS: readonly { readonly code: NeutralException; 
   { code: 'integral-enclosure', text: 'snap switch with integral enclosure' },
   { code: 'automatic', text: 'lighting is controlled automatically' },
   { code: 'receptacle', text: 'switch controls a receptacle' },
+  {
+    code: 'replacement',
+    text: 'replacement of a switch that was there before the rule, where finish would have to be opened',
+  },
 ];

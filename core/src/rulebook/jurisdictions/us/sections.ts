@@ -104,5 +104,22 @@ export const US_SECTIONS: Readonly<Record<SectionKey, Section>> = {
     section: '210.11(C)(1), 210.52(B)',
     says: 'Two or more 20 A circuits serve the receptacles of kitchen counters, dining room and pantry, and nothing else.',
   },
+  reachable: {
+    section: '314.29',
+    says: 'What is in a box can be got at without taking up any part of the building.',
+  },
+  spliceInBox: { section: '300.15', says: 'Every splice is in a box.' },
+  lowVoltage: {
+    section: '725.136(A), 800.133(A)(1)',
+    says: 'Low-voltage and data cables are in no box with power unless a barrier parts them.',
+  },
+  homeRuns: {
+    section: '408.4(A)',
+    says: 'Each circuit is legibly marked at the panel with what it is for.',
+  },
+  fireStop: {
+    section: '300.21',
+    says: 'Holes through plates and floors are closed again against fire (R302.11 of the residential code as well).',
+  },
   torque: { section: '110.14(D)', says: 'Terminals are tightened as the device marks it.' },
 };

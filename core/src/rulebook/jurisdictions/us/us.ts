@@ -12,6 +12,7 @@ import { US_NEUTRAL_EXCEPTIONS, US_NEUTRAL_ROOMS } from './neutral-at-switches.j
 import { US_FRAMING, US_HEIGHTS, US_SECURING } from './places.js';
 import { US_CIRCUIT_PLANS, US_ROOM_KITS } from './room-kits.js';
 import { US_PULLING } from './pulling.js';
+import { US_CLOSING } from './closing.js';
 import { US_BORING, US_WAYS } from './routing.js';
 import { US_RULES } from './rules.js';
 import { US_SECTIONS } from './sections.js';
@@ -36,6 +37,7 @@ export const US: Jurisdiction = {
     ...US_LAYOUT,
     ...US_WAYS,
     ...US_BORING,
+    ...US_CLOSING,
     ...US_PULLING,
   ],
   chapters: US_CHAPTERS,
