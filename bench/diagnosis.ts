@@ -11,19 +11,25 @@ import type { HouseFile } from '../core/src/house/house-file.js';
 import { FINDING_MINUTES } from '../core/src/rulebook/fault-priors.js';
 import { Diagnosis } from '../core/src/diagnosis/diagnosis.js';
 import type { Evidence } from '../core/src/diagnosis/evidence.js';
+import { readsOf } from '../core/src/diagnosis/evidence.js';
 import { nextStep } from '../core/src/diagnosis/next-step.js';
 import { MadeCase, SEEN } from '../core/src/diagnosis/predictions.js';
 import { randomSwitching } from '../core/src/testing/random-switching.js';
 
 const [faults = 2000, seed = 1] = process.argv.slice(2).map(Number);
-let state = seed * 2654435761;
+let meters = 0;
 /** From 0 up to 1; the same for the same seed. */
-function random(): number {
-  state = (state + 0x6d2b79f5) | 0;
-  let t = Math.imul(state ^ (state >>> 15), state | 1);
-  t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-  return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+function stream(from: number): () => number {
+  let state = from * 2654435761;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), state | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+  };
 }
+/** Which faults are drawn hangs on nothing that is done to find them; which answers are wrong comes from elsewhere. */
+const [random, error] = [stream(seed), stream(seed + 7)];
 
 interface Circuit {
   readonly diagnosis: Diagnosis;
@@ -70,11 +76,20 @@ function follow({ diagnosis }: Circuit, truth: number, wrong: number) {
       reports.push({ kind: 'looked', place: next.place, isThere: next.place.key === place.key });
     } else if (next.kind === 'part') {
       reports.push({ ...next, kind: 'parted', trips: diagnosis.tripsParted(truth, next) });
+    } else if (next.kind === 'meter') {
+      meters++;
+      const volts = cases[truth]!.volts(next.ends, sights.leversOf(next.up));
+      reports.push({
+        kind: 'volts',
+        ends: next.ends,
+        up: [...next.up],
+        reads: volts === undefined ? (meters % 2 ? 'none' : 'between') : readsOf(volts),
+      });
     } else {
       const levers = sights.leversOf(next.up);
       const seen = SEEN[cases[truth]!.at(levers, sights.loads.indexOf(next.pointId))]!;
       const others = SEEN.filter((one) => one !== seen);
-      const told = random() < wrong ? others[Math.floor(random() * others.length)]! : seen;
+      const told = error() < wrong ? others[Math.floor(error() * others.length)]! : seen;
       reports.push({ kind: 'seen', up: next.up, pointId: next.pointId, seen: told });
     }
   }
@@ -189,6 +204,50 @@ function expectimax({
   }
 }
 
+/**
+ * The fewest boxes that can be expected to be opened for a fault in a box, where every look, breaker, device and wall costs nothing and
+ * nobody errs: what looks the same in every position is gone through by what it is likely. Nobody can do with fewer but by what is done
+ * in a box that is open.
+ */
+function leastOpened({ diagnosis, shown }: Circuit): { readonly opened: number; readonly share: number } {
+  const { cases, placeOf, places, hypotheses } = diagnosis;
+  const alike = new Map<string, number>();
+  const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
+  shown.forEach((at) => alike.set(nameOf(at), (alike.get(nameOf(at)) ?? 0) + 1));
+  const groups = new Map<string, Map<number, number>>();
+  let total = 0;
+  for (const at of shown) {
+    const place = placeOf[at]!;
+    total += hypotheses[at]!.weight / alike.get(nameOf(at))!;
+    if (!places[place]!.opens) continue;
+    const row = cases[at]!.row.join();
+    const group = groups.get(row) ?? new Map<number, number>();
+    group.set(place, (group.get(place) ?? 0) + hypotheses[at]!.weight / alike.get(nameOf(at))!);
+    groups.set(row, group);
+  }
+  let [opened, weight] = [0, 0];
+  for (const group of groups.values())
+    [...group.values()]
+      .sort((a, b) => b - a)
+      .forEach((mass, before) => {
+        opened += mass * (before + 1);
+        weight += mass;
+      });
+  return { opened: weight ? opened / weight : 0, share: total ? weight / total : 0 };
+}
+
+/** Of circuits that are drawn alike often: the mean of the fewest, by how likely a fault is in a box there. */
+function fewest(circuits: readonly Circuit[]): string {
+  const own = circuits.filter(({ shown }) => shown.length > 0);
+  let [sum, all] = [0, 0];
+  for (const circuit of own) {
+    const { opened, share } = leastOpened(circuit);
+    sum += opened * share;
+    all += share;
+  }
+  return all ? (sum / all).toFixed(2) : '–';
+}
+
 function measure(name: string, circuits: readonly Circuit[], most: number): void {
   const own = circuits.filter(({ shown }) => shown.length > 0);
   const total = { faults: 0, opened: 0, outward: 0, minutes: 0, slowest: 0 };
@@ -230,6 +289,9 @@ function measure(name: string, circuits: readonly Circuit[], most: number): void
       `  six boxes or more (${large.faults}): ${(large.opened / large.faults).toFixed(2)} against ${(large.outward / large.faults).toFixed(2)} outward: ${(large.opened / large.outward).toFixed(2)}`,
     );
   if (small.faults) console.log(`  smaller (${small.faults}): ${(small.opened / small.faults).toFixed(2)}`);
+  const bySize = (isLarge: boolean): string =>
+    fewest(own.filter(({ order }) => order.length >= 6 === isLarge));
+  console.log(`  fewest that looking alone allows: six or more ${bySize(true)}, smaller ${bySize(false)}`);
 }
 
 const demo = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));

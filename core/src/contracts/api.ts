@@ -124,6 +124,14 @@ export const ReelUsageLine = z.strictObject({
 });
 export type ReelUsageLine = z.infer<typeof ReelUsageLine>;
 
+/** How often a kind of fault was found in a house, as its records say. */
+export const FaultsFound = z.strictObject({
+  houseId: Id,
+  fault: z.string().min(1).max(60),
+  count: z.int().positive(),
+});
+export type FaultsFound = z.infer<typeof FaultsFound>;
+
 export const BatchAnswer = z.strictObject({ answers: z.array(ChangeAnswer), seq: z.int() });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;
 

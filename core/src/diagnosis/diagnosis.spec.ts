@@ -7,7 +7,7 @@ import { randomSwitching } from '../testing/random-switching.js';
 import { runs } from '../testing/seed.js';
 import { buildNetlist, netlistScope } from '../wiring/netlist/build-netlist.js';
 import { operate } from '../wiring/netlist/operate.js';
-import type { Report, Seen } from '../house/report.js';
+import type { MeterEnd, Report, Seen } from '../house/report.js';
 import { Diagnosis } from './diagnosis.js';
 import type { Hypothesis } from './hypotheses.js';
 import { nextStep } from './next-step.js';
@@ -27,6 +27,32 @@ function look(
     (load, at) => load.pointId === pointId && netlist.loads[at]!.role !== 'electronics',
   )!;
   return state === 'dim' || state === 'over' ? 'odd' : state;
+}
+
+/** What a meter shows there: operated afresh, by the nets that the two conductors lie in. */
+function metered(
+  reader: HouseReader,
+  circuitId: string,
+  truth: Hypothesis,
+  up: readonly string[],
+  ends: readonly [MeterEnd, MeterEnd],
+): 'full' | 'none' | 'between' {
+  const netlist = buildNetlist(reader, netlistScope(reader, circuitId).wirings, truth.joints);
+  const { volts, shorts } = operate(netlist, new Set(up));
+  if (shorts.length || truth.tripsWatched) return 'none';
+  const [a, b] = ends.map(({ boxId, runId, key }) => {
+    const at = netlist.joints.findIndex(
+      (one) => one.boxId === boxId && one.joint.ends.some((own) => own.runId === runId && own.key === key),
+    );
+    return at < 0 ? undefined : netlist.ground.has(at) ? 0 : volts[netlist.joints[at]!.net];
+  });
+  if (a === undefined || b === undefined) return 'between';
+  const shown = Math.abs(a - b);
+  return shown < 2
+    ? 'none'
+    : [120, 240].some((full) => Math.abs(shown - full) < full / 20)
+      ? 'full'
+      : 'between';
 }
 
 /** Follows the steps until the cause is there. Every `wrongEvery`-th look is told wrong. */
@@ -62,6 +88,11 @@ function find(
         kind: 'parted',
         trips: diagnosis.tripsParted(diagnosis.hypotheses.indexOf(truth), next),
       });
+      continue;
+    }
+    if (next.kind === 'meter') {
+      const { ends, up } = next;
+      reports.push({ kind: 'volts', ends, up, reads: metered(reader, circuitId, truth, up, ends) });
       continue;
     }
     const seen = look(reader, circuitId, truth, next.up, next.pointId);

@@ -1,5 +1,5 @@
 import type { HouseReader } from '../derive/reader.js';
-import type { Report } from '../house/report.js';
+import type { MeterEnd, Report } from '../house/report.js';
 import { circuitsAt, shapeOfBox } from '../facts/box-facts.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { CircuitWiring } from '../wiring/conductors/circuit-wiring.js';
@@ -121,6 +121,26 @@ export class Diagnosis {
       }
     });
     return reports.map((one) => this.said.get(one)!);
+  }
+
+  /**
+   * Where a meter is held in a box: one conductor of each joint as it is to be made up against ground, and against each neutral. A joint
+   * that was looked at needs no more than one lead.
+   */
+  metersIn(boxId: string): readonly (readonly [MeterEnd, MeterEnd])[] {
+    const ends = (this.sound.get(boxId) ?? []).flatMap(({ ends: own, role }) => {
+      const [first] = own;
+      return first ? [{ end: { boxId, ...first }, role }] : [];
+    });
+    const grounds = ends.filter(({ role }) => role === 'ground').slice(0, 1);
+    const neutrals = ends.filter(({ role }) => role === 'neutral');
+    return ends.flatMap((one) =>
+      one.role === 'ground'
+        ? []
+        : [...grounds, ...neutrals.filter((other) => other !== one && one.role !== 'neutral')].map(
+            (other) => [one.end, other.end] as const,
+          ),
+    );
   }
 
   /** Whether the breaker still trips with a cable taken loose where it leads on from a box. */

@@ -39,6 +39,10 @@ export function wrongOf(evidence: Evidence): number {
 const NO_VOLTS = 2;
 const isFull = (volts: number): boolean => [120, 240].some((full) => Math.abs(volts - full) < 0.05 * full);
 
+/** What a meter says of so many volts. */
+export const readsOf = (volts: number): Extract<Report, { kind: 'volts' }>['reads'] =>
+  isFull(volts) ? 'full' : volts < NO_VOLTS ? 'none' : 'between';
+
 /** Bare conductors of a whole house in which the boxes of a circuit are made up so; what other circuits have there stays as it is. */
 export function bareNetsOf(reader: HouseReader, sound: JointsByBox, joints: JointsByBox): BareNets {
   const all = new Map(
@@ -102,7 +106,7 @@ export function says(
       const volts = made.volts(evidence.ends, sights.leversOf(evidence.up));
       // What hangs on nothing shows nothing, or a ghost voltage on a meter of high impedance; now and then nearly all of it.
       if (volts === undefined) return evidence.reads !== 'full';
-      return evidence.reads === (isFull(volts) ? 'full' : volts < NO_VOLTS ? 'none' : 'between');
+      return evidence.reads === readsOf(volts);
     }
   }
 }

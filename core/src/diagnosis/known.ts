@@ -28,16 +28,34 @@ const RECENT: Derivation<readonly string[]> = {
     ].sort(),
 };
 
-/** By the first circuit of a wiring group. */
+/** What was found in other houses of the crew: how often each kind of fault. */
+export type FoundElsewhere = readonly (readonly [fault: string, count: number])[];
+
+/** By the first circuit of a wiring group, and what was found elsewhere. */
 export const DIAGNOSIS: Derivation<Diagnosis> = {
   name: 'diagnosis',
-  compute: (reader, circuitId) =>
-    new Diagnosis(reader, circuitId, {
-      recent: new Set(reader.derive(RECENT, circuitId)),
-      found: new Map(reader.derive(FOUND, reader.houseId)),
-    }),
+  compute: (reader, key) => {
+    const [circuitId, elsewhere] = [key.slice(0, KEY), key.slice(KEY)];
+    const found = new Map(reader.derive(FOUND, reader.houseId));
+    if (elsewhere)
+      for (const [fault, count] of JSON.parse(elsewhere) as FoundElsewhere)
+        found.set(fault, (found.get(fault) ?? 0) + count);
+    return new Diagnosis(reader, circuitId, { recent: new Set(reader.derive(RECENT, circuitId)), found });
+  },
 };
+/** As long as an id is. */
+const KEY = 36;
 
-/** The causes a circuit may have, weighed with what this house has taught. `circuitId`: the first of its wiring group. */
-export const diagnosisOf = (reader: HouseReader, circuitId: string): Diagnosis =>
-  reader.derive(DIAGNOSIS, circuitId);
+/**
+ * The causes a circuit may have, weighed with what this house has taught, and the crew's other ones. `circuitId`: the first of its wiring
+ * group.
+ */
+export const diagnosisOf = (
+  reader: HouseReader,
+  circuitId: string,
+  elsewhere: FoundElsewhere = [],
+): Diagnosis =>
+  reader.derive(
+    DIAGNOSIS,
+    `${circuitId}${elsewhere.length ? JSON.stringify(elsewhere.toSorted(([a], [b]) => (a < b ? -1 : 1))) : ''}`,
+  );

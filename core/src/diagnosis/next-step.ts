@@ -1,8 +1,8 @@
-import type { Seen } from '../house/report.js';
+import type { MeterEnd, Seen } from '../house/report.js';
 import { FINDING_MINUTES } from '../rulebook/fault-priors.js';
 import type { Diagnosis } from './diagnosis.js';
 import type { Evidence } from './evidence.js';
-import { LOOKED_WRONG, WRONG } from './evidence.js';
+import { LOOKED_WRONG, WRONG, readsOf } from './evidence.js';
 import type { Place } from './hypotheses.js';
 import { keyOfPlace } from './hypotheses.js';
 import { SEEN } from './predictions.js';
@@ -25,10 +25,25 @@ export type Step =
       readonly runId: string;
       readonly up: readonly string[];
       readonly minutes: number;
+    }
+  /** In a box that is open, with the breaker on: what a meter shows between two conductors. */
+  | {
+      readonly kind: 'meter';
+      readonly boxId: string;
+      readonly ends: readonly [MeterEnd, MeterEnd];
+      readonly up: readonly string[];
+      readonly minutes: number;
     };
 
 /** A place that is likely is worth getting to when no look at a light saves so much of what is to be expected, in minutes. */
 const LEAST_SAVED = 0.02;
+
+/** A box that is opened is weighed as so many times its minutes: what is opened has to be closed and made good again (our choice). */
+const OPENING = 2.6;
+/** A reading of which one answer is less likely than this tells nothing. */
+const LEAST_TOLD = 0.02;
+/** Causes that are less likely than this are not weighed when a meter is thought of. */
+const LEAST_WEIGHED = 3e-2;
 
 /** Where what was told does not go together the same is asked so often at most. */
 const MOST_TIMES = 3;
@@ -55,13 +70,18 @@ const seeKey = (pointId: string, up: readonly string[]): string => `see ${pointI
 
 const partKey = (boxId: string, runId: string): string => `part ${boxId} ${runId}`;
 
+const meterKey = (ends: readonly MeterEnd[], up: readonly string[]): string =>
+  `meter ${ends.map(({ boxId, runId, key }) => `${boxId} ${runId} ${key}`).join()} ${[...up].sort().join()}`;
+
 /** By what a step is known again. */
 export const stepKey = (step: Step): string =>
   step.kind === 'look'
     ? keyOfPlace(step.place)
     : step.kind === 'see'
       ? seeKey(step.pointId, step.up)
-      : partKey(step.boxId, step.runId);
+      : step.kind === 'part'
+        ? partKey(step.boxId, step.runId)
+        : meterKey(step.ends, step.up);
 
 interface Option {
   readonly cost: number;
@@ -75,8 +95,14 @@ class Planner {
   /** By place how likely it is there. */
   private readonly mass: Float64Array;
   private readonly up: readonly string[];
+  /** By place what getting there is weighed as, in minutes. */
+  private readonly effort: Float64Array;
   /** What trips with the levers as they stand, by place: only of that a cable taken loose says something. */
   private readonly tripping: Float64Array;
+  /** By hypothesis how likely it is. */
+  private readonly each: Float64Array;
+  /** By hypothesis what a meter reads with the levers as they stand. */
+  private readonly readings = new Map<number, (end: MeterEnd) => number | undefined>();
 
   constructor(
     private readonly of: Diagnosis,
@@ -85,10 +111,12 @@ class Planner {
   ) {
     const { classes, places, sights } = of;
     const each = of.posterior(reports);
+    this.each = each;
     this.shares = Float64Array.from(classes, ({ members }) =>
       members.reduce((sum, at) => sum + each[at]!, 0),
     );
     this.mass = new Float64Array(places.length);
+    this.effort = Float64Array.from(places, ({ minutes, opens }) => (opens ? OPENING : 1) * minutes);
     classes.forEach(({ place }, at) => (this.mass[place]! += this.shares[at]!));
     const times = new Map<string, number>();
     for (const one of reports) {
@@ -99,7 +127,9 @@ class Planner {
             ? partKey(one.boxId, one.runId)
             : one.kind === 'looked'
               ? keyOfPlace(one.place)
-              : undefined;
+              : one.kind === 'volts'
+                ? meterKey(one.ends, one.up)
+                : undefined;
       if (key) times.set(key, (times.get(key) ?? 0) + 1);
     }
     const most = of.isExplained(reports) ? 1 : MOST_TIMES;
@@ -114,33 +144,82 @@ class Planner {
   }
 
   next(): Step | undefined {
-    const options = [this.bestPlace(), this.bestLook(), ...this.parts()].filter((one) => one !== undefined);
-    return options.sort((a, b) => a.cost - b.cost)[0]?.step;
+    const least = (options: readonly (Option | undefined)[]): Option | undefined =>
+      options.filter((one) => one !== undefined).sort((a, b) => a.cost - b.cost)[0];
+    const best = least([this.bestPlace(), this.bestLook(), ...this.parts()]);
+    // What is cheap to see comes first; a meter in a box that is open comes before the next one is opened.
+    if (best?.step.kind !== 'look' || best.step.minutes < FINDING_MINUTES.open) return best?.step;
+    return least([best, ...this.open().map((boxId) => this.bestMeter(boxId))])?.step;
   }
 
   /** Minutes that are to be expected if places are gone to one after another, by what they are likely against what they take. */
   private expected(mass: Float64Array): number {
-    const { places } = this.of;
+    const { effort } = this;
     const order = Array.from(mass.keys())
       .filter((at) => mass[at]! > 0)
-      .sort((a, b) => mass[b]! / places[b]!.minutes - mass[a]! / places[a]!.minutes);
+      .sort((a, b) => mass[b]! / effort[b]! - mass[a]! / effort[a]!);
     let spent = 0;
     let expected = 0;
     for (const at of order) {
-      spent += places[at]!.minutes;
+      spent += effort[at]!;
       expected += mass[at]! * spent;
     }
     return expected;
   }
 
+  /** Boxes that are open. */
+  private open(): readonly string[] {
+    return this.reports.flatMap((one) =>
+      one.kind === 'looked' && one.place.kind === 'box' ? [one.place.id] : [],
+    );
+  }
+
+  /**
+   * The reading in a box that is open after which the least is to be expected, in minutes.
+   */
+  private bestMeter(boxId: string): Option | undefined {
+    const { of, up, each, mass } = this;
+    const levers = of.sights.leversOf(up);
+    const by = [0, 1, 2].map(() => new Float64Array(mass.length));
+    const after = new Float64Array(mass.length);
+    const minutes = FINDING_MINUTES.meter;
+    let best: Option | undefined;
+    for (const ends of of.metersIn(boxId)) {
+      const step: Step = { kind: 'meter', boxId, ends, up, minutes };
+      const key = stepKey(step);
+      if (this.skipped.has(key) || this.answered.has(key)) continue;
+      for (const own of by) own.fill(0);
+      for (let at = 0; at < each.length; at++) {
+        // What is next to nothing changes no order.
+        if (each[at]! < LEAST_WEIGHED) continue;
+        let read = this.readings.get(at);
+        if (!read) this.readings.set(at, (read = of.cases[at]!.readings(levers)));
+        const [a, b] = [read(ends[0]), read(ends[1])];
+        const reads = a === undefined || b === undefined ? 'none' : readsOf(Math.abs(a - b));
+        by[reads === 'full' ? 0 : reads === 'none' ? 1 : 2]![of.placeOf[at]!]! += each[at]!;
+      }
+      const told = by.map((own) => own.reduce((a, b) => a + b, 0));
+      const most = told.indexOf(Math.max(...told));
+      if (told.filter((share) => share > LEAST_TOLD).length < 2) continue;
+      // What was not weighed goes with the likeliest reading.
+      for (let at = 0; at < mass.length; at++)
+        by[most]![at]! += mass[at]! - by.reduce((sum, own) => sum + own[at]!, 0);
+      let cost = minutes;
+      for (const [reads, own] of by.entries()) {
+        if (told[reads] === 0) continue;
+        for (let at = 0; at < after.length; at++)
+          after[at] = (1 - LOOKED_WRONG) * own[at]! + LOOKED_WRONG * (mass[at]! - own[at]!);
+        cost += this.expected(after);
+      }
+      if (!best || cost < best.cost) best = { cost, step };
+    }
+    return best;
+  }
+
   /** In boxes that are open: cables that may be taken loose. */
   private parts(): Option[] {
     const { mass, up } = this;
-    const open = new Set(
-      this.reports.flatMap((one) =>
-        one.kind === 'looked' && one.place.kind === 'box' ? [one.place.id] : [],
-      ),
-    );
+    const open = new Set(this.open());
     const mixed = (own: Float64Array): Float64Array =>
       own.map((one, at) => (1 - WRONG) * one + WRONG * (mass[at]! - one));
     return this.of.onward.flatMap(({ boxId, runId, beyond }) => {
@@ -162,12 +241,13 @@ class Planner {
     for (const [at, place] of places.entries()) {
       if (this.mass[at]! < 1e-9 || this.skipped.has(place.key) || this.answered.has(place.key)) continue;
       const { minutes, kind, id } = place;
+      const effort = this.effort[at]!;
       const rest = this.mass.slice();
       rest[at] = LOOKED_WRONG * this.mass[at]!;
-      let cost = minutes + this.expected(rest);
+      let cost = effort + this.expected(rest);
       if (kind === 'box') {
         const cables = this.of.onward.filter(({ boxId }) => boxId === id);
-        let divided = minutes;
+        let divided = effort;
         for (const { beyond } of cables) {
           const out = rest.map((_, other) => (beyond[other] ? this.tripping[other]! : 0));
           out.forEach((share, other) => (rest[other]! -= share));

@@ -99,6 +99,7 @@ export class MadeCase {
   /** What is seen at [position × lights + light]. */
   readonly row: Uint8Array;
   private readonly machine: Machine;
+  private jointOf: Map<string, number> | undefined;
 
   constructor(
     reader: HouseReader,
@@ -139,17 +140,27 @@ export class MadeCase {
   }
 
   /** What a meter shows between two conductors with the breaker on, in volts; undefined where one of them floats or is not there. */
-  volts(ends: readonly [MeterEnd, MeterEnd], levers: Uint8Array): number | undefined {
-    if (this.trips(levers)) return 0;
-    const { volts } = this.machine.operate(levers);
-    const { joints, ground } = this.machine.netlist;
-    const [a, b] = ends.map(({ boxId, runId, key }) => {
-      const at = joints.findIndex(
-        (one) => one.boxId === boxId && one.joint.ends.some((end) => end.runId === runId && end.key === key),
-      );
-      // Ground is tied to neutral in the panel, and carries nothing.
-      return at < 0 ? undefined : (volts[joints[at]!.net] ?? (ground.has(at) ? 0 : undefined));
-    });
+  volts([one, other]: readonly [MeterEnd, MeterEnd], levers: Uint8Array): number | undefined {
+    const read = this.readings(levers);
+    const [a, b] = [read(one), read(other)];
     return a === undefined || b === undefined ? undefined : Math.abs(a - b);
+  }
+
+  /** What each conductor carries against the ground with the levers so and the breaker on, as {@link volts} reads it. */
+  readings(levers: Uint8Array): (end: MeterEnd) => number | undefined {
+    const { volts, shorts } = this.machine.operate(levers);
+    if (this.tripsWatched || shorts.length) return () => 0;
+    const { joints, ground } = this.machine.netlist;
+    this.jointOf ??= new Map(
+      joints.flatMap(({ boxId, joint }, at) =>
+        joint.ends.map(({ runId, key }) => [`${boxId} ${runId} ${key}`, at] as const),
+      ),
+    );
+    const { jointOf } = this;
+    return ({ boxId, runId, key }) => {
+      const at = jointOf.get(`${boxId} ${runId} ${key}`);
+      // Ground is tied to neutral in the panel, and carries nothing.
+      return at === undefined ? undefined : (volts[joints[at]!.net] ?? (ground.has(at) ? 0 : undefined));
+    };
   }
 }

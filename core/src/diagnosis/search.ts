@@ -9,6 +9,7 @@ import type { Cause, Diagnosis } from './diagnosis.js';
 import type { Evidence } from './evidence.js';
 import type { CauseKind } from '../rulebook/fault-priors.js';
 import type { Hypothesis } from './hypotheses.js';
+import type { FoundElsewhere } from './known.js';
 import { diagnosisOf } from './known.js';
 import type { Step } from './next-step.js';
 import { nextStep, standingUp } from './next-step.js';
@@ -102,11 +103,19 @@ export function toldOf(reader: HouseReader, circuitId: string): Told[] {
     record.kind === 'seen' && record.report ? [{ record, evidence: record.report }] : [],
   );
   // Of what was tested counts what was recorded last of each step, and only while the boxes are as they were then.
-  const rung = ringState(reader, circuitId, false).steps.flatMap(({ step, is, record }): Told[] =>
-    record && (is === 'good' || is === 'bad') && isSince(record)
-      ? [{ record, evidence: testedAs(record, () => ({ kind: 'ring', step, isGood: is === 'good' })) }]
-      : [],
-  );
+  // Of a step that was rung again after the board was hung, the later one: a screw may have come between.
+  const latest = new Map<string, Told>();
+  for (const boarded of [false, true])
+    for (const { step, is, record } of ringState(reader, circuitId, boarded).steps) {
+      if (!record || (is !== 'good' && is !== 'bad') || !isSince(record)) continue;
+      const before = latest.get(step.key);
+      if (before && Date.parse(before.record.at) > Date.parse(record.at)) continue;
+      latest.set(step.key, {
+        record,
+        evidence: testedAs(record, () => ({ kind: 'ring', step, isGood: is === 'good' })),
+      });
+    }
+  const rung = [...latest.values()];
   const tried = own.some(({ tested }) => tested?.routine === 'trim')
     ? trimState(reader, circuitId).steps.flatMap(({ step: { up, lit, dark }, is, record }): Told[] =>
         record && (is === 'good' || is === 'bad')
@@ -151,18 +160,19 @@ function isSeveral(causes: readonly Cause[], diagnosis: Diagnosis, reports: read
 
 /**
  * How the search for a fault of a circuit stands: suspects, what to do next; where no single fault is likely, pairs of them, which takes
- * longer. `skipped`: steps that nobody knows an answer to, by their key. `most`: so many suspects.
+ * longer. `elsewhere`: what was found in other houses. `skipped`: steps that nobody knows an answer to, by their key. `most`: so many suspects.
  */
 export function* searchInSteps(
   reader: HouseReader,
   circuitId: string,
   skipped: ReadonlySet<string> = new Set(),
+  elsewhere: FoundElsewhere = [],
   most = 6,
 ): Generator<{ readonly done: number; readonly of: number }, Search> {
   const { circuitIds } = ringOut(reader, circuitId);
   const first = wireCircuit(reader, circuitId).circuitIds[0] ?? circuitId;
   yield { done: 0, of: 1 };
-  const diagnosis = diagnosisOf(reader, first);
+  const diagnosis = diagnosisOf(reader, first, elsewhere);
   yield { done: 0, of: 1 };
   const told = toldOf(reader, first);
   const reports = told.map(({ evidence }) => evidence);

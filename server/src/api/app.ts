@@ -270,6 +270,11 @@ export function createApp({
     response.json(await houses.reelUsage(crewOf(response)));
   });
 
+  api.get('/crew/faults', async (_request, response) => {
+    asMember(callerOf(response));
+    response.json(await houses.faultsFound(crewOf(response)));
+  });
+
   api.get('/houses', async (request, response) => {
     const page = checked(HousesQuery, request.query);
     const { crewId, houseId } = callerOf(response);

@@ -113,9 +113,7 @@ export class FaultText {
   }
 
   /** Two ends of wires, where a meter is held. */
-  private ends(
-    ends: readonly { readonly boxId: string; readonly runId: string; readonly key: string }[],
-  ): string {
+  ends(ends: readonly { readonly boxId: string; readonly runId: string; readonly key: string }[]): string {
     return this.phrases.and(ends.map(({ boxId, ...ref }) => this.say.conductor(ref, boxId)));
   }
 

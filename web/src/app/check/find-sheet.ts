@@ -31,6 +31,7 @@ import { WordsPipe } from '../parts/words';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { FoundFaults } from '../state/faults-found';
 import { Session } from '../state/session';
 import { answerTo } from '../work/answer';
 import type { CircuitGroup } from './circuit-groups';
@@ -77,6 +78,7 @@ export class FindSheet {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
   private readonly session = inject(Session);
+  private readonly crewFound = inject(FoundFaults);
   private readonly router = inject(Router);
   protected readonly crew = inject(Crew);
   protected readonly screen = inject(Screen);
@@ -85,6 +87,7 @@ export class FindSheet {
 
   constructor() {
     staysAwake();
+    void this.crewFound.want();
   }
 
   /** The circuit of which something was told last, if it was not found since. */
@@ -128,7 +131,9 @@ export class FindSheet {
   });
   private readonly asked = answerTo<'search'>(() => {
     const circuitId = this.current()?.id;
-    return circuitId ? { about: 'search', circuitId, skipped: [...this.skipped()] } : undefined;
+    return circuitId
+      ? { about: 'search', circuitId, skipped: [...this.skipped()], elsewhere: this.crewFound.elsewhere() }
+      : undefined;
   });
   /** As long as it is about the circuit that is shown. */
   protected readonly search = computed(() => {
@@ -195,6 +200,22 @@ export class FindSheet {
       todo: $localize`In ${say.box(step.boxId)}, which is open\: breaker off, take ${cable} loose, nothing touching, then breaker on.`,
     };
   });
+  protected readonly meterStep = computed(() => {
+    const [step, say, text] = [this.step(), this.derived.words()?.say, this.text()];
+    if (step?.kind !== 'meter' || !say || !text) return undefined;
+    const thrown = (this.search()?.levers ?? []).filter((id) => step.up.includes(id));
+    const up = text.levers(thrown.map((pointId) => ({ pointId, up: true })));
+    return {
+      todo: up
+        ? $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, ${up}, then breaker on. Only the leads go in.`
+        : $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, all switches down, then breaker on. Only the leads go in.`,
+      ask: $localize`What does a meter show between ${text.ends(step.ends)}?`,
+    };
+  });
+  protected tellVolts(reads: 'full' | 'none' | 'between'): void {
+    const step = this.step();
+    if (step?.kind === 'meter') this.tell({ kind: 'volts', ends: [...step.ends], up: [...step.up], reads });
+  }
   /** What may be wrong at a place, the likeliest first, each kind once. */
   private causesAt(place: FaultPlace): { readonly words: string; readonly suspicion: Suspicion }[] {
     const text = this.text();

@@ -9,14 +9,15 @@ import {
   signal,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { adding, removing } from '@mule-tally/core';
+import { adding, boxName, removing } from '@mule-tally/core';
 import type { LiveStep, StepState } from '@mule-tally/core/work';
-import { circuitsToShutOff, roundState, testedNow } from '@mule-tally/core/work';
+import { circuitsToShutOff, leftInJoins, roundState, testedNow } from '@mule-tally/core/work';
 import { Caution } from '../parts/caution';
 import { OnlyFor } from '../parts/only-for';
 import { staysAwake } from '../parts/screen';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
+import { WordsPipe } from '../parts/words';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
@@ -42,7 +43,7 @@ const BEFORE = [
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-live-sheet',
-  imports: [Caution, DatePipe, OnlyFor, RouterLink, ToldPipe, Value],
+  imports: [Caution, DatePipe, OnlyFor, RouterLink, ToldPipe, Value, WordsPipe],
   templateUrl: './live-sheet.html',
   styleUrls: ['./test-sheet.scss', './live-sheet.scss'],
 })
@@ -141,7 +142,22 @@ export class LiveSheet {
     if (!state || !text) return [];
     return state.steps.map(({ step, ...own }) => ({ step, state: own, ...this.said(step, text) }));
   });
-  protected readonly next = computed(() => this.steps().find(({ state }) => state.is !== 'good'));
+  /** A lead stops before everything was tried: what was joined is undone all the same. */
+  protected readonly isStopped = linkedSignal<string | undefined, boolean>({
+    source: this.currentId,
+    computation: () => false,
+  });
+  protected readonly next = computed(() =>
+    this.steps().find(
+      ({ step, state }) => state.is !== 'good' && (!this.isStopped() || step.kind === 'undo'),
+    ),
+  );
+  /** Boxes in which joins of this test were left. */
+  protected readonly stillIn = computed(() => {
+    const [reader, id] = [this.derived.reader(), this.current()?.id];
+    const boxIds = reader && id ? leftInJoins(reader, id) : [];
+    return reader && boxIds.map((boxId) => boxName(reader, boxId)).join(', ');
+  });
   /** Boxes in which joins stay. */
   protected readonly leftIn = linkedSignal<string | undefined, ReadonlySet<string>>({
     source: this.currentId,
@@ -175,6 +191,12 @@ export class LiveSheet {
     const next = new Set(this.leftIn());
     if (!next.delete(boxId)) next.add(boxId);
     this.leftIn.set(next);
+  }
+  /** What was left in is out now. */
+  protected areOut(steps: readonly LiveStep[]): void {
+    const undo = steps.find(({ kind }) => kind === 'undo');
+    this.leftIn.set(new Set());
+    if (undo) this.judge(undo, 'pass');
   }
   protected judge(step: LiveStep, result: 'pass' | 'fail'): void {
     const [reader, current] = [this.derived.reader(), this.current()];

@@ -11,6 +11,7 @@ import {
   LIMITS,
   Places,
   ProblemDetails,
+  FaultsFound,
   ReelUsageLine,
 } from '@mule-tally/core';
 import { Subject } from 'rxjs';
@@ -80,6 +81,11 @@ export class Api implements Transport, AssetTaker {
   /** What all houses of the crew took off its reels. */
   reelUsage(): Promise<ReelUsageLine[]> {
     return this.ask('GET', '/crew/reels', z.array(ReelUsageLine));
+  }
+
+  /** How often each kind of fault was found in the houses of the crew. */
+  faultsFound(): Promise<FaultsFound[]> {
+    return this.ask('GET', '/crew/faults', z.array(FaultsFound));
   }
 
   /** The file is read by core at once, so its shape is not checked twice here. */
