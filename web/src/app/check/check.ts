@@ -14,6 +14,8 @@ import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
 import { Workbench } from '../work/workbench';
 import { BoardSheet } from './board-sheet';
+import { ExtrasSheet } from './extras-sheet';
+import { InspectionSheet } from './inspection-sheet';
 import { FindSheet } from './find-sheet';
 import { FlipSwitches } from './flip-switches';
 import { TestRounds } from './test-rounds';
@@ -71,12 +73,18 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
     BoardSheet,
     TestRounds,
     FindSheet,
+    InspectionSheet,
+    ExtrasSheet,
   ],
   template: `
     <h1 i18n>Check</h1>
     <mt-tabs [tabs]="tabs" [shown]="shownPart()" param="of" i18n-label label="Parts of the check">
       @if (shownPart() === 'switching') {
         <mt-flip-switches [room]="room()" [wanted]="circuit()" />
+      } @else if (shownPart() === 'ready') {
+        <mt-inspection-sheet [room]="room()" [round]="round()" [box]="box()" />
+      } @else if (shownPart() === 'extras') {
+        <mt-extras-sheet [room]="room()" [box]="box()" />
       } @else if (shownPart() === 'test') {
         <mt-test-rounds [circuit]="circuit()" [round]="round()" />
       } @else if (shownPart() === 'find') {
@@ -307,6 +315,8 @@ export class CheckSheet {
   readonly run = input<string>();
   protected readonly tabs = [
     { id: 'found', name: $localize`Punch list` },
+    { id: 'ready', name: $localize`Ready for inspection?` },
+    { id: 'extras', name: $localize`Extras` },
     { id: 'switching', name: $localize`Flip the switches` },
     { id: 'test', name: $localize`Test` },
     { id: 'find', name: $localize`Find the fault` },

@@ -197,6 +197,16 @@ export class BoxEditor {
     );
   }
 
+  /** How far its front stands out from the studs: against what comes over them. */
+  protected setOut(text: string): void {
+    const inches = readShort(text, this.units().system);
+    if (Number.isNaN(inches)) {
+      this.problem.set($localize`“${text}” is no depth: say it as ½, 0.5 or 13 mm.`);
+      return;
+    }
+    this.setBox({ setOutIn: text.trim() ? inches! : null });
+  }
+
   /** Enters a part of the fitting; another kind brings its own volume. */
   protected enterFitting(part: Partial<NewFitting>): void {
     const { kind, size, volume } = { ...this.entry.value(), ...part };

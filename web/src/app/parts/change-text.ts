@@ -28,6 +28,8 @@ const WORDS: Readonly<Record<TableName | CrewList, string>> = {
   roomKits: $localize`room kit`,
   asks: $localize`thing to ask for`,
   photos: $localize`photo`,
+  writeUps: $localize`write-up`,
+  extras: $localize`extra`,
   drafts: $localize`list of what was drafted`,
 };
 
@@ -45,6 +47,13 @@ const FIELDS: Readonly<Record<string, string>> = {
   asBuilt: $localize`as it was made`,
   alongIn: $localize`place along the wall`,
   placeNote: $localize`why not where it was to go`,
+  setOutIn: $localize`how far it stands out`,
+  fixedAt: $localize`fixed`,
+  fixedBy: $localize`by whom`,
+  yesAt: $localize`the yes`,
+  initials: $localize`initials`,
+  noAt: $localize`the no`,
+  passedOn: $localize`passed`,
 };
 
 /** How runs and boxes of the open house are called. */

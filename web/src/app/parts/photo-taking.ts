@@ -7,7 +7,10 @@ import { Pictures } from '../state/pictures';
 import { Session } from '../state/session';
 
 /** What a photo is of. */
-export type PhotoOf = Pick<Photo, 'roomId' | 'corner' | 'ceiling' | 'boxId' | 'runId' | 'boarded' | 'tape'>;
+export type PhotoOf = Pick<
+  Photo,
+  'roomId' | 'corner' | 'ceiling' | 'boxId' | 'runId' | 'writeUpId' | 'extraId' | 'boarded' | 'tape'
+>;
 
 const LARGE = { longestPx: 1800, mostBytes: LIMITS.photoBytes } as const;
 const SMALL = { longestPx: 260, mostBytes: LIMITS.thumbBytes } as const;

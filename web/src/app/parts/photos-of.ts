@@ -4,15 +4,17 @@ import { Derived } from '../state/derived';
 import { FilePick } from './file-pick';
 import { OnlyFor } from './only-for';
 import { PhotoStrip } from './photo-strip';
+import type { PhotoOf } from './photo-taking';
 import { PhotoTaking } from './photo-taking';
 import { PhotoView } from './photo-view';
 import { ToldPipe } from './term';
+import { WordsPipe } from './words';
 
-/** Photos of a box or a run, with one more taken by camera or from a file. */
+/** Photos of a box, a run, a write-up or the yes to an extra, with one more taken by camera or from a file. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-photos-of',
-  imports: [FilePick, OnlyFor, PhotoStrip, PhotoView, ToldPipe],
+  imports: [FilePick, OnlyFor, PhotoStrip, PhotoView, ToldPipe, WordsPipe],
   template: `
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
@@ -24,9 +26,9 @@ import { ToldPipe } from './term';
       <mt-photo-strip [photos]="photos()" [chosen]="open()" (picked)="look($event)" />
     }
     <fieldset mtOnlyFor="hand">
-      <mt-file-pick accept="image/*" [disabled]="busy()" (chosen)="take($event)"
-        ><ng-container i18n>Take a photo of it</ng-container></mt-file-pick
-      >
+      <mt-file-pick accept="image/*" [disabled]="busy()" (chosen)="take($event)">{{
+        act() ?? ('Take a photo of it' | words)
+      }}</mt-file-pick>
     </fieldset>
   `,
   styles: `
@@ -41,11 +43,25 @@ export class PhotosOf {
   private readonly taking = inject(PhotoTaking);
   readonly boxId = input<string>();
   readonly runId = input<string>();
+  readonly writeUpId = input<string>();
+  readonly extraId = input<string>();
+  /** What stands on its button. */
+  readonly act = input<string>();
+  /** What the photo is of, as it is kept with it. */
+  private readonly of = computed((): PhotoOf => {
+    const [boxId, runId, writeUpId, extraId] = [this.boxId(), this.runId(), this.writeUpId(), this.extraId()];
+    return {
+      ...(boxId && { boxId }),
+      ...(runId && { runId }),
+      ...(writeUpId && { writeUpId }),
+      ...(extraId && { extraId }),
+    };
+  });
   protected readonly problem = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
   protected readonly open = signal<string | undefined>(undefined);
   protected readonly photos = computed((): readonly Photo[] => {
-    const id = this.boxId() ?? this.runId();
+    const id = this.writeUpId() ?? this.extraId() ?? this.boxId() ?? this.runId();
     return (id && this.derived.reader()?.mentioning('photos', id).toReversed()) || [];
   });
   protected readonly shown = computed(() => this.photos().find(({ id }) => id === this.open()));
@@ -55,9 +71,8 @@ export class PhotosOf {
   }
   protected async take(file: File): Promise<void> {
     this.busy.set(true);
-    const [boxId, runId] = [this.boxId(), this.runId()];
     try {
-      this.problem.set(await this.taking.take(file, { ...(boxId && { boxId }), ...(runId && { runId }) }));
+      this.problem.set(await this.taking.take(file, this.of()));
     } finally {
       this.busy.set(false);
     }

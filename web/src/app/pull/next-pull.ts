@@ -3,9 +3,9 @@ import { TermPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
 import { ChangeDetectionStrategy, Component, computed, inject, input, output, signal } from '@angular/core';
 import type { ListedRun } from '@mule-tally/core/work';
-import { boxFacts, roomName, setting, standingPull } from '@mule-tally/core';
+import { boxFacts, roomName } from '@mule-tally/core';
 import type { CutPart } from '@mule-tally/core/work';
-import { cutOf, sentence } from '@mule-tally/core/work';
+import { CUT_STEP, cutOf, sentence } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { noWayText, toWrite, waySteps, wayText } from '../parts/way-text';
 import { CableChip } from '../parts/cable-chip';
@@ -15,6 +15,7 @@ import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
+import { Strikes, StruckLine } from './struck-line';
 import { slotsOf } from './slots-of';
 
 /** What the parts of a length are called. */
@@ -34,7 +35,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-next-pull',
-  imports: [ReelQuestions, TermPipe, WordsPipe, CableChip, Value],
+  imports: [ReelQuestions, StruckLine, TermPipe, WordsPipe, CableChip, Value],
   template: `
     @if (shown(); as run) {
       <p class="of">
@@ -63,6 +64,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
           }
         }
       </p>
+      <mt-struck-line [runId]="listed().runId" />
       @if (listed().state === 'part') {
         <p i18n class="needs">Part of the way is in.</p>
       }
@@ -261,6 +263,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
 export class NextPull {
   private readonly derived = inject(Derived);
   private readonly desk = inject(Desk);
+  private readonly strikes = inject(Strikes);
   private readonly session = inject(Session);
   protected readonly rights = inject(Rights);
   protected readonly partNames = PARTS;
@@ -378,10 +381,7 @@ export class NextPull {
 
   /** What hung there is scrap. */
   protected cutOff(): void {
-    const reader = this.derived.reader();
-    const pull = reader && standingPull(reader, this.listed().runId);
     this.isWrong.set(false);
-    if (pull)
-      this.desk.make(setting('pulls', pull.id, { state: 'scrapped', note: $localize`Cut by another trade` }));
+    this.strikes.strike(this.listed().runId, CUT_STEP);
   }
 }

@@ -16,7 +16,7 @@ import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { CableId, Pull } from '@mule-tally/core';
 import type { UnitSystem } from '@mule-tally/core/work';
 import { pulledLengthIn, removing, setting, standingPull } from '@mule-tally/core';
-import { askedOfPull, cutOf, readLength } from '@mule-tally/core/work';
+import { CUT_STEP, MOVED_STEP, askedOfPull, cutOf, readLength, stillStruck } from '@mule-tally/core/work';
 import { startWith, switchMap } from 'rxjs';
 import * as z from 'zod';
 import { Derived } from '../state/derived';
@@ -28,6 +28,7 @@ import { Reels } from '../state/reels';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
 import { markText } from './mark-text';
+import { Strikes, StruckLine } from './struck-line';
 
 /** A mark on the sheath, in feet. */
 const mark = z
@@ -66,7 +67,7 @@ const pullEntry = (system: UnitSystem) =>
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
-  imports: [PhotosOf, ToldPipe, WordsPipe, ReactiveFormsModule],
+  imports: [PhotosOf, StruckLine, ToldPipe, WordsPipe, ReactiveFormsModule],
   template: `
     <form class="panel-form" [formGroup]="form()" (ngSubmit)="log()">
       @if (standing(); as pull) {
@@ -91,13 +92,21 @@ const pullEntry = (system: UnitSystem) =>
           <button i18n type="button" class="btn btn-danger-line" (click)="cutOff(pull)">
             Cut by another trade
           </button>
+          <button i18n type="button" class="btn btn-line" (click)="moved(pull)">
+            Moved by another trade
+          </button>
           <button i18n type="button" class="btn btn-line" (click)="takeBack(pull)">
             It was never pulled
           </button>
           <button i18n type="button" class="btn btn-line" (click)="finished.emit()">Close</button>
         </div>
-        <mt-photos-of [runId]="pull.runId" />
+        @if (isStruck()) {
+          <mt-struck-line [runId]="pull.runId" />
+        } @else {
+          <mt-photos-of [runId]="pull.runId" />
+        }
       } @else {
+        <mt-struck-line [runId]="runId()" />
         <div class="fields">
           @if (!isRaceway()) {
             <label
@@ -181,6 +190,7 @@ export class PullForm {
   protected readonly crew = inject(Crew);
   private readonly known = inject(Reels);
   private readonly session = inject(Session);
+  private readonly strikes = inject(Strikes);
   readonly runId = input.required<string>();
   readonly cable = input<CableId | undefined>();
   readonly finished = output();
@@ -221,6 +231,11 @@ export class PullForm {
     const reader = this.derived.reader();
     const pull = reader && standingPull(reader, this.runId());
     return pull?.state === 'in' ? pull : undefined;
+  });
+
+  protected readonly isStruck = computed(() => {
+    const reader = this.derived.reader();
+    return reader !== undefined && stillStruck(reader, this.runId()) !== undefined;
   });
 
   /** ", off Reel 4" */
@@ -273,8 +288,11 @@ export class PullForm {
 
   /** Another trade cut it: what hung there is scrap, and the run is to be pulled again. */
   protected cutOff(pull: Pull): void {
-    const note = $localize`Cut by another trade`;
-    if (!this.desk.make(setting('pulls', pull.id, { state: 'scrapped', note }))) this.finished.emit();
+    this.problem.set(this.strikes.strike(pull.runId, CUT_STEP));
+  }
+  /** Another trade moved it: it hangs there still, and somebody has to look at it. */
+  protected moved(pull: Pull): void {
+    this.problem.set(this.strikes.strike(pull.runId, MOVED_STEP));
   }
 
   protected takeBack(pull: Pull): void {

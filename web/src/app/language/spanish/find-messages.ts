@@ -56,8 +56,8 @@ export const FIND_MESSAGES: Messages = {
   To: 'A',
   'Full voltage': 'Tensión completa',
   'How it is to be': 'Cómo debe estar',
-  'How likely a cause is follows from what crews meet most (common practice), from what was found in this house, and from what was told. It is advice: local code, the inspector and a licensed electrician decide.':
-    'Lo probable de una causa sale de lo que más encuentran las cuadrillas (práctica común), de lo hallado en esta casa y de lo dicho. Es un consejo: deciden el código local, el inspector y un electricista con licencia.',
+  'How likely a cause is follows from what crews meet most (common practice), from what this crew has found in its houses, and from what was told. It is advice: local code, the inspector and a licensed electrician decide.':
+    'Lo probable de una causa sale de lo que más encuentran las cuadrillas (práctica común), de lo que esta cuadrilla ha hallado en sus casas y de lo dicho. Es un consejo: deciden el código local, el inspector y un electricista con licencia.',
   'However the switches stand:': 'Como sea que estén los interruptores:',
   'In {}, which is open: breaker off, take {1} loose, nothing touching, then breaker on.':
     'En {}, que está abierta: breaker apagado, suelte {1}, que nada se toque, luego breaker encendido.',
@@ -159,6 +159,16 @@ export const FIND_MESSAGES: Messages = {
   'a switch that is gone': 'un interruptor que ya no está',
   'all switches down': 'todos los interruptores abajo',
   'dead, {} do not ring': 'sin tensión, {} no suenan',
+  'In {}, which is open: nothing touching, {1}, then breaker on. Only the leads go in.':
+    'En {}, que está abierta: nada se toca, {1}, luego breaker encendido. Solo entran las puntas.',
+  'In {}, which is open: nothing touching, all switches down, then breaker on. Only the leads go in.':
+    'En {}, que está abierta: nada se toca, todos los interruptores abajo, luego breaker encendido. Solo entran las puntas.',
+  'What does a meter show between {}?': '¿Qué marca un medidor entre {}?',
+  'No voltage': 'Sin tensión',
+  'The tester is proven on a known live source before and after. Breaker off and proven dead again before a hand goes in.':
+    'El probador se comprueba en una fuente viva conocida antes y después. Breaker apagado y comprobado sin tensión otra vez antes de meter la mano.',
+  'Dead, all joins are out and capped': 'Sin tensión, todas las uniones quitadas y con capuchón',
+  'Stop here': 'Parar aquí',
   'dead, {} ring': 'sin tensión, {} suenan',
   'full voltage between {} {1}': 'tensión completa entre {} {1}',
   'no voltage between {} {1}': 'sin tensión entre {} {1}',

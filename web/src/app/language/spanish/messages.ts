@@ -1,11 +1,13 @@
 import type { Messages } from '../messages';
 import { FIND_MESSAGES } from './find-messages';
+import { PAPER_MESSAGES } from './paper-messages';
 import { PLAN_MESSAGES } from './plan-messages';
 import { PULL_MESSAGES } from './pull-messages';
 import { WALL_MESSAGES } from './wall-messages';
 
 /** The sentences of the screens in Spanish, by their English. Where one is missing it stays English. */
 export const SPANISH_MESSAGES: Messages = {
+  ...PAPER_MESSAGES,
   ...PLAN_MESSAGES,
   ...PULL_MESSAGES,
   ...WALL_MESSAGES,
