@@ -25,6 +25,8 @@ const bare = (rooms: HouseFile['rooms'], openings: HouseFile['openings']) =>
       pulls: [],
       records: [],
       photos: [],
+      writeUps: [],
+      extras: [],
     },
   });
 const drawn = bare(file.rooms, file.openings);

@@ -117,7 +117,9 @@ try {
     post(`/houses/${file.id}/duplicate`, Buffer.from(JSON.stringify({ id: randomUUID(), name: 'Copy' }))),
   );
   // In the place of the large house a small one, and back.
-  const small = Buffer.from(JSON.stringify({ ...file, boxes: demo.boxes, records: [], photos: [] }));
+  const small = Buffer.from(
+    JSON.stringify({ ...file, boxes: demo.boxes, records: [], photos: [], writeUps: [], extras: [] }),
+  );
   await look('a small house takes its place', () => post('/houses/import?onExisting=replace', small));
   const { entries } = (await (await fetch(`${base}/houses/${file.id}/journal?limit=1`)).json()) as {
     entries: { changeId: string }[];

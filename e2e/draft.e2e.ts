@@ -100,7 +100,7 @@ test('two draft at once: what the second drafted is kept and told of, and there 
     name: `${demo.file.name}, rooms`,
     people: [],
     ...{ openings: [], boxes: [], circuits: [], devices: [], points: [], controls: [] },
-    ...{ runs: [], reels: [], pulls: [], records: [], photos: [] },
+    ...{ runs: [], reels: [], pulls: [], records: [], photos: [], writeUps: [], extras: [] },
   };
   await stack.takeIn(file);
   const other = await (await browser.newContext({ serviceWorkers: 'block' })).newPage();

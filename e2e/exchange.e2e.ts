@@ -24,6 +24,8 @@ test('a plan sheet: of a PDF, fitted, kept away from the server, seen by others,
     name: `${demo.file.name}, sheet`,
     storeys: [floor, ...demo.file.storeys.slice(1)],
     photos: [],
+    writeUps: [],
+    extras: [],
   };
   await stack.takeIn(file);
   const house = new HousePage(page, file, stack.url);

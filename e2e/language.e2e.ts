@@ -22,6 +22,8 @@ const namesIn = (file: HouseFile): string[] => [
   ...file.boxes.map(({ tag }) => tag),
   ...file.points.flatMap(({ name }) => name ?? []),
   ...file.runs.flatMap(({ label }) => label ?? []),
+  ...file.writeUps.flatMap(({ words, inspector }) => [words, inspector ?? []].flat()),
+  ...file.extras.flatMap(({ what, askedBy }) => [what, askedBy]),
 ];
 
 /** Units, codes of colours and of published rules, the product itself: they are the same in every language. */
@@ -144,9 +146,11 @@ test('a person reads Spanish: what they chose goes with them, and the house stay
   page,
   demo,
 }) => {
+  test.slow();
   const house = await demo.open(page, 'truck', 'Hall', { tab: 'crew' });
   await page.getByRole('button', { name: 'Español' }).click();
-  await expect(page.getByRole('heading', { level: 1, name: 'Troca' })).toBeVisible();
+  // The page comes anew in another language: after the long crawls before, that takes its time.
+  await expect(page.getByRole('heading', { level: 1, name: 'Troca' })).toBeVisible({ timeout: 60_000 });
   await expect(page.locator('html')).toHaveAttribute('lang', 'es');
   await house.open('make-up', 'Hall', { box: house.boxId('S5') });
   await expect(page.getByText('APAGUE el breaker 5')).toBeVisible();

@@ -40,6 +40,8 @@ test('a room that is only named: every wall with one touch, without a server, th
     name: `${demo.file.name}, walls`,
     rooms: [...demo.file.rooms, attic],
     photos: [],
+    writeUps: [],
+    extras: [],
   };
   await stack.takeIn(file);
   const house = new HousePage(page, file, stack.url);

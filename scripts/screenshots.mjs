@@ -61,6 +61,8 @@ async function roomsOnly(base, file) {
     'pulls',
     'records',
     'photos',
+    'writeUps',
+    'extras',
   ];
   const body = {
     ...file,
@@ -111,9 +113,7 @@ await main(async () => {
       await page.evaluate(() => window.scrollTo(0, 230));
     };
     /** @param {import('@playwright/test').Page} page */
-    const firstSteps = async (page) => {
-      for (const name of ['First step', 'Made, next']) await page.getByRole('button', { name }).click();
-    };
+    const lookedThrough = (page) => page.getByText('points are open').waitFor({ timeout: 60_000 });
     /** @param {import('@playwright/test').Page} page */
     const withRuns = async (page) => {
       await page.getByRole('button', { name: 'Runs', exact: true }).click();
@@ -157,7 +157,7 @@ await main(async () => {
       ['walls', at('check', { of: 'walls', ...photographed }), WIDE, behind],
       ['phone-set', at('lay-out', { ...living, of: 'set' }), PHONE],
       ['phone-pull', at('pull', { room: room('Hall') }), PHONE],
-      ['phone-make-up', at('make-up', { room: room('Hall'), box: box('S5') }), PHONE, firstSteps],
+      ['phone-ready', at('check', { room: room('Hall'), of: 'ready' }), PHONE, lookedThrough],
       ['phone-find', at('check', { room: room('Long hall'), of: 'find' }), PHONE, asked],
     ];
     for (const [name, path, viewport, prepare] of views) {
