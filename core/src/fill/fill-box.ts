@@ -307,14 +307,18 @@ export const gangsTaken = (reader: HouseReader, boxId: string): number =>
   );
 
 /** Boxes of the catalogue and of the house, of the kind of this one, that hold what is in it: the smallest first. */
-export const boxesThatHold = (reader: HouseReader, box: FilledBox): readonly BoxType[] =>
-  boxesFor(reader, box, contentsOf(reader, box));
+export const boxesThatHold = (
+  reader: HouseReader,
+  box: FilledBox,
+  kind: BoxType['kind'] = boxFacts(reader, box).kind,
+): readonly BoxType[] => boxesFor(reader, box, contentsOf(reader, box), undefined, kind);
 
 function boxesFor(
   reader: HouseReader,
   box: FilledBox,
   contents: Contents,
   gaugeOn?: Instead['gaugeOn'],
+  kind: BoxType['kind'] = boxFacts(reader, box).kind,
 ): readonly BoxType[] {
   const facts = boxFacts(reader, box);
   const taken = gangsTaken(reader, box.id);
@@ -324,7 +328,7 @@ function boxesFor(
     .map((type): BoxType => ({ ...type, provenance: 'common practice' }));
   return [...reader.rules().jurisdiction.boxes, ...own]
     .filter((type) => {
-      if (type.kind !== facts.kind || type.volumeIn3 === undefined) return false;
+      if (type.kind !== kind || type.volumeIn3 === undefined) return false;
       if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
       const clamps = box.clamps ?? type.clamps;
       const needed = sum(

@@ -291,6 +291,8 @@ export interface FixFacts {
   'move-box': { readonly boxId: string; readonly byIn: number };
   'move-panel': { readonly boxId: string; readonly roomId: string };
   'name-once': None;
+  /** A box of their own for the low-voltage cables of a box. */
+  'own-box': { readonly boxId: string; readonly cables: number };
   'plain-switch': { readonly boxId: string };
   /** Of this run, or of the one that is named. */
   'plan-cable': { readonly cable: CableId; readonly runId?: string | undefined };

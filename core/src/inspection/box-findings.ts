@@ -1,10 +1,10 @@
+import { changeBox } from './change-box.js';
 import { closingFindings } from './closing-findings.js';
 import { onGroundInPanel } from './on-ground-findings.js';
 import { madeFindings } from './made-findings.js';
 import { racewayFindings } from './raceway-findings.js';
 import { circuitsOfPanel, numberOf } from '../facts/circuit-facts.js';
 import { setting } from '../changes/change.js';
-import { modelFields } from '../house/model.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import {
   boxFacts,
@@ -16,21 +16,13 @@ import {
   gangsOf,
   runsAt,
 } from '../facts/box-facts.js';
-import type { Box } from '../house/model.js';
 import { boxesThatHold, fillBox, gangsTaken } from '../fill/fill-box.js';
-import type { BoxType } from '../vocabulary/catalogue-types.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import { carriesTo } from '../wiring/circuit/controls.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import { sidesOf } from '../wiring/circuit/device-sides.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import type { Finding, Fix } from '../findings/finding.js';
-
-const changeBox = (box: Box, type: BoxType): Fix => ({
-  code: 'change-box',
-  facts: { boxId: box.id, catalogueId: type.id },
-  change: setting('boxes', box.id, modelFields({ catalogueId: type.id })),
-});
 
 /** A fan, or spare conductors for one, in a box that is not made for it; and ceilings on which one could hang later. */
 function fanFindings(reader: HouseReader, boxId: string): Finding[] {

@@ -94,6 +94,17 @@ describe('Before the walls are closed', () => {
       'box.splice-without stop',
       'box.splice-without stop',
     ]);
+    // Taken one after the other, each does away with what it stood under, and brings no Stop.
+    const stops = (house: House): number =>
+      inspectHouse(readerOf(house)).filter(({ severity }) => severity === 'stop').length;
+    const taken = (house: House, asked: RegExp): House => {
+      const finding = inspectHouse(readerOf(house)).find(({ code }) => asked.test(code))!;
+      return changed(house, finding.fixes![0]!.change);
+    };
+    const boxed = taken(houseOf(plan.file), /^box\.splice/);
+    expect(codes(boxed, /^box\.splice/)).toHaveSize(1);
+    expect(codes(taken(boxed, /^box\.splice/), /^box\.splice/)).toEqual([]);
+    expect(stops(boxed)).toBe(stops(houseOf(plan.file)) - 1);
     const showing = (result: 'pass' | 'fail') => record({ boxId: box, step: 'showing', result });
     plan.file.records.push(showing('pass'), showing('fail'));
     expect(codes(houseOf(plan.file), /^box\.buried/)).toEqual(['box.buried stop']);
@@ -109,7 +120,12 @@ describe('Before the walls are closed', () => {
       groundScrew: false,
     });
     plan.run(bell, box, undefined, circuit, { kind: 'low-voltage', circuitIds: [] });
-    expect(codes(houseOf(plan.file), /^box\.low/)).toEqual(['box.low-voltage fix']);
+    const mixed = houseOf(plan.file);
+    expect(codes(mixed, /^box\.low/)).toEqual(['box.low-voltage fix']);
+    const apart = taken(mixed, /^box\.low/);
+    expect(codes(apart, /^box\.low/)).toEqual([]);
+    expect(stops(apart)).toBe(stops(mixed));
+    expect(apart.tables.runs.size).toBe(mixed.tables.runs.size);
   });
 
   it('a run that another trade cut is pulled again, one that was moved is looked at; what rang through it rings again', () => {
@@ -168,7 +184,7 @@ describe('Before the walls are closed', () => {
   });
 
   it('5 electronic switches on the ground are allowed on a circuit, 25 on a feeder (404.22, from memory)', () => {
-    const found = (perCircuit: readonly number[]): string[] => {
+    const found = (perCircuit: readonly number[], taken = 0): string[] => {
       const plan = new Plan('Replaced');
       plan.room('Hall', 'hall');
       const panel = plan.box('P', 'panel');
@@ -181,12 +197,20 @@ describe('Before the walls are closed', () => {
           plan.device(box, 'smart-switch', 1, circuit);
         }
       }
-      return codes(houseOf(plan.file), /^neutral\.on-ground/);
+      let house = houseOf(plan.file);
+      for (let nth = 0; nth < taken; nth++) {
+        const finding = inspectHouse(readerOf(house)).find(({ code }) => code === 'neutral.on-ground')!;
+        house = changed(house, finding.fixes![0]!.change);
+      }
+      return codes(house, /^neutral\.on-ground/);
     };
     expect(found([5, 5, 5, 5, 5])).toEqual([]);
     expect(found([6])).toEqual(['neutral.on-ground fix']);
     expect(found([5, 5, 5, 5, 5, 1])).toEqual(['neutral.on-ground fix']);
     expect(found([6, 5, 5, 5, 5])).toHaveSize(2);
+    expect(found([7], 1)).toHaveSize(1);
+    expect(found([7], 2)).toEqual([]);
+    expect(found([6, 5, 5, 5, 5], 1)).toEqual([]);
   });
 
   it('cables in one hole of an outside wall carry what the table leaves them (334.80, Tables 310.15(C)(1) and 310.16, from memory)', () => {

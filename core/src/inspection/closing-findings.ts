@@ -3,10 +3,13 @@ import { SHOWING_STEP } from '../closing/after-board.js';
 import { stillStruck } from '../closing/struck-run.js';
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, devicesIn, runsAt } from '../facts/box-facts.js';
+import { boxesThatHold } from '../fill/fill-box.js';
 import type { Finding } from '../findings/finding.js';
 import { NO_FACTS } from '../findings/finding.js';
 import { BURIED_POINT } from '../house/model.js';
 import { SET_STEP, finishOver } from '../plan/set-list.js';
+import { changeBox } from './change-box.js';
+import { bracketAddition } from './layout/additions.js';
 
 /**
  * A box whose front edge is not where its wall will be (314.20): behind it by more than is allowed, or out in front of it. As long as
@@ -67,6 +70,9 @@ function reachFindings(reader: HouseReader, boxId: string): Finding[] {
         measured: { kind: 'cables', number: powered.length },
         allowed: { kind: 'number', number: 1 },
         source: { section: 'spliceInBox' },
+        fixes: boxesThatHold(reader, box, 'device')
+          .slice(0, 2)
+          .map((type) => changeBox(box, type)),
       },
     ];
   }
@@ -84,6 +90,7 @@ function lowVoltageFindings(reader: HouseReader, boxId: string): Finding[] {
   const runs = runsAt(reader, boxId);
   const low = runs.filter(({ kind }) => kind === 'low-voltage');
   if (low.length === 0 || low.length === runs.length) return [];
+  const room = box.roomId ? reader.get('rooms', box.roomId) : undefined;
   return [
     {
       code: 'box.low-voltage',
@@ -91,6 +98,15 @@ function lowVoltageFindings(reader: HouseReader, boxId: string): Finding[] {
       where: { boxId, roomId: box.roomId, runId: low[0]!.id },
       facts: { runIds: low.map(({ id }) => id) },
       source: { section: 'lowVoltage' },
+      fixes: room
+        ? [
+            {
+              code: 'own-box',
+              facts: { boxId, cables: low.length },
+              change: bracketAddition(reader, room, box, low),
+            },
+          ]
+        : [],
     },
   ];
 }

@@ -1,56 +1,74 @@
+import { setting } from '../changes/change.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { circuitOfPoint, deviceType, devicesIn, shapeOfBox } from '../facts/box-facts.js';
 import { circuitsOfPanel } from '../facts/circuit-facts.js';
-import type { Finding } from '../findings/finding.js';
+import type { Finding, Fix } from '../findings/finding.js';
+import type { Device } from '../house/model.js';
 
 /**
- * By house id: boxes of electronic switches that do without a neutral since an old switch was replaced, by circuit: their current goes
- * by the ground. A switch whose model asks for a neutral is electronic.
+ * By house id: electronic switches that do without a neutral since an old switch was replaced, by circuit: their current goes by the
+ * ground. A switch whose model asks for a neutral is electronic.
  */
-const ON_GROUND: Derivation<Readonly<Record<string, readonly string[]>>> = {
+const ON_GROUND: Derivation<Readonly<Record<string, readonly Device[]>>> = {
   name: 'electronic switches on the ground',
   cutsOff: true,
   compute: (reader) => {
-    const byCircuit: Record<string, string[]> = {};
+    const byCircuit: Record<string, Device[]> = {};
     for (const { id, neutralException } of reader.all('boxes')) {
       if (neutralException !== 'replacement') continue;
       for (const device of devicesIn(reader, id)) {
         if (!deviceType(reader, device).needsNeutral) continue;
         const lever = reader.mentioning('points', device.id).find(({ role }) => role === 'lever');
         const circuitId = lever && circuitOfPoint(reader, lever);
-        if (circuitId) (byCircuit[circuitId] ??= []).push(id);
+        if (circuitId) (byCircuit[circuitId] ??= []).push(device);
       }
     }
     return byCircuit;
   },
 };
 
-const onGround = (reader: HouseReader, circuitId: string): readonly string[] =>
+const onGround = (reader: HouseReader, circuitId: string): readonly Device[] =>
   reader.derive(ON_GROUND, reader.houseId)[circuitId] ?? [];
 
+/** The last one of a single switch can be a standard switch with one touch: that needs no neutral. */
+function plainSwitch(reader: HouseReader, devices: readonly Device[]): Fix[] {
+  const last = devices.findLast((device) => reader.mentioning('points', device.id).length === 1);
+  return last
+    ? [
+        {
+          code: 'plain-switch',
+          facts: { boxId: last.boxId },
+          change: setting('devices', last.id, { catalogueId: 'switch' }),
+        },
+      ]
+    : [];
+}
+
 function tooMany(
-  boxIds: readonly string[],
+  reader: HouseReader,
+  devices: readonly Device[],
   limit: number,
   of: 'circuit' | 'feeder',
   where: Finding['where'],
 ): Finding[] {
-  if (boxIds.length <= limit) return [];
+  if (devices.length <= limit) return [];
   return [
     {
       code: 'neutral.on-ground',
       severity: 'fix',
-      where: { ...where, boxId: of === 'circuit' ? boxIds.at(-1) : where.boxId },
-      facts: { count: boxIds.length, limit, of },
-      measured: { kind: 'number', number: boxIds.length },
+      where: { ...where, boxId: of === 'circuit' ? devices.at(-1)!.boxId : where.boxId },
+      facts: { count: devices.length, limit, of },
+      measured: { kind: 'number', number: devices.length },
       allowed: { kind: 'number', number: limit },
       source: { rule: of === 'circuit' ? 'neutral.onGroundCircuit' : 'neutral.onGroundFeeder' },
+      fixes: plainSwitch(reader, devices),
     },
   ];
 }
 
 /** More electronic switches without a neutral on a circuit than are allowed (404.22, from memory). */
 export const onGroundFindings = (reader: HouseReader, circuitId: string): readonly Finding[] =>
-  tooMany(onGround(reader, circuitId), reader.rules().number('neutral.onGroundCircuit'), 'circuit', {
+  tooMany(reader, onGround(reader, circuitId), reader.rules().number('neutral.onGroundCircuit'), 'circuit', {
     circuitId,
   });
 
@@ -58,7 +76,7 @@ export const onGroundFindings = (reader: HouseReader, circuitId: string): readon
 export function onGroundInPanel(reader: HouseReader, panelId: string): readonly Finding[] {
   if (shapeOfBox(reader, panelId).kind !== 'panel') return [];
   const all = circuitsOfPanel(reader, panelId).flatMap(({ id }) => onGround(reader, id));
-  return tooMany(all, reader.rules().number('neutral.onGroundFeeder'), 'feeder', {
+  return tooMany(reader, all, reader.rules().number('neutral.onGroundFeeder'), 'feeder', {
     boxId: panelId,
     roomId: reader.get('boxes', panelId)!.roomId,
   });

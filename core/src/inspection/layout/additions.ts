@@ -8,8 +8,11 @@ import { supplyOf } from '../../facts/circuit-facts.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { modelsFor } from '../../furnish/box-models.js';
 import type { BoxShape } from '../../furnish/planned.js';
-import type { Box, Circuit, Room } from '../../house/model.js';
+import { standing } from '../../furnish/seats.js';
+import type { Box, Circuit, Room, Run } from '../../house/model.js';
 import { modelFields } from '../../house/model.js';
+import { freePlace } from '../../plan/free-place.js';
+import { middleOf, roomLayout } from '../../plan/room-layout.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor, cableOf } from '../../rulebook/cables.js';
@@ -128,6 +131,8 @@ function feedFor(reader: HouseReader, room: Room, isForLight: boolean): FeedPoin
   return next;
 }
 
+type Place = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>;
+
 /** Records to add to a house, with ids that follow from what they are for. */
 export class Additions {
   private readonly changes: SingleChangeBody[] = [];
@@ -151,14 +156,8 @@ export class Additions {
     }
   }
 
-  /** A box with one device; gives their ids. */
-  box(
-    shape: BoxShape,
-    prefix: string,
-    catalogueId: string,
-    place: Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>,
-    circuitId: string,
-  ): { boxId: string; points: string[] } {
+  /** A box with nothing in it yet. */
+  private bare(shape: BoxShape, prefix: string, place: Place): { boxId: string; tag: string } {
     const { boxes } = this.reader.rules().jurisdiction;
     // Roomy enough for a cable in and a cable on.
     const models = modelsFor(boxes, shape, 1);
@@ -168,6 +167,21 @@ export class Additions {
     const tag = `${prefix}${number}`;
     this.tags.add(tag);
     const boxId = this.id(`box ${tag}`);
+    this.changes.push(
+      adding('boxes', { id: boxId, roomId: this.room.id, tag, catalogueId: model.id, ...place }),
+    );
+    return { boxId, tag };
+  }
+
+  /** A box with one device; gives their ids. */
+  box(
+    shape: BoxShape,
+    prefix: string,
+    catalogueId: string,
+    place: Place,
+    circuitId: string,
+  ): { boxId: string; points: string[] } {
+    const { boxId, tag } = this.bare(shape, prefix, place);
     const deviceId = this.id(`device ${tag}`);
     const points = (builtInDevice(catalogueId)?.points ?? []).map((role, index) => ({
       id: this.id(`point ${tag} ${index}`),
@@ -176,11 +190,19 @@ export class Additions {
       circuitId,
     }));
     this.changes.push(
-      adding('boxes', { id: boxId, roomId: this.room.id, tag, catalogueId: model.id, ...place }),
       adding('devices', { id: deviceId, boxId, gang: 1, catalogueId }),
       ...points.map((point) => adding('points', point)),
     );
     return { boxId, points: points.map(({ id }) => id) };
+  }
+
+  /** A bracket for low-voltage cables, and the ends of these in it instead of in another box. */
+  bracket(place: Place, from: string, runs: readonly Run[]): void {
+    const { boxId } = this.bare('low-voltage', 'D', place);
+    for (const run of runs) {
+      const ends = (['from', 'to'] as const).filter((end) => run[end].boxId === from);
+      this.changes.push(setting('runs', run.id, Object.fromEntries(ends.map((end) => [end, { boxId }]))));
+    }
   }
 
   /** The box that feeds it, changed where it has to be. */
@@ -227,8 +249,6 @@ export const heightOf = (
   heightIn: reader.rules().number(`height.${kind}`),
   heightReference: reader.rules().text(`height.${kind}To`) as HeightReference,
 });
-
-type Place = Pick<Box, 'corner' | 'alongIn' | 'xIn' | 'yIn' | 'heightIn' | 'heightReference'>;
 
 /** A receptacle more in a room, fed from the one nearest; undefined where none can feed it. */
 export function receptacleAddition(reader: HouseReader, room: Room, place: Place): ChangeBody | undefined {
@@ -305,5 +325,33 @@ export function switchAddition(
   const lever = add.box('switch', 'S', 'switch', { ...heightOf(reader, 'switch'), ...place }, circuitId);
   add.run(boxId, lever.boxId, circuitId, cable);
   add.control(`${room.name} light`.slice(0, 200), lever.points, [...loads]);
+  return add.change;
+}
+
+/** A bracket for the low-voltage cables of a box beside it, as near as nothing is in its way, and their ends in it. */
+export function bracketAddition(
+  reader: HouseReader,
+  room: Room,
+  { id, corner, alongIn, heightIn, heightReference }: Box,
+  runs: readonly Run[],
+): ChangeBody {
+  const add = new Additions(reader, room, `low voltage of ${id}`);
+  const layout = roomLayout(reader, room.id);
+  const at =
+    layout && corner !== undefined && alongIn !== undefined
+      ? freePlace(reader, layout, standing('low-voltage', undefined), {
+          corner,
+          alongIn,
+          ...(heightIn !== undefined && { middleIn: middleOf(heightIn, heightReference) }),
+        })
+      : undefined;
+  add.bracket(
+    {
+      ...(at && { corner: at.corner, alongIn: at.alongIn }),
+      ...(heightIn !== undefined && { heightIn, heightReference }),
+    },
+    id,
+    runs,
+  );
   return add.change;
 }

@@ -32,6 +32,8 @@ export const ENGLISH_FIXES: FixWords = {
   'set-out': (say, { boxId, outIn }) => `${say.box(boxId)} stands out ${say.units.short(outIn)}`,
   'fewer-in-hole': (_say, { cables }) => `At most ${cables} cables in a hole of this house`,
   'set-height': (say, { boxId, heightIn }) => `Set ${say.box(boxId)} at ${say.units.short(heightIn)}`,
+  'own-box': (say, { boxId, cables }) =>
+    `Set a bracket beside ${say.box(boxId)} for the low-voltage ${cables === 1 ? 'cable' : 'cables'}`,
   'own-circuit': (say, { roomId, circuits }) =>
     circuits > 1
       ? `Give the receptacles of ${say.room(roomId)} ${circuits} circuits of their own`

@@ -31,6 +31,8 @@ export const SPANISH_FIXES: FixWords = {
   'set-out': (say, { boxId, outIn }) => `${say.box(boxId)} sale ${say.units.short(outIn)}`,
   'fewer-in-hole': (_say, { cables }) => `Cuando más ${cables} cables en un agujero de esta casa`,
   'set-height': (say, { boxId, heightIn }) => `Poner ${say.box(boxId)} a ${say.units.short(heightIn)}`,
+  'own-box': (say, { boxId, cables }) =>
+    `Poner un soporte junto a ${say.box(boxId)} para ${cables === 1 ? 'el cable' : 'los cables'} de bajo voltaje`,
   'own-circuit': (say, { roomId, circuits }) =>
     circuits > 1
       ? `Dar a las tomas de ${say.room(roomId)} ${circuits} circuitos propios`

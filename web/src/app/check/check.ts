@@ -9,6 +9,7 @@ import { FindingCard } from '../parts/finding-card';
 import { FindingLeft } from '../parts/finding-left';
 import { Screen } from '../parts/screen';
 import { firstOf, soon } from '../parts/soon';
+import { StruckLine } from '../parts/struck-line';
 import { Tabs } from '../parts/tabs';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
@@ -66,6 +67,7 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
     FindingLeft,
     OnPlan,
     RouterLink,
+    StruckLine,
     Tabs,
     FlipSwitches,
     Value,
@@ -155,7 +157,20 @@ function countsOf(entries: readonly Entry[]): Record<Finding['severity'], number
           @for (entry of group.entries; track $index) {
             <mt-finding [finding]="entry.finding">
               <mt-finding-left [finding]="entry.finding" />
+              @if (entry.finding.code === 'run.struck' && entry.finding.where.runId; as runId) {
+                <mt-struck-line [runId]="runId" />
+              }
               <div class="ways">
+                @if (entry.finding.code === 'box.buried') {
+                  <a
+                    i18n
+                    class="go"
+                    [routerLink]="[]"
+                    [queryParams]="{ of: 'board', room: entry.roomId }"
+                    queryParamsHandling="merge"
+                    >Find it, and tick that it shows</a
+                  >
+                }
                 @if (entry.boxId) {
                   <a
                     i18n

@@ -15,7 +15,7 @@ import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
-import { Strikes, StruckLine } from './struck-line';
+import { Strikes, StruckLine } from '../parts/struck-line';
 import { slotsOf } from './slots-of';
 
 /** What the parts of a length are called. */

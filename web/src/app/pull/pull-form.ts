@@ -28,7 +28,7 @@ import { Reels } from '../state/reels';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
 import { markText } from './mark-text';
-import { Strikes, StruckLine } from './struck-line';
+import { Strikes, StruckLine } from '../parts/struck-line';
 
 /** A mark on the sheath, in feet. */
 const mark = z

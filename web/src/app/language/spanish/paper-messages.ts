@@ -152,4 +152,5 @@ export const PAPER_MESSAGES: Messages = {
   'Cut by another trade: pull it again.': 'Otro oficio lo cortó: jálelo otra vez.',
   'Moved by another trade: look at it.': 'Otro oficio lo movió: revíselo.',
   'Staples, edges and plates are right': 'Grapas, orillas y placas están bien',
+  'Find it, and tick that it shows': 'Encuéntrela, y marque que se ve',
 };

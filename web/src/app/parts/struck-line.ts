@@ -11,10 +11,10 @@ import {
 import { adding, setting, standingPull } from '@mule-tally/core';
 import type { CUT_STEP } from '@mule-tally/core/work';
 import { LOOKED_AT_STEP, MOVED_STEP, stillStruck } from '@mule-tally/core/work';
-import { OnlyFor } from '../parts/only-for';
-import { PhotosOf } from '../parts/photos-of';
-import { ToldPipe } from '../parts/term';
-import { WordsPipe } from '../parts/words';
+import { OnlyFor } from './only-for';
+import { PhotosOf } from './photos-of';
+import { ToldPipe } from './term';
+import { WordsPipe } from './words';
 import { Crew } from '../state/crew';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
