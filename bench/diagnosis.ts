@@ -204,12 +204,23 @@ function expectimax({
   }
 }
 
+interface Least {
+  /** By looking alone: what looks the same in every position is gone through by what it is likely. */
+  readonly looking: number;
+  /**
+   * By whatever means: before a box is open nothing tells apart what looks the same, so the first is the likeliest; and where that is not
+   * the one, whatever is read in it costs nothing and tells all: the second is.
+   */
+  readonly anyhow: number;
+  /** How likely a fault is in a box here. */
+  readonly share: number;
+}
+
 /**
  * The fewest boxes that can be expected to be opened for a fault in a box, where every look, breaker, device and wall costs nothing and
- * nobody errs: what looks the same in every position is gone through by what it is likely. Nobody can do with fewer but by what is done
- * in a box that is open.
+ * nobody errs.
  */
-function leastOpened({ diagnosis, shown }: Circuit): { readonly opened: number; readonly share: number } {
+function leastOpened({ diagnosis, shown }: Circuit): Least {
   const { cases, placeOf, places, hypotheses } = diagnosis;
   const alike = new Map<string, number>();
   const nameOf = (at: number): string => `${hypotheses[at]!.kind} ${hypotheses[at]!.place.key}`;
@@ -225,27 +236,24 @@ function leastOpened({ diagnosis, shown }: Circuit): { readonly opened: number; 
     group.set(place, (group.get(place) ?? 0) + hypotheses[at]!.weight / alike.get(nameOf(at))!);
     groups.set(row, group);
   }
-  let [opened, weight] = [0, 0];
+  let [looking, anyhow, weight] = [0, 0, 0];
   for (const group of groups.values())
     [...group.values()]
       .sort((a, b) => b - a)
       .forEach((mass, before) => {
-        opened += mass * (before + 1);
+        looking += mass * (before + 1);
+        anyhow += mass * Math.min(2, before + 1);
         weight += mass;
       });
-  return { opened: weight ? opened / weight : 0, share: total ? weight / total : 0 };
+  const mean = (sum: number): number => (weight ? sum / weight : 0);
+  return { looking: mean(looking), anyhow: mean(anyhow), share: total ? weight / total : 0 };
 }
 
 /** Of circuits that are drawn alike often: the mean of the fewest, by how likely a fault is in a box there. */
-function fewest(circuits: readonly Circuit[]): string {
-  const own = circuits.filter(({ shown }) => shown.length > 0);
-  let [sum, all] = [0, 0];
-  for (const circuit of own) {
-    const { opened, share } = leastOpened(circuit);
-    sum += opened * share;
-    all += share;
-  }
-  return all ? (sum / all).toFixed(2) : '–';
+function fewest(circuits: readonly Circuit[], by: 'looking' | 'anyhow'): string {
+  const own = circuits.filter(({ shown }) => shown.length > 0).map(leastOpened);
+  const all = own.reduce((sum, { share }) => sum + share, 0);
+  return all ? (own.reduce((sum, one) => sum + one[by] * one.share, 0) / all).toFixed(2) : '–';
 }
 
 function measure(name: string, circuits: readonly Circuit[], most: number): void {
@@ -289,9 +297,17 @@ function measure(name: string, circuits: readonly Circuit[], most: number): void
       `  six boxes or more (${large.faults}): ${(large.opened / large.faults).toFixed(2)} against ${(large.outward / large.faults).toFixed(2)} outward: ${(large.opened / large.outward).toFixed(2)}`,
     );
   if (small.faults) console.log(`  smaller (${small.faults}): ${(small.opened / small.faults).toFixed(2)}`);
-  const bySize = (isLarge: boolean): string =>
-    fewest(own.filter(({ order }) => order.length >= 6 === isLarge));
-  console.log(`  fewest that looking alone allows: six or more ${bySize(true)}, smaller ${bySize(false)}`);
+  const bySize = (by: 'looking' | 'anyhow'): string =>
+    [true, false]
+      .map((isLarge) =>
+        fewest(
+          own.filter(({ order }) => order.length >= 6 === isLarge),
+          by,
+        ),
+      )
+      .join(', smaller ');
+  console.log(`  fewest that looking alone allows: six or more ${bySize('looking')}`);
+  console.log(`  fewest that anything allows: six or more ${bySize('anyhow')}`);
 }
 
 const demo = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));
