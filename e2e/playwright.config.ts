@@ -5,10 +5,10 @@ export default defineConfig({
   testDir: '.',
   testMatch: '*.e2e.ts',
   outputDir: '../test-results',
-  // One stack, one browser: the machine has two cores.
-  workers: 1,
+  // Each worker has a stack and a browser of its own: the machine has two cores.
+  workers: 2,
   timeout: 120_000,
-  globalTimeout: 25 * 60_000,
+  globalTimeout: 60 * 60_000,
   expect: { timeout: 15_000 },
   reporter: [['list']],
   use: {
