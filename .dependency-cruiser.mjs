@@ -7,6 +7,7 @@ export const ROOMS = [
   'vocabulary',
   'documents',
   'rulebook/jurisdictions/us',
+  'rulebook/jurisdictions/ca',
   'rulebook',
   'house/upgrade',
   'house',

@@ -94,6 +94,10 @@ class TrackedRules implements Rulebook {
     this.read(key);
     return this.rules.number(key);
   }
+  holds(totalIn3: number, capacityIn3: number): boolean {
+    this.read(`fill.volume.${this.jurisdiction.sizes[0]}`);
+    return this.rules.holds(totalIn3, capacityIn3);
+  }
   text(key: string): string {
     this.read(key);
     return this.rules.text(key);

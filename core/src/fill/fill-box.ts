@@ -19,6 +19,7 @@ import { areaOf, gaugeOf, isThicker, thickest } from '../vocabulary/size.js';
 import type { FillMethod } from '../vocabulary/jurisdiction.js';
 import type { BoxType, Fitting } from '../vocabulary/catalogue-types.js';
 import { boxJoints, gaugeOnDevice } from '../wiring/joints/box-joints.js';
+import { connectorsIn } from '../wiring/joints/connectors-in.js';
 import { fanDuty } from '../wiring/conductors/fan-box.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
@@ -33,7 +34,8 @@ type PlainItem =
   | 'hickey'
   | 'terminal-block'
   | 'grounds-beyond'
-  | 'isolated-grounds';
+  | 'isolated-grounds'
+  | 'connector-pairs';
 
 /** What is counted. */
 export type FillItem =
@@ -142,7 +144,10 @@ type FilledBox = Pick<Box, 'id'> &
   Pick<Box, 'fittings' | 'clamps' | 'fixtureWires' | 'isolatedGround'>;
 
 /** How a box is counted, by the method of its country. */
-const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = { 'volume-allowances': linesFor };
+const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = {
+  'volume-allowances': linesFor,
+  'conductor-count': countedConductors,
+};
 
 /** What a box holds, line by line. */
 const countedLines: typeof linesFor = (reader, ...of): FillLine[] =>
@@ -265,6 +270,91 @@ function linesFor(
   return lines;
 }
 
+/**
+ * The count of rule 12-3034 of the Canadian code (from memory, less sure than other values): insulated conductors, one for every full
+ * pair of connectors, two for a device on one strap, and by its depth where that is more than an inch; bare grounds and pigtails that
+ * stay inside are not counted. What is no conductor counts as the thickest one in the box.
+ */
+function countedConductors(
+  reader: HouseReader,
+  box: FilledBox,
+  _facts: BoxFacts,
+  contents: Contents,
+): FillLine[] {
+  const rules = reader.rules();
+  const { insulated, through } = contents;
+  const lines: FillLine[] = [];
+  const add = (
+    code: FillItem,
+    count: number,
+    gauge: Gauge,
+    each: number,
+    rule: string,
+    assumed = false,
+  ): void => {
+    if (count === 0 || each === 0) return;
+    const eachIn3 = each * rules.number(`fill.volume.${gaugeIn(rules, 'fill.volume.', gauge)}`);
+    lines.push({
+      item: code,
+      count,
+      gauge,
+      eachIn3,
+      totalIn3: count * eachIn3,
+      source: rules.cite(rule),
+      assumed,
+    });
+  };
+  const gauges = [
+    ...new Set([...insulated.map(({ conductor }) => conductor.gauge), ...through.map(({ gauge }) => gauge)]),
+  ].sort((a, b) => areaOf(a) - areaOf(b));
+  for (const gauge of gauges) {
+    for (const assumed of [false, true]) {
+      const count = insulated.filter(
+        (own) => own.conductor.gauge === gauge && own.assumed === assumed,
+      ).length;
+      const code = assumed ? 'conductors-unchosen' : 'conductors';
+      add({ code }, count, gauge, rules.number('fill.conductor'), 'fill.conductor', assumed);
+    }
+    const uncut = through.filter((own) => own.gauge === gauge).length;
+    add({ code: 'through' }, uncut, gauge, rules.number('fill.through'), 'fill.through');
+  }
+  const wires = box.fixtureWires;
+  if (wires && !(wires.fromCanopy && wires.count <= rules.number('fill.freeFixtureWires')))
+    add(
+      { code: 'fixture-wires' },
+      wires.count,
+      gaugeOf(wires.size),
+      rules.number('fill.conductor'),
+      'fill.freeFixtureWires',
+    );
+  const largest = thickest(gauges) ?? rules.jurisdiction.sizes[0];
+  const pairs = Math.floor(connectorsIn(reader, box.id) / 2);
+  add({ code: 'connector-pairs' }, pairs, largest, rules.number('fill.connectorPair'), 'fill.connectorPair');
+  if (box.fittings?.some(({ kind }) => kind === 'stud' || kind === 'hickey'))
+    add({ code: 'stud' }, 1, largest, rules.number('fill.stud'), 'fill.stud');
+  for (const device of devicesIn(reader, box.id)) {
+    const type = deviceType(reader, device);
+    if (type.mount !== 'yoke') continue;
+    const gangs = gangsOf(reader, device);
+    const item: FillItem = { code: 'device', deviceId: device.id, gang: device.gang, gangs };
+    const deepIn = type.depthIn ?? 0;
+    if (deepIn > rules.number('fill.shallowDevice') + 1e-6) {
+      // A volume by its depth: so much for each inch.
+      const eachIn3 = rules.number('fill.deepDevice') * deepIn;
+      lines.push({
+        item,
+        count: 1,
+        gauge: largest,
+        eachIn3,
+        totalIn3: eachIn3,
+        source: rules.cite('fill.deepDevice'),
+        assumed: false,
+      });
+    } else add(item, 1, largest, rules.number('fill.yoke'), 'fill.yoke');
+  }
+  return lines;
+}
+
 function groundLines(
   reader: HouseReader,
   box: FilledBox,
@@ -334,7 +424,7 @@ function boxesFor(
       const needed = sum(
         countedLines(reader, box, { ...facts, clamps }, contents, gaugeOn).map((line) => line.totalIn3),
       );
-      return needed <= type.volumeIn3 + added;
+      return reader.rules().holds(needed, type.volumeIn3 + added);
     })
     .sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
 }
@@ -357,6 +447,7 @@ function compute(reader: HouseReader, boxId: string, instead?: Instead): BoxFill
   const contents = contentsOf(reader, box, instead);
   const lines = countedLines(reader, box, facts, contents, instead?.gaugeOn);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
+  const fits = reader.rules().holds(totalIn3, capacityIn3);
   const isForFan = fanDuty(reader, boxId) !== undefined;
   const wouldFit = boxesFor(reader, box, contents, instead?.gaugeOn).filter(
     (type) => type.material === facts.material && (!isForFan || type.fanRated),
@@ -367,8 +458,8 @@ function compute(reader: HouseReader, boxId: string, instead?: Instead): BoxFill
     capacityIn3,
     lines,
     totalIn3,
-    leftIn3: capacityIn3 - totalIn3,
-    fits: totalIn3 <= capacityIn3,
+    leftIn3: fits ? Math.max(0, capacityIn3 - totalIn3) : capacityIn3 - totalIn3,
+    fits,
     wouldFit: wouldFit.slice(0, 3),
   };
 }

@@ -103,6 +103,7 @@ export interface FindingFacts {
     { readonly undo: JointFacts; readonly make: readonly JointFacts[] } | { readonly places: number };
   'breaker.above-nameplate': { readonly mocp: number };
   'breaker.two-runs': { readonly count: number };
+  'circuit.too-many-outlets': { readonly count: number; readonly limit: number };
   'circuit.breaker-unknown': { readonly amps: number };
   'circuit.no-home-run': None;
   'circuit.number-twice': { readonly number: number; readonly circuitIds: readonly string[] };

@@ -1,5 +1,5 @@
 import { gaugeOf, isThicker, thinnest } from '../vocabulary/size.js';
-import { protectionFindings } from './layout/protection-findings.js';
+import { pointsOn, protectionFindings } from './layout/protection-findings.js';
 import { onGroundFindings } from './on-ground-findings.js';
 import { proofFindings } from './proof-findings.js';
 import { supplyOf } from '../facts/circuit-facts.js';
@@ -54,6 +54,30 @@ function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {
     });
   }
   return findings;
+}
+
+/** More lights and receptacles on a circuit of two wires than a code allows that counts them (CEC 8-304, from memory). */
+function outletFindings(reader: HouseReader, circuitId: string): Finding[] {
+  const rules = reader.rules();
+  if (!rules.has('load.outlets') || supplyOf(reader, circuitId)?.poles !== 1) return [];
+  const limit = rules.number('load.outlets');
+  const outlets = new Set(
+    pointsOn(reader, circuitId).flatMap(({ device, point }) =>
+      ['lamp', 'receptacle', 'fan', 'alarm'].includes(point.role) ? [device.id] : [],
+    ),
+  );
+  if (outlets.size <= limit) return [];
+  return [
+    {
+      code: 'circuit.too-many-outlets',
+      severity: 'fix',
+      where: { circuitId },
+      facts: { count: outlets.size, limit },
+      measured: { kind: 'number', number: outlets.size },
+      allowed: { kind: 'number', number: limit },
+      source: { rule: 'load.outlets' },
+    },
+  ];
 }
 
 /** A circuit of one pole that ends in another panel: not derived, and said. */
@@ -208,6 +232,7 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
     ...wireFindings(reader, circuitId),
     ...breakerFindings(reader, circuitId),
     ...panelFindings(reader, circuitId),
+    ...outletFindings(reader, circuitId),
     ...onGroundFindings(reader, circuitId),
     ...protectionFindings(reader, circuitId),
   ],

@@ -66,15 +66,22 @@ function tooMany(
   ];
 }
 
-/** More electronic switches without a neutral on a circuit than are allowed (404.22, from memory). */
+/** More electronic switches without a neutral on a circuit than are allowed (404.22, from memory), where a code has such a number. */
 export const onGroundFindings = (reader: HouseReader, circuitId: string): readonly Finding[] =>
-  tooMany(reader, onGround(reader, circuitId), reader.rules().number('neutral.onGroundCircuit'), 'circuit', {
-    circuitId,
-  });
+  reader.rules().has('neutral.onGroundCircuit')
+    ? tooMany(
+        reader,
+        onGround(reader, circuitId),
+        reader.rules().number('neutral.onGroundCircuit'),
+        'circuit',
+        { circuitId },
+      )
+    : [];
 
 /** The same of all circuits of a panel, which one feeder supplies. */
 export function onGroundInPanel(reader: HouseReader, panelId: string): readonly Finding[] {
-  if (shapeOfBox(reader, panelId).kind !== 'panel') return [];
+  if (shapeOfBox(reader, panelId).kind !== 'panel' || !reader.rules().has('neutral.onGroundFeeder'))
+    return [];
   const all = circuitsOfPanel(reader, panelId).flatMap(({ id }) => onGround(reader, id));
   return tooMany(reader, all, reader.rules().number('neutral.onGroundFeeder'), 'feeder', {
     boxId: panelId,

@@ -2,10 +2,11 @@ import * as z from 'zod';
 import type { Edition, Jurisdiction } from '../vocabulary/jurisdiction.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
+import { CA } from './jurisdictions/ca/ca.js';
 import { US } from './jurisdictions/us/us.js';
 
 /** Every jurisdiction there is: one folder and one line here. */
-export const JURISDICTIONS: readonly Jurisdiction[] = [US];
+export const JURISDICTIONS: readonly Jurisdiction[] = [US, CA];
 
 const BY_EDITION = new Map(
   JURISDICTIONS.flatMap((jurisdiction) =>

@@ -5,6 +5,7 @@ import { jsonPath } from '../vocabulary/schema-problems.js';
 import type { Rule, RuleValueType } from '../vocabulary/rule.js';
 import type { HouseRulebook } from './jurisdictions.js';
 import { editionName, jurisdictionOf } from './jurisdictions.js';
+import { holdsVolume, inCoreUnits } from './rule-units.js';
 
 const BY_KEY = new WeakMap<Jurisdiction, ReadonlyMap<string, Rule>>();
 function ruleOf(jurisdiction: Jurisdiction, key: string): Rule | undefined {
@@ -31,7 +32,10 @@ export interface Rulebook {
   readonly standing: readonly StandingRule[];
   /** Whether there is a value of this key: of a size, say, that another country sells. */
   has(key: string): boolean;
+  /** In inches, feet, square feet, cubic inches, whatever unit the jurisdiction has it in. */
   number(key: string): number;
+  /** Whether a box of a volume holds another volume, both in cubic inches, as exact as the jurisdiction publishes volumes. */
+  holds(totalIn3: number, capacityIn3: number): boolean;
   text(key: string): string;
   flag(key: string): boolean;
   /** Codes of a value that is a list. */
@@ -139,7 +143,18 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
     jurisdiction,
     standing,
     has: (key) => byKey.has(key),
-    number: (key) => Number(read(key).value),
+    number: (key) => {
+      const { rule, value } = read(key);
+      return inCoreUnits(rule, Number(value));
+    },
+    holds: (totalIn3, capacityIn3) => {
+      const { rule, value } = read(`fill.volume.${jurisdiction.sizes[0]}`);
+      return holdsVolume(
+        { ...(rule.unit !== undefined && { unit: rule.unit }), value: Number(value) },
+        totalIn3,
+        capacityIn3,
+      );
+    },
     text: (key) => String(read(key).value),
     flag: (key) => read(key).value === true,
     list: (key) => {

@@ -47,6 +47,8 @@ export const CatalogueDevice = z.strictObject({
   connection: z.enum(['screws', 'leads']),
   needsNeutral: z.boolean(),
   feedThrough: z.boolean(),
+  /** From the front of the box to its back: how far it reaches in, where boxes are counted by that. */
+  depthIn: Inches.optional(),
   /** What it is fed with; 120 V when nothing is said. */
   supply: z.enum(['120', '240', '120/240']).optional(),
 });

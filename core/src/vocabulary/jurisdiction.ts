@@ -119,5 +119,8 @@ export interface Jurisdiction {
   readonly fillMethod: FillMethod;
 }
 
-/** Volume allowances for each thing in a box, by the gauge of conductors. */
-export type FillMethod = 'volume-allowances';
+/**
+ * Volume allowances for each thing in a box, by the gauge of conductors; or conductors alone, with connectors counted by pairs and
+ * deep devices by their depth.
+ */
+export type FillMethod = 'volume-allowances' | 'conductor-count';

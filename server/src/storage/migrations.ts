@@ -7,6 +7,7 @@ import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
 import { KEY_OF_HOUSE } from './house-table.js';
 import { FindFaults } from './find-faults.js';
+import { DeviceDepth } from './device-depth.js';
 import { OnPaper } from './on-paper.js';
 import { OpenWall } from './open-wall.js';
 import { ReelUsageTable } from './reel-usage-table.js';
@@ -523,4 +524,5 @@ export const MIGRATIONS = [
   { name: '2026-11-open-wall', class: OpenWall },
   { name: '2026-11-find-faults', class: FindFaults },
   { name: '2026-11-on-paper', class: OnPaper },
+  { name: '2026-11-device-depth', class: DeviceDepth },
 ];

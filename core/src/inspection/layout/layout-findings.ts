@@ -2,7 +2,7 @@ import type { Derivation } from '../../derive/reader.js';
 import { areaFt2, sizeOfRoom } from '../../furnish/room-size.js';
 import { roomLayout } from '../../plan/room-layout.js';
 import type { Finding } from '../../findings/finding.js';
-import { lightFindings, outletFindings } from './outlet-findings.js';
+import { lightFindings, outletFindings, isLargeFoyer } from './outlet-findings.js';
 import { panelFindings, placeFindings } from './place-findings.js';
 import { ownCircuitFindings } from './own-circuit-findings.js';
 import { heightFindings, spacingFindings } from './spacing-findings.js';
@@ -29,7 +29,7 @@ export const LAYOUT_FINDINGS: Derivation<readonly Finding[]> = {
       ...switchOrderFindings(reader, layout),
       ...(isLaidOut
         ? [
-            ...spacingFindings(reader, layout, areaFt2(size) > reader.rules().number('layout.foyerArea')),
+            ...spacingFindings(reader, layout, isLargeFoyer(reader, areaFt2(size))),
             ...outletFindings(reader, layout, size),
             ...lightFindings(reader, layout),
             ...ownCircuitFindings(reader, layout),

@@ -13,6 +13,10 @@ import { lightAddition, switchAddition } from './additions.js';
 import { locationAddition } from './rewiring.js';
 import { receptacleAnywhere } from './spacing-findings.js';
 
+/** So much floor that the walls of a foyer are asked for receptacles, where a code asks that at all. Square feet. */
+export const isLargeFoyer = (reader: HouseReader, areaFt2: number): boolean =>
+  reader.rules().has('layout.foyerArea') && areaFt2 > reader.rules().number('layout.foyerArea');
+
 /** A receptacle beside a basin, in a garage and where the laundry is done: heights in inches, common practice. */
 const HEIGHTS: Partial<Record<OutletPlace, number>> = {
   bath: 42,
@@ -58,7 +62,7 @@ export function outletFindings(reader: HouseReader, layout: RoomLayout, size: Ro
         : [];
     case 'foyer':
       // Where it is drawn, it is told wall by wall.
-      return !layout.outline && areaFt2(size) > rules.number('layout.foyerArea')
+      return !layout.outline && isLargeFoyer(reader, areaFt2(size))
         ? asked('foyer', 1, { rule: 'layout.foyerArea' })
         : [];
     case 'garage': {

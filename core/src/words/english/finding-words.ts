@@ -66,6 +66,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Splice the ${facts.count} cables of ${say.circuit(where.circuitId)} in the ${say.term('panel')}: its ${say.term('breaker')} takes one wire unless it is marked for two.`,
     `Bring one wire from the splice to the ${say.term('breaker')}. Each ${say.term('neutral')} has a hole of its own on the bar (${say.source({ section: 'oneNeutralPerHole' })}).`,
   ],
+  'circuit.too-many-outlets': (say, { facts, where }) =>
+    `Put ${counted(facts.count - facts.limit, 'outlet', 'outlets')} of ${say.circuit(where.circuitId)} on another circuit: it has ${facts.count}, ${facts.limit} may be on it.`,
   'circuit.breaker-unknown': (say, { facts, where }) =>
     `Check the ${say.term('breaker')} of ${say.circuit(where.circuitId)}: the rulebook has no wire for ${facts.amps} A.`,
   'circuit.no-home-run': (say, { where }) =>

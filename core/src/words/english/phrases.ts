@@ -136,6 +136,8 @@ export const englishPhrases = (t: TermOf): Phrases => ({
         return 'equipment grounds beyond those';
       case 'isolated-grounds':
         return 'isolated grounds, all together';
+      case 'connector-pairs':
+        return 'full pairs of connectors';
       case 'device':
         return item.gangs > 1
           ? `${device}, gang ${item.gang}, for each of ${item.gangs} gangs`

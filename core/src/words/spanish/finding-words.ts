@@ -72,6 +72,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Empalme en el panel los ${facts.count} cables de ${say.circuit(where.circuitId)}: su breaker toma un solo alambre si no está marcado para dos.`,
     `Lleve un alambre del empalme al breaker. Cada neutro va en su propio hoyo de la barra (${say.source({ section: 'oneNeutralPerHole' })}).`,
   ],
+  'circuit.too-many-outlets': (say, { facts, where }) =>
+    `Ponga ${facts.count - facts.limit} ${facts.count - facts.limit === 1 ? 'salida' : 'salidas'} de ${say.circuit(where.circuitId)} en otro circuito: tiene ${facts.count}, puede tener ${facts.limit}.`,
   'circuit.breaker-unknown': (say, { facts, where }) =>
     `Revise el breaker de ${say.circuit(where.circuitId)}: el reglamento no tiene alambre para ${facts.amps} A.`,
   'circuit.no-home-run': (say, { where }) =>

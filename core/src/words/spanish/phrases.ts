@@ -136,6 +136,8 @@ export const spanishPhrases = (t: TermOf): Phrases => ({
         return 'tierras de equipo además de esas';
       case 'isolated-grounds':
         return 'tierras aisladas, todas juntas';
+      case 'connector-pairs':
+        return 'pares completos de conectores';
       case 'device':
         return item.gangs > 1
           ? `${device}, lugar ${item.gang}, por cada uno de ${item.gangs} lugares`

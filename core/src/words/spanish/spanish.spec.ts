@@ -6,7 +6,7 @@ import type { Finding, Fix } from '../../findings/finding.js';
 import { houseOf } from '../../house/house-file.js';
 import { inspectHouse } from '../../inspection/inspect-house.js';
 import { makeUpBox } from '../../makeup/make-up-box.js';
-import { US } from '../../rulebook/jurisdictions/us/us.js';
+import { JURISDICTIONS } from '../../rulebook/jurisdictions.js';
 import { Plan } from '../../testing/plan.js';
 import { randomHouse } from '../../testing/random-house.js';
 import { randomSwitching } from '../../testing/random-switching.js';
@@ -19,9 +19,11 @@ import { SPANISH } from './spanish.js';
 describe('Spanish', () => {
   it('has a name for everything of the catalogue, for every reason and for every rule', () => {
     const texts = [
-      ...[...US.boxes, ...US.devices, ...US.fittings, ...US.connectors].map(({ name }) => name),
-      ...US.neutralExceptions.map(({ text }) => text),
-      ...US.rules.flatMap(({ title, provenance }) => [title, provenance]),
+      ...JURISDICTIONS.flatMap((one) => [
+        ...[...one.boxes, ...one.devices, ...one.fittings, ...one.connectors].map(({ name }) => name),
+        ...one.neutralExceptions.map(({ text }) => text),
+        ...one.rules.flatMap(({ title, provenance }) => [title, provenance]),
+      ]),
       'plastic device as marked',
       'marked in the box',
     ];

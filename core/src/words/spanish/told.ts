@@ -41,6 +41,23 @@ const TEXTS: Readonly<Record<string, string>> = {
     'Este aparato no conoce al que lo entregó. Abra una vez la lista de aparatos donde haya red e inténtelo otra vez.',
   'The device that handed this over has been locked out of the crew.':
     'El aparato que entregó esto fue dejado fuera de la cuadrilla.',
+  // Canadá.
+  'Rooms of which the circuits of receptacles have arc-fault protection':
+    'Cuartos cuyos circuitos de tomacorrientes llevan protección contra arco',
+  'General lighting load for each square meter': 'Carga general de alumbrado por metro cuadrado',
+  'Luminaire studs and hickeys, together': 'Pernos de luminaria y hickeys, juntos',
+  'Device on one strap': 'Dispositivo en un yugo',
+  'A neutral at each switch location of lights': 'Un neutro en cada interruptor de luces',
+  'Cable held within, of a box without clamps': 'Cable sujeto a no más de, de una caja sin mordazas',
+  'Receptacles outside that are reached from the ground':
+    'Tomacorrientes afuera que se alcanzan desde el suelo',
+  'A meter in an attic or crawl space takes': 'Un metro en un ático o entrepiso toma',
+  'A meter of 14 AWG conductor costs': 'Un metro de conductor 14 AWG cuesta',
+  'Minutes for each meter': 'Minutos por metro',
+  'Every full pair of insulated connectors': 'Cada par completo de conectores aislados',
+  'A device counts by its strap up to a depth of': 'Un dispositivo cuenta por su yugo hasta un fondo de',
+  'A deeper device, for each 25.4 mm of its depth': 'Un dispositivo más hondo, por cada 25.4 mm de fondo',
+  'Outlets on one circuit of two wires at most': 'Salidas en un circuito de dos hilos, como máximo',
   // Cajas.
   'Plastic round': 'Plástica redonda',
   'Fan-rated round': 'Redonda para ventilador',

@@ -203,27 +203,33 @@ const device = (
 });
 
 /**
- * Generic devices; what a kind of switch can serve and how wide a range or dryer receptacle is: common practice. Whether a switch is a single-pole, three-way or four-way is derived, so there is one "switch".
+ * Generic devices; what a kind of switch can serve, how wide a range or dryer receptacle is and how deep what is deeper than an inch:
+ * common practice, the device in hand decides. Whether a switch is a single-pole, three-way or four-way is derived, so there is one "switch".
  */
 export const US_DEVICES: readonly DeviceType[] = [
   device('switch', 'Switch', 'yoke', ['lever']),
   device('switch-double', 'Two switches on one yoke', 'yoke', ['lever', 'lever'], {
     serves: ['single-pole', 'three-way'],
   }),
-  device('dimmer', 'Dimmer', 'yoke', ['lever'], { serves: ['single-pole', 'three-way'] }),
+  device('dimmer', 'Dimmer', 'yoke', ['lever'], { serves: ['single-pole', 'three-way'], depthIn: 1.25 }),
   device('smart-switch', 'Smart switch (needs neutral)', 'yoke', ['lever'], {
     needsNeutral: true,
     connection: 'leads',
+    depthIn: 1.5,
     serves: ['single-pole', 'three-way'],
   }),
   device('timer', 'Timer (needs neutral)', 'yoke', ['lever'], {
     needsNeutral: true,
     connection: 'leads',
+    depthIn: 1.5,
     serves: ['single-pole'],
   }),
   device('receptacle', 'Duplex receptacle', 'yoke', ['receptacle', 'receptacle']),
   device('receptacle-single', 'Single receptacle', 'yoke', ['receptacle']),
-  device('receptacle-gfci', 'GFCI receptacle', 'yoke', ['receptacle'], { feedThrough: true }),
+  device('receptacle-gfci', 'GFCI receptacle', 'yoke', ['receptacle'], {
+    feedThrough: true,
+    depthIn: 1.25,
+  }),
   device('luminaire', 'Light', 'canopy', ['lamp']),
   device('fan', 'Fan', 'canopy', ['fan']),
   device('fan-light', 'Fan with light', 'canopy', ['fan', 'lamp']),

@@ -1,0 +1,192 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../../../derive/reader.js';
+import { boxFacts, conductorsOf, deviceType, devicesIn, runsAt } from '../../../facts/box-facts.js';
+import { fillBox } from '../../../fill/fill-box.js';
+import { houseOf, readHouseFile } from '../../../house/house-file.js';
+import type { HouseFile } from '../../../house/house-file.js';
+import { inspectHouse } from '../../../inspection/inspect-house.js';
+import { makeUpBox } from '../../../makeup/make-up-box.js';
+import { Plan } from '../../../testing/plan.js';
+import { randomHouse } from '../../../testing/random-house.js';
+import { randomSwitching } from '../../../testing/random-switching.js';
+import { runs } from '../../../testing/seed.js';
+import { wordsOf } from '../../../words/words.js';
+import { rulebookFor } from '../../rulebook.js';
+import { coreUnit } from '../../rule-units.js';
+import { US } from '../us/us.js';
+import { CA } from './ca.js';
+
+const ML = 16.387064;
+const rules = rulebookFor({ base: 'ca-2021', overrides: {} });
+
+/** So many cables of one size in a box, with a switch or without. */
+function filled(catalogueId: string, cables: readonly string[], device?: string) {
+  const plan = new Plan('Fill', 'ca-2021');
+  plan.room('Room');
+  const panel = plan.box('P', 'panel');
+  const circuit = plan.circuit(1, 'One', panel, 15);
+  const [feed, ...onward] = cables;
+  const box = plan.fed('S1', panel, feed!, circuit, catalogueId);
+  const ends = onward.map((cable, at) => plan.fed(`R${at}`, box, cable, circuit, 'ca-plastic-1g-295'));
+  for (const end of ends) plan.device(end, 'receptacle', 1, circuit);
+  if (device) plan.device(box, device, 1, circuit);
+  const read = readHouseFile(JSON.stringify(plan.file));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  const fill = fillBox(readerOf(read.house), box)!;
+  return { fits: fill.fits, mL: Math.round(fill.totalIn3 * ML * 10) / 10, left: fill.leftIn3 };
+}
+
+describe('Canada (CSA C22.1, from memory)', () => {
+  it('counts boxes by conductors, pairs of connectors and depth: worked by hand from rule 12-3034 and Table 22', () => {
+    // Two cables and a receptacle: 4 conductors, 3 connectors with tails (hot, neutral, bonding) are one pair, 2 for the strap: 7 × 24.6.
+    expect(filled('ca-device-64-1g', ['14/2', '14/2'], 'receptacle')).toEqual(
+      jasmine.objectContaining({ fits: true, mL: 172.2 }),
+    );
+    // Three cables: 6 + 1 + 2 = 9 × 24.6 = 221.4: over 204, not over 245.
+    const three = ['14/2', '14/2', '14/2'];
+    expect(filled('ca-device-64-1g', three, 'receptacle')).toEqual(
+      jasmine.objectContaining({ fits: false, mL: 221.4 }),
+    );
+    expect(filled('ca-device-76-1g', three, 'receptacle').fits).toBeTrue();
+    // A GFCI receptacle of 1¼ in depth takes 82 mL × 1.25 = 102.5; hot and neutral go straight to LINE and LOAD, and the one connector
+    // of the bonding conductors is no pair: 4 × 24.6 + 102.5.
+    expect(filled('ca-device-76-1g', ['14/2', '14/2'], 'receptacle-gfci').mL).toBe(200.9);
+    // 12 AWG: 7 × 28.7 = 200.9, in 204.
+    expect(filled('ca-device-64-1g', ['12/2', '12/2'], 'receptacle')).toEqual(
+      jasmine.objectContaining({ fits: true, mL: 200.9 }),
+    );
+  });
+
+  it('lets in what the table of boxes does, though mL were rounded when they were published', () => {
+    // Table 23, from memory, conductors of 14 and 12 AWG: 15 cu in 10 and 8, 21 cu in 14 and 12, 30 cu in 20 and 17, 12.5 cu in 8 and 7.
+    const most = (volume: number, key: string): number => {
+      let count = 0;
+      while (rules.holds((count + 1) * rules.number(key), volume / ML)) count++;
+      return count;
+    };
+    expect([204, 245, 344, 491].map((volume) => most(volume, 'fill.volume.14'))).toEqual([8, 10, 14, 20]);
+    expect([204, 245, 344, 491].map((volume) => most(volume, 'fill.volume.12'))).toEqual([7, 8, 12, 17]);
+  });
+
+  it('has every value in its own units, with no section, unit or word of the other country', () => {
+    const foreign =
+      /\bNEC\b|\bIRC\b|\b[1-9]\d{2}\.\d|\bcu in\b|\bsq ft\b|\d (ft|in)\b|ft²|\bfoot\b|inch|yoke/i;
+    const said = CA.rules.filter(({ key }) => !/^(show\.units|raceway\.emt)/.test(key));
+    expect(
+      said.flatMap(({ title, note, unit, section, publication, options }) => {
+        const text = [
+          title,
+          note,
+          unit,
+          section,
+          publication,
+          ...(options ?? []).map(({ text: own }) => own),
+        ].join(' | ');
+        return foreign.test(text) ? [text] : [];
+      }),
+    ).toEqual([]);
+    const sections = [
+      ...Object.values(CA.sections).map(({ section }) => section),
+      ...CA.roomKits.flatMap(({ sources }) => Object.values(sources).flatMap(({ section }) => section ?? [])),
+      ...CA.circuitPlans.flatMap(({ source }) => source.section ?? []),
+    ];
+    expect(sections.filter((section) => foreign.test(section))).toEqual([]);
+    // What the core reads as inches or feet is a length here too, and about as long; a published value has a section.
+    const there = new Map(US.rules.map((rule) => [rule.key, rule]));
+    const usual = rulebookFor({ base: US.usual, overrides: {} });
+    for (const rule of CA.rules) {
+      expect(rule.provenance === 'published, from memory')
+        .withContext(rule.key)
+        .toBe(rule.section !== undefined);
+      const other = there.get(rule.key);
+      if (!other?.unit || typeof rule.value !== 'number' || rule.key.startsWith('fill.')) continue;
+      expect(coreUnit(rule)).withContext(rule.key).toBe(other.unit);
+      if (/^(in|ft|ft²|in²|cu in)$/.test(other.unit) && usual.number(rule.key) > 0) {
+        const ratio = rules.number(rule.key) / usual.number(rule.key);
+        expect(ratio > 0.35 && ratio < 2)
+          .withContext(`${rule.key} ${ratio}`)
+          .toBeTrue();
+      }
+    }
+  });
+
+  it('counts the same in every box of random houses as somebody who counts cables and the connectors of its make-up', () => {
+    const rebased = (file: HouseFile): HouseFile => ({
+      ...file,
+      rulebook: { base: 'ca-2021', overrides: {} },
+    });
+    fc.assert(
+      fc.property(
+        fc.oneof(
+          randomHouse.map(({ plan }) => plan.file),
+          randomSwitching(3),
+        ),
+        (file) => {
+          const reader = readerOf(houseOf(rebased(file)));
+          for (const box of reader.all('boxes')) {
+            const fill = fillBox(reader, box.id);
+            const at = runsAt(reader, box.id);
+            if (!fill || at.some((run) => conductorsOf(reader, run).length === 0)) continue;
+            const insulated = at.flatMap((run) => conductorsOf(reader, run).filter(({ ground }) => !ground));
+            const perGauge: Record<string, number> = { 14: 24.6, 12: 28.7, 10: 36.9, 8: 45.1, 6: 73.7 };
+            const sizes = insulated.map(({ gauge }) => perGauge[gauge]!);
+            const largest = Math.max(24.6, ...sizes);
+            const { steps } = makeUpBox(reader, box.id);
+            // On every splice, too large ones as well, on leads, and over the end of what is left over.
+            const isLead = (deviceId: string | undefined): boolean =>
+              deviceId !== undefined &&
+              deviceType(reader, reader.get('devices', deviceId)!).connection === 'leads';
+            const connectors = steps.filter(
+              ({ connector, split, joint: { kind, role, landings } }) =>
+                connector !== undefined ||
+                split ||
+                (kind === 'cap' && role !== 'ground') ||
+                (kind === 'land' && isLead(landings[0]?.deviceId)),
+            ).length;
+            const uncut = steps.filter(({ joint }) => joint.kind === 'uncut' && joint.role !== 'ground');
+            const straps = devicesIn(reader, box.id)
+              .map((device) => deviceType(reader, device))
+              .filter(({ mount }) => mount === 'yoke');
+            const expected =
+              sizes.reduce((a, b) => a + b, 0) -
+              uncut.reduce((sum, { joint }) => sum + perGauge[joint.gauge]!, 0) +
+              Math.floor(connectors / 2) * largest +
+              straps.reduce((sum, { depthIn = 0 }) => sum + (depthIn > 1 ? 82 * depthIn : 2 * largest), 0);
+            const studs = box.fittings?.some(({ kind }) => kind === 'stud' || kind === 'hickey')
+              ? largest
+              : 0;
+            if (box.fixtureWires) continue;
+            expect(Math.abs(fill.totalIn3 * ML - expected - studs))
+              .withContext(boxFacts(reader, box).name)
+              .toBeLessThan(0.01);
+          }
+          // Nothing that is read is missing, and whatever is said is said in the words of this side.
+          const words = wordsOf(reader);
+          for (const finding of inspectHouse(reader))
+            expect(
+              `${words.finding(finding)} ${finding.source ? words.source(finding.source) : ''}`,
+            ).not.toMatch(/NEC|cu in|\d (ft|in)\b|\bpanel\b|traveler/);
+        },
+      ),
+      { numRuns: runs(60) },
+    );
+  });
+
+  it('says when a circuit has more than 12 outlets (8-304, from memory); the other country counts none', () => {
+    const found = (base: 'ca-2021' | 'us-2020', count: number): string[] => {
+      const plan = new Plan('Outlets', base);
+      plan.room('Room', 'bedroom');
+      const panel = plan.box('P', 'panel');
+      const circuit = plan.circuit(1, 'One', panel, 15);
+      let from = panel;
+      for (let at = 1; at <= count; at++) {
+        from = plan.fed(`R${at}`, from, '14/2', circuit);
+        plan.device(from, 'receptacle', 1, circuit);
+      }
+      return inspectHouse(readerOf(houseOf(plan.file)))
+        .filter(({ code }) => code === 'circuit.too-many-outlets')
+        .map(({ severity }) => severity);
+    };
+    expect([found('ca-2021', 12), found('ca-2021', 13), found('us-2020', 13)]).toEqual([[], ['fix'], []]);
+  });
+});

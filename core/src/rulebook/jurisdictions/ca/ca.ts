@@ -1,0 +1,28 @@
+import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
+import { RoomKind } from '../../../vocabulary/kinds.js';
+import { US } from '../us/us.js';
+import { CA_BOXES, CA_CABLES } from './catalogue.js';
+import { CA_GLOSSARY } from './glossary.js';
+import { CA_CIRCUIT_PLANS, CA_ROOM_KITS } from './room-kits.js';
+import { CA_RULES } from './rules.js';
+import { CA_SECTIONS } from './sections.js';
+
+/** Canada: CSA C22.1, the Canadian Electrical Code, from memory and less sure; the adopted provincial code decides. */
+export const CA: Jurisdiction = {
+  ...US,
+  id: 'ca',
+  name: 'Canada',
+  code: 'CEC',
+  editions: [{ id: 'ca-2021', name: 'CEC 2021' }],
+  usual: 'ca-2021',
+  rules: CA_RULES,
+  sections: CA_SECTIONS,
+  glossary: CA_GLOSSARY,
+  // At each switch location, whatever the room (4-028, from memory).
+  neutralRooms: RoomKind.options,
+  roomKits: CA_ROOM_KITS,
+  circuitPlans: CA_CIRCUIT_PLANS,
+  boxes: CA_BOXES,
+  cables: CA_CABLES,
+  fillMethod: 'conductor-count',
+};

@@ -1,0 +1,58 @@
+import type { Rule, RuleValueType } from '../vocabulary/rule.js';
+
+/**
+ * What one of a unit is of those that the core counts in: inches, feet, square feet, cubic inches, square inches. Lengths and volumes
+ * by definition (1 in = 25.4 mm, so 1 cu in = 16.387064 mL). Any other unit is the core's own.
+ */
+const IN_CORE: Readonly<Record<string, number>> = {
+  mm: 1 / 25.4,
+  m: 1 / 0.3048,
+  'm²': 1 / 0.3048 ** 2,
+  'mm²': 1 / 25.4 ** 2,
+  mL: 1 / 16.387064,
+  'VA/m²': 0.3048 ** 2,
+  'min/m': 0.3048,
+  'a meter': 0.3048,
+};
+
+/** The unit of the core that a unit stands for. */
+const COUNTED_AS: Readonly<Record<string, string>> = {
+  mm: 'in',
+  m: 'ft',
+  'm²': 'ft²',
+  'mm²': 'in²',
+  mL: 'cu in',
+  'VA/m²': 'VA',
+  'min/m': 'min',
+  'a meter': 'a foot',
+};
+
+/** The unit that the core counts a rule in; undefined where it has none. */
+export const coreUnit = ({ unit }: Pick<Rule, 'unit'>): string | undefined =>
+  unit === undefined ? undefined : (COUNTED_AS[unit] ?? unit);
+
+/** A number of a rule, which stands in the unit of its jurisdiction, in that of the core. */
+export const inCoreUnits = ({ unit }: Pick<Rule, 'unit'>, value: number): number =>
+  value * (IN_CORE[unit ?? ''] ?? 1);
+
+/**
+ * Whether a volume holds another, both in cubic inches, by what a code publishes for a conductor. Where that is in mL, boxes were rounded
+ * to whole mL and conductors to a tenth when they were published (15 cu in became 245 mL, 1.5 became 24.6: ten of these are 246), and
+ * what the table says fits has to fit.
+ */
+export function holdsVolume(
+  conductor: Pick<Rule, 'unit'> & { readonly value: number },
+  totalIn3: number,
+  capacityIn3: number,
+): boolean {
+  const own = IN_CORE[conductor.unit ?? ''] ?? 1;
+  const isRounded = conductor.unit === 'mL';
+  const total = (totalIn3 / own) * (isRounded ? 1 - 0.05 / conductor.value : 1);
+  return total <= capacityIn3 / own + (isRounded ? 0.5 : 0) + 1e-6;
+}
+
+/** A value of one jurisdiction's rule as another's has it: a number in the other's unit, to a tenth of it; everything else as it is. */
+export function inUnitsOf(from: Rule, to: Rule, value: RuleValueType): RuleValueType {
+  if (typeof value !== 'number' || from.unit === to.unit) return value;
+  return Math.round((inCoreUnits(from, value) / inCoreUnits(to, 1)) * 1000) / 1000;
+}
