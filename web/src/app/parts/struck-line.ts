@@ -110,6 +110,7 @@ const TRADES = [
       margin: 0 0 0.3rem;
     }
     .acts {
+      margin-bottom: 8px;
       display: flex;
       flex-wrap: wrap;
       gap: 8px;
