@@ -15,6 +15,7 @@ export * from './makeup/make-up-box.js';
 export * from './makeup/make-up-step.js';
 export type { StepConductor, StepNote } from './makeup/step-notes.js';
 export * from './makeup/ready-room.js';
+export * from './planning/another-code.js';
 export * from './planning/what-if.js';
 export * from './routing/cut.js';
 export * from './routing/drill-sheet.js';

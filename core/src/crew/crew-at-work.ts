@@ -5,19 +5,24 @@ import type { House } from '../house/house.js';
 import { recordOf, recordsMentioning } from '../house/house.js';
 import type { Box } from '../house/model.js';
 import { builtInDevice, isBuiltInBox, isBuiltInDevice } from '../rulebook/catalogue.js';
-import { overrideProblem } from '../rulebook/rulebook.js';
+import { USUAL_EDITION } from '../rulebook/jurisdictions.js';
+import { overrideIn } from '../rulebook/rulebook.js';
 import type { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { CrewBook, Kit } from './crew.js';
 
 /** The panel among the boxes of every catalogue. */
 const PANEL = 'panel';
 
-/** The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows. */
+/**
+ * The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows, in its units. The book
+ * of a crew has them as the edition has them that is offered first.
+ */
 export const habitsFor = (crew: CrewBook, base: string): Readonly<Record<string, RuleOverride>> =>
   Object.fromEntries(
-    rowsOf(crew, 'habits')
-      .filter(({ record }) => !overrideProblem(base, record.key, record.override))
-      .map(({ record }) => [record.key, record.override]),
+    rowsOf(crew, 'habits').flatMap(({ record }) => {
+      const own = overrideIn(USUAL_EDITION, base, record.key, record.override);
+      return own ? [[record.key, own]] : [];
+    }),
   );
 
 /** What this crew calls the connectors of the table, by their ids. */

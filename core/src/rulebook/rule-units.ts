@@ -1,4 +1,4 @@
-import type { Rule, RuleValueType } from '../vocabulary/rule.js';
+import type { Rule } from '../vocabulary/rule.js';
 
 /**
  * What one of a unit is of those that the core counts in: inches, feet, square feet, cubic inches, square inches. Lengths and volumes
@@ -51,8 +51,6 @@ export function holdsVolume(
   return total <= capacityIn3 / own + (isRounded ? 0.5 : 0) + 1e-6;
 }
 
-/** A value of one jurisdiction's rule as another's has it: a number in the other's unit, to a tenth of it; everything else as it is. */
-export function inUnitsOf(from: Rule, to: Rule, value: RuleValueType): RuleValueType {
-  if (typeof value !== 'number' || from.unit === to.unit) return value;
-  return Math.round((inCoreUnits(from, value) / inCoreUnits(to, 1)) * 1000) / 1000;
-}
+/** A number of one jurisdiction's rule in the unit that another has it in, to a thousandth of that. */
+export const inUnitsOf = (from: Pick<Rule, 'unit'>, to: Pick<Rule, 'unit'>, value: number): number =>
+  from.unit === to.unit ? value : Math.round((inCoreUnits(from, value) / inCoreUnits(to, 1)) * 1000) / 1000;

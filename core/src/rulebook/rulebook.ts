@@ -5,7 +5,7 @@ import { jsonPath } from '../vocabulary/schema-problems.js';
 import type { Rule, RuleValueType } from '../vocabulary/rule.js';
 import type { HouseRulebook } from './jurisdictions.js';
 import { editionName, jurisdictionOf } from './jurisdictions.js';
-import { holdsVolume, inCoreUnits } from './rule-units.js';
+import { holdsVolume, inCoreUnits, inUnitsOf } from './rule-units.js';
 
 const BY_KEY = new WeakMap<Jurisdiction, ReadonlyMap<string, Rule>>();
 function ruleOf(jurisdiction: Jurisdiction, key: string): Rule | undefined {
@@ -113,6 +113,23 @@ export const overrideProblems = (rulebook: HouseRulebook, root: string): Problem
     const problem = overrideProblem(rulebook.base, key, override);
     return problem ? [{ ...problem, path: jsonPath([key], root) }] : [];
   });
+
+/**
+ * A value that was set under one edition as it stands under another, in the units of that one; undefined where it has no such value, or
+ * does not allow it.
+ */
+export function overrideIn(
+  from: HouseRulebook['base'],
+  to: HouseRulebook['base'],
+  key: string,
+  override: RuleOverride,
+): RuleOverride | undefined {
+  const [own, other] = [from, to].map((base) => ruleOf(jurisdictionOf(base), key));
+  if (!own || !other) return undefined;
+  const { value } = override;
+  const moved = typeof value === 'number' ? { ...override, value: inUnitsOf(own, other, value) } : override;
+  return overrideProblem(to, key, moved) ? undefined : moved;
+}
 
 const cache = new WeakMap<HouseRulebook, Rulebook>();
 

@@ -42,6 +42,8 @@ const TEXTS: Readonly<Record<string, string>> = {
   'The device that handed this over has been locked out of the crew.':
     'El aparato que entregó esto fue dejado fuera de la cuadrilla.',
   // Canadá.
+  'United States': 'Estados Unidos',
+  Canada: 'Canadá',
   'Rooms of which the circuits of receptacles have arc-fault protection':
     'Cuartos cuyos circuitos de tomacorrientes llevan protección contra arco',
   'General lighting load for each square meter': 'Carga general de alumbrado por metro cuadrado',

@@ -11,7 +11,7 @@ import {
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
 import { Router, RouterLink } from '@angular/router';
-import { EDITIONS, RoomKind as RoomKinds, habitsFor } from '@mule-tally/core';
+import { EDITIONS, RoomKind as RoomKinds, habitsFor, jurisdictionOf } from '@mule-tally/core';
 import { readRoomLine } from '@mule-tally/core/furnish';
 import { kindFromName } from '../parts/room-kind';
 import { TermPipe } from '../parts/term';
@@ -53,6 +53,9 @@ export class NewHousePage {
   private readonly draft = this.kept.value;
   protected readonly kinds = RoomKinds.options;
   protected readonly editions = EDITIONS;
+  protected countryOf(base: string): string {
+    return jurisdictionOf(base).name;
+  }
   protected readonly problems = computed(() => draftProblems(this.draft()));
   protected readonly counts = computed(() => ({
     rooms: this.draft().storeys.reduce(

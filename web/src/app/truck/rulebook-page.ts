@@ -2,32 +2,80 @@ import { OnlyFor } from '../parts/only-for';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import type { PointRole, Rule, RuleValueType, RulebookBase, StandingRule } from '@mule-tally/core';
-import { EDITIONS, USUAL_EDITION, bundleText, sameJson, valueText } from '@mule-tally/core';
-import { RULE_FINDINGS } from '@mule-tally/core/work';
+import {
+  EDITIONS,
+  USUAL_EDITION,
+  bundleText,
+  editionName,
+  jurisdictionOf,
+  sameJson,
+  valueText,
+} from '@mule-tally/core';
+import { RULE_FINDINGS, toAnotherCode } from '@mule-tally/core/work';
 import { RuleValue, valueOf } from '../parts/rule-value';
 import { TermPipe, ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
+import { WordsPipe } from '../parts/words';
 import { FindingCard } from '../parts/finding-card';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+
+type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; readonly name: string };
 
 /** Every value of the house's rulebook: what it is, where it comes from, what the house made of it and why. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [OnlyFor, Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe],
+  imports: [OnlyFor, Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe, WordsPipe],
   template: `
     <fieldset mtOnlyFor="lead">
       <div class="fields">
         <label
           ><span i18n class="name">Code edition of this house</span>
-          <select class="form-select" [mtValue]="base()" (mtValueChange)="setBase($event)">
+          <select class="form-select" [mtValue]="asked()?.base ?? base()" (mtValueChange)="setBase($event)">
             @for (edition of editions; track edition.id) {
-              <option [value]="edition.id">{{ edition.name }}</option>
+              <option [value]="edition.id">{{ edition.name }}, {{ countryOf(edition.id) | told }}</option>
             }
           </select></label
         >
       </div>
+      @if (asked(); as other) {
+        <section class="asked" role="status">
+          <p>
+            <strong i18n>Another country’s code: {{ other.name }}.</strong>&ngsp;<ng-container i18n
+              >Nothing has changed yet. Rules, words and units become its own; what is set here is kept in its
+              units.</ng-container
+            >
+          </p>
+          @if (isAllKept(other)) {
+            <p i18n>Everything of this house has its counterpart there.</p>
+          } @else {
+            <ul>
+              @for (title of other.unkept.rules; track title) {
+                <li>{{ title | told }}: <ng-container i18n>this house’s own value is lost</ng-container></li>
+              }
+              @for (one of other.unkept.cables; track one.cable) {
+                <li>
+                  <span class="num">{{ one.cable }}</span>:
+                  {{ 'runs: {}, not sold there; they stay as they are' | words: one.runs }}
+                </li>
+              }
+              @for (one of other.unkept.boxes; track one.name) {
+                <li>
+                  {{ one.name | told }}:
+                  {{ 'boxes: {}, not sold there; they stay as they are' | words: one.boxes }}
+                </li>
+              }
+            </ul>
+          }
+          <div class="acts">
+            <button type="button" class="btn btn-main" (click)="takeBase()">
+              <ng-container i18n>Go by {{ other.name }}</ng-container>
+            </button>
+            <button i18n type="button" class="btn btn-line" (click)="asked.set(undefined)">Leave it</button>
+          </div>
+        </section>
+      }
     </fieldset>
     <p i18n class="soft">
       Published values were written from memory: check them against the adopted code. Some may only be made
@@ -195,6 +243,19 @@ import { Desk } from '../state/desk';
     </p>
   `,
   styles: `
+    .asked {
+      margin: 0.8rem 0;
+      padding-left: 0.8rem;
+      border-left: 0.5rem solid var(--attention);
+    }
+    .asked p {
+      margin: 0 0 0.3rem;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
     .search {
       display: block;
       max-width: 30rem;
@@ -301,6 +362,8 @@ export class RulebookPage {
     ].filter(({ entries }) => entries.length > 0);
   });
   protected readonly base = computed(() => this.derived.reader()?.rules().base ?? USUAL_EDITION);
+  /** The code of another country that was picked and not taken yet. */
+  protected readonly asked = signal<Asked | undefined>(undefined);
   protected readonly findings = computed(() => this.derived.reader()?.derive(RULE_FINDINGS, '') ?? []);
   protected readonly problem = signal<{ key: string; message: string } | undefined>(undefined);
 
@@ -311,8 +374,28 @@ export class RulebookPage {
     return this.derived.told(valueText(rule, value));
   }
 
+  protected countryOf(base: RulebookBase): string {
+    return jurisdictionOf(base).name;
+  }
+  protected isAllKept({ unkept }: Asked): boolean {
+    return unkept.rules.length + unkept.cables.length + unkept.boxes.length === 0;
+  }
+  /** Another edition at once; the code of another country once it has been said what that takes. */
   protected setBase(base: RulebookBase): void {
-    this.desk.make({ kind: 'house.set', base });
+    const reader = this.derived.reader();
+    if (!reader) return;
+    this.asked.set(undefined);
+    if (base === this.base()) return;
+    const moved = toAnotherCode(reader, base);
+    if (moved.change.kind !== 'group') this.desk.make(moved.change);
+    else this.asked.set({ ...moved, base, name: editionName(base) });
+  }
+  protected takeBase(): void {
+    const asked = this.asked();
+    if (!asked) return;
+    const title = $localize`Rules: ${asked.name}`;
+    const refusal = this.desk.make(asked.change.kind === 'group' ? { ...asked.change, title } : asked.change);
+    if (!refusal) this.asked.set(undefined);
   }
   protected set(entry: StandingRule, value: RuleValueType): void {
     const same = sameJson(value, entry.editionValue) && !entry.override?.reason;
