@@ -8,15 +8,10 @@ import { HOME_RUN_STEP, SECURED_STEP } from '../core/src/closing/wall-ticks.js';
 import { boxName } from '../core/src/facts/naming.js';
 import { homeRuns } from '../core/src/inspection/ready.js';
 import { readerOf } from '../core/src/derive/reader.js';
-import { boxFacts } from '../core/src/facts/box-facts.js';
-import { RoomPlaces } from '../core/src/furnish/room-places.js';
 import { houseOf, readHouseFile, writeHouseFile } from '../core/src/house/house-file.js';
 import { inspectHouse } from '../core/src/inspection/inspect-house.js';
-import { roomLayout } from '../core/src/plan/room-layout.js';
-import { wallRuns } from '../core/src/plan/wall-runs.js';
 import type { CableId } from '../core/src/rulebook/cables.js';
 import type { BandKind } from '../core/src/vocabulary/kinds.js';
-import type { KitItem } from '../core/src/vocabulary/room-kit-types.js';
 import { awg } from '../core/src/vocabulary/size.js';
 import { GROUND, HOT, NEUTRAL, SUPPLY } from '../core/src/vocabulary/terminal.js';
 import { adding } from '../core/src/changes/change.js';
@@ -32,19 +27,8 @@ import { Plan } from '../core/src/testing/plan.js';
 import { ringOut } from '../core/src/proving/ring-out.js';
 import { testedNow } from '../core/src/proving/tested.js';
 import { SHEET } from './plan-sheet-place.js';
+import { placeBoxes } from './place-boxes.js';
 import { PHOTO, photographedWalls, pictureOf } from './wall-photo-view.js';
-
-/** What of a kit says where the receptacles of a room go. */
-const lineOf = (circuit: KitItem['circuit'], more: Partial<KitItem> = {}): KitItem => ({
-  key: 'outlets',
-  name: 'Receptacle',
-  thing: 'receptacle',
-  least: 1,
-  ...(circuit && { circuit }),
-  ...more,
-});
-const ALONG_WALLS = lineOf('outlets', { every: { of: 'wall-ft', each: 12 } });
-const OUTLETS: Readonly<Record<string, KitItem>> = { kitchen: lineOf('counter'), bath: lineOf('bath') };
 
 const plan = new Plan('Lot 12, two story', 'us-2020', 'de000012');
 const { file } = plan;
@@ -599,34 +583,10 @@ receptacles('R', garage, circuit(20, 'Garage bench', 20, 'gfci'), '12/2', panel,
   file.storeys[0]!.framing = 'joists';
   file.storeys[0]!.framingRuns = 'up';
 
-  const reader = readerOf(houseOf(file));
-  for (const [roomId] of outlines) {
-    const places = new RoomPlaces(reader, reader.get('rooms', roomId)!);
-    const own = file.boxes.filter((box) => box.roomId === roomId);
-    const kindOf = (box: (typeof own)[number]): string => boxFacts(reader, box).kind;
-    const overhead = own.filter((box) => kindOf(box) === 'ceiling' || kindOf(box) === 'light-box');
-    overhead.forEach((box, at) => Object.assign(box, places.ceilingAt(at + 1, overhead.length)));
-    const onWalls = own.filter((box) => !overhead.includes(box));
-    const switches = onWalls.filter(({ tag }) => tag.startsWith('S'));
-    switches.forEach((box, at) => Object.assign(box, places.switchAt(at + 1)));
-    const others = onWalls.filter((box) => !switches.includes(box));
-    // Receptacles by what is drawn there first: counter, basin, spacing; the rest along the walls.
-    const spots = places.outlets(OUTLETS[reader.get('rooms', roomId)!.kind] ?? ALONG_WALLS) ?? [];
-    const outlets = others.filter(({ tag }) => /^R\d/.test(tag));
-    outlets.forEach((box, at) => Object.assign(box, spots[at] ?? {}));
-    const left = others.filter((box) => box.corner === undefined);
-    const { outline, openings: seen, faceIn } = roomLayout(reader, roomId)!;
-    const doors = seen.filter(({ kind }) => kind !== 'window');
-    const runs = wallRuns(outline!, doors, faceIn);
-    const whole = runs.reduce((sum, { lengthIn }) => sum + lengthIn, 0);
-    left.forEach((box, at) => {
-      let along = (whole * (at + 0.5)) / left.length;
-      const wall =
-        runs.find(({ lengthIn }) => along <= lengthIn || ((along -= lengthIn), false)) ?? runs.at(-1)!;
-      const { corner, alongIn } = wall.at(along);
-      Object.assign(box, { corner, alongIn: Math.round(alongIn * 100) / 100 });
-    });
-  }
+  placeBoxes(
+    file,
+    outlines.map(([roomId]) => roomId),
+  );
 }
 
 // What the layout still lacks is set as the app offers it, one touch after another; what stays is for a person to decide.

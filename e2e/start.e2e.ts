@@ -56,6 +56,8 @@ class Started {
   }
 }
 
+const DEMOS = ['Lot 12, two story', 'Lot 3, bungalow'];
+
 test('npm start: first time, after a kill, stopped cleanly; and one sentence for what is in the way', async () => {
   test.slow();
   const parent = mkdtempSync(join(tmpdir(), 'mule-tally-start-'));
@@ -69,15 +71,15 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
     );
   try {
     const first = Started.run(env);
-    expect(await first.ready()).toContain('demo house loaded');
-    expect(await houses()).toEqual(['Lot 12, two story']);
+    expect(await first.ready()).toContain('demo houses loaded');
+    expect(await houses()).toEqual(DEMOS);
     const occupied = Started.run({ ...env, DATA_FOLDER: join(parent, 'other') });
     expect(await occupied.failure()).toContain(`Port ${port} is in use.`);
 
     // A second start on the same data is refused, and stops nothing.
     const twice = Started.run({ ...env, PORT: String(await anyFreePort()) });
     expect(await twice.failure()).toContain('runs on this data folder already');
-    expect(await houses()).toEqual(['Lot 12, two story']);
+    expect(await houses()).toEqual(DEMOS);
     // Its own database is started again when it dies.
     const postmaster = () =>
       Number(readFileSync(join(folder, 'data', 'postmaster.pid'), 'utf8').split('\n')[0]);
@@ -86,14 +88,14 @@ test('npm start: first time, after a kill, stopped cleanly; and one sentence for
     await expect
       .poll(() => first.said(), { timeout: 20_000 })
       .toContain('The database is gone and is started again');
-    await expect.poll(() => houses().catch(() => []), { timeout: 20_000 }).toEqual(['Lot 12, two story']);
+    await expect.poll(() => houses().catch(() => []), { timeout: 20_000 }).toEqual(DEMOS);
     expect(postmaster()).not.toBe(dead);
 
     await first.end('SIGKILL');
     const second = Started.run(env);
     const said = await second.ready();
-    expect(said).not.toContain('demo house loaded');
-    expect(await houses()).toEqual(['Lot 12, two story']);
+    expect(said).not.toContain('demo houses loaded');
+    expect(await houses()).toEqual(DEMOS);
     expect(await second.end('SIGTERM')).toBe(0);
     expect(await portIsFree(port)).toBe(true);
     expect(await portIsFree(dbPort)).toBe(true);

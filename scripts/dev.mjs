@@ -1,9 +1,10 @@
 // @ts-check
 /** Hot reload: the database and the API, rebuilt when core or server change, and the web app's development server. */
 import { spawn } from 'node:child_process';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { Cluster } from './lib/database.mjs';
 import { ROOT } from './lib/run.mjs';
+import { DEMO_HOUSES } from './lib/server.mjs';
 import { main, step } from './lib/steps.mjs';
 import { ensureNodePackages } from './lib/system.mjs';
 
@@ -19,7 +20,7 @@ await main(async () => {
     DATABASE_URL: own.urls.serving,
     MIGRATION_DATABASE_URL: own.urls.owner,
     PORT: '4310',
-    DEMO_FILE: join(ROOT, 'demo/lot-12.house.json'),
+    DEMO_FILES: DEMO_HOUSES.join(delimiter),
     NG_CLI_ANALYTICS: 'false',
   };
   const children = [

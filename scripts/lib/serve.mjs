@@ -75,7 +75,7 @@ export async function serve(site) {
     const urls = own ? own.urls : await given(String(process.env['DATABASE_URL']), folder);
     const started = await step('server, migrations', () => startServer({ urls, port, env: site?.env }));
     server = started;
-    if (started.demo) console.log(`  demo house loaded: ${started.demo}`);
+    if (started.demo) console.log(`  demo houses loaded: ${started.demo}`);
     if (started.setUp && !site)
       console.log(
         `  no crew yet: whoever opens this machine works as a demo person. To set yours up, once:\n    http://127.0.0.1:${port}/set-up#${started.setUp}`,

@@ -1,8 +1,11 @@
 // @ts-check
 import { spawn } from 'node:child_process';
-import { join } from 'node:path';
+import { delimiter, join } from 'node:path';
 import { ROOT } from './run.mjs';
 import { Sentence } from './steps.mjs';
+
+/** Houses that are there on the first start, the one that is on top first. */
+export const DEMO_HOUSES = ['lot-12', 'lot-3'].map((lot) => join(ROOT, `demo/${lot}.house.json`));
 
 /**
  * Starts the built server and waits until it answers.
@@ -18,7 +21,7 @@ export async function startServer({ urls, port, env = {} }) {
       ...(urls.owner && { MIGRATION_DATABASE_URL: urls.owner }),
       PORT: String(port),
       WEB_FOLDER: join(ROOT, 'web/dist/browser'),
-      DEMO_FILE: join(ROOT, 'demo/lot-12.house.json'),
+      DEMO_FILES: DEMO_HOUSES.join(delimiter),
       LOG_LEVEL: process.env['LOG_LEVEL'] ?? 'warn',
       ...env,
     },

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
 import { createHash, randomUUID } from 'node:crypto';
-import { dirname, join } from 'node:path';
+import { delimiter, dirname, join } from 'node:path';
 import { CHANGE_VERSION, CREW_CHANGES, readHouseFile } from '@mule-tally/core';
 import { pino } from 'pino';
 import { createApp } from './api/app.js';
@@ -29,19 +29,28 @@ const isLocal = /^(127\.|localhost$|::1$)/.test(host);
 const tls = { key: process.env['TLS_KEY'], cert: process.env['TLS_CERT'] };
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
-/** Puts the demo house in when there is no house at all, and the reels that it was pulled off into the stock. */
-async function loadDemo(path: string): Promise<string | undefined> {
+/**
+ * Puts the demo houses in when there is no house at all, the first of them last changed, and the reels that they were pulled off into
+ * the stock. Their names; undefined where there was a house.
+ */
+async function loadDemos(paths: readonly string[]): Promise<string | undefined> {
   if ((await houses.count(LOCAL_CREW)) > 0) return undefined;
-  const read = readHouseFile(await readFile(path, 'utf8'));
-  if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
-  await houses.import(LOCAL_CREW, read.file, read.file.id, 'refuse');
-  const pictures = join(dirname(path), 'pictures');
+  const names: string[] = [];
+  for (const path of paths.toReversed()) names.unshift(await loadDemo(path));
+  const pictures = join(dirname(paths[0]!), 'pictures');
   for (const name of existsSync(pictures) ? readdirSync(pictures) : []) {
     const bytes = readFileSync(join(pictures, name));
     await assets.keep(LOCAL_CREW, createHash('sha256').update(bytes).digest('hex'), bytes);
   }
+  return names.join(', ');
+}
+
+async function loadDemo(path: string): Promise<string> {
+  const read = readHouseFile(await readFile(path, 'utf8'));
+  if (!read.ok) throw new Error(`the demo file is broken: ${read.problems[0]!.message}`);
+  await houses.import(LOCAL_CREW, read.file, read.file.id, 'refuse');
   const [hand] = read.file.people;
-  if (hand)
+  if (hand && read.file.reels.length)
     await houses.crew.apply(
       [LOCAL_CREW],
       read.file.reels.map((reel) => {
@@ -63,7 +72,9 @@ if (why) {
 }
 const houses = new HouseStore(orm, randomUUID);
 const assets = new AssetStore(orm);
-const demo = process.env['DEMO_FILE'] ? await loadDemo(process.env['DEMO_FILE']) : undefined;
+const demo = process.env['DEMO_FILES']
+  ? await loadDemos(process.env['DEMO_FILES'].split(delimiter))
+  : undefined;
 const door = new Door(orm, houses.crew);
 const setUp = (await door.isSetUp()) ? undefined : await door.linkToSetUp();
 // Beyond this machine nothing is served without sign-in, and nothing in the clear.

@@ -145,7 +145,10 @@ export interface FindingFacts {
   };
   'layout.no-light': { readonly lacks: 'light' | 'switch' | 'switch-location' };
   'layout.no-outlet': { readonly what: OutletPlace; readonly has: number; readonly needs: number };
-  'layout.own-circuit': { readonly what: 'bath' | 'laundry' | 'garage' | 'kitchen' };
+  'layout.own-circuit': {
+    readonly what: 'bath' | 'laundry' | 'garage' | 'kitchen';
+    readonly amps: number;
+  };
   'layout.panel': { readonly why: 'room' | 'space' };
   'layout.protection': { readonly needs: 'afci' | 'gfci' | 'dual'; readonly roomIds: readonly string[] };
   'layout.same-bay': { readonly otherBoxId: string };

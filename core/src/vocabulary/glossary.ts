@@ -32,6 +32,8 @@ export interface Glossary {
   readonly tape: string;
   readonly 'common disconnect': string;
   readonly receptacle: string;
+  /** What carries a device in its box. */
+  readonly yoke: string;
   readonly GFCI: string;
   readonly AFCI: string;
 }

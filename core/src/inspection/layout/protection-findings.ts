@@ -1,3 +1,4 @@
+import type { Rulebook } from '../../rulebook/rulebook.js';
 import { setting } from '../../changes/change.js';
 import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { boxesOf, circuitOfPoint, roomOf } from '../../facts/box-facts.js';
@@ -50,6 +51,10 @@ export const pointsOn = (reader: HouseReader, circuitId: string): readonly Point
 
 const isReceptacle = ({ catalogueId }: Device): boolean => catalogueId.startsWith('receptacle');
 
+/** Some codes ask arc-fault protection of receptacles alone, not of lights (CEC 26-658, from memory). */
+const asksOnlyReceptacles = (rules: Rulebook): boolean =>
+  rules.has('afci.receptaclesOnly') && rules.flag('afci.receptaclesOnly');
+
 /** A receptacle for whatever is plugged in, at the height of a counter or at one that nobody has said. */
 const atCounter = ({ device, box }: PointOn): boolean =>
   isGeneral({ devices: [device] }) && (box.heightIn ?? COUNTER_FROM_IN) >= COUNTER_FROM_IN;
@@ -71,7 +76,12 @@ export function protectionFindings(reader: HouseReader, circuitId: string): Find
   ].map((kinds) => kinds.includes(supply.protection));
   const arc = hasArc
     ? []
-    : points.filter(({ room }) => room && needsAfci(rules, room.kind, volts, supply.breakerAmps));
+    : points.filter(
+        ({ room, device }) =>
+          room &&
+          needsAfci(rules, room.kind, volts, supply.breakerAmps) &&
+          (isReceptacle(device) || !asksOnlyReceptacles(rules)),
+      );
   const guarded = new Set(
     [...wireCircuit(reader, circuitId).terminals.values()]
       .flat()

@@ -172,8 +172,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
   },
   'layout.own-circuit': (say, { facts, where }) =>
     facts.what === 'kitchen'
-      ? `Put the counter of ${say.room(where.roomId)} on two 20 A ${say.term('circuits')} that serve nothing else.`
-      : `Put the ${say.term('receptacle')}s of ${say.room(where.roomId)} on a 20 A ${say.term('circuit')} that serves nothing else.`,
+      ? `Put the counter of ${say.room(where.roomId)} on two ${facts.amps} A ${say.term('circuits')} that serve nothing else.`
+      : `Put the ${say.term('receptacle')}s of ${say.room(where.roomId)} on a ${facts.amps} A ${say.term('circuit')} that serves nothing else.`,
   'layout.panel': (say, { facts, where }) =>
     facts.why === 'room'
       ? `Hang ${say.term('panel')} ${say.box(where.boxId)} in another room: none may hang in ${say.room(where.roomId)}.`
@@ -365,7 +365,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
       ? `Pull a ${say.term('jumper')} or ${say.term('home run')} to ${say.box(where.boxId)}: nothing of ${say.circuit(where.circuitId)} reaches it.`
       : `Pull power to ${say.box(where.boxId)}: no run reaches it, and ${say.deviceType(facts.catalogueId).toLowerCase()} needs it.`,
   'yoke.two-circuits': (say, { facts, where }) => [
-    `Break the tab at gang ${facts.gang} of ${say.box(where.boxId)}: ${say.circuits(facts.circuitIds)} are on one yoke.`,
+    `Break the tab at gang ${facts.gang} of ${say.box(where.boxId)}: ${say.circuits(facts.circuitIds)} are on one ${say.term('yoke')}.`,
     `Their ${say.term('breaker')}s need a ${say.term('common disconnect')}.`,
   ],
 };

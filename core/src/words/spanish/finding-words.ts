@@ -177,8 +177,8 @@ export const SPANISH_FINDINGS: FindingWords = {
   },
   'layout.own-circuit': (say, { facts, where }) =>
     facts.what === 'kitchen'
-      ? `Ponga la cubierta de ${say.room(where.roomId)} en dos circuitos de 20 A que no sirvan otra cosa.`
-      : `Ponga las tomas de ${say.room(where.roomId)} en un circuito de 20 A que no sirva otra cosa.`,
+      ? `Ponga la cubierta de ${say.room(where.roomId)} en dos circuitos de ${facts.amps} A que no sirvan otra cosa.`
+      : `Ponga las tomas de ${say.room(where.roomId)} en un circuito de ${facts.amps} A que no sirva otra cosa.`,
   'layout.panel': (say, { facts, where }) =>
     facts.why === 'room'
       ? `Cuelgue el panel ${say.box(where.boxId)} en otro cuarto: en ${say.room(where.roomId)} no se permite.`

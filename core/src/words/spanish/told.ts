@@ -42,6 +42,10 @@ const TEXTS: Readonly<Record<string, string>> = {
   'The device that handed this over has been locked out of the crew.':
     'El aparato que entregó esto fue dejado fuera de la cuadrilla.',
   // Canadá.
+  'Split receptacles on two circuits of 15 A with a shared neutral serve a counter':
+    'Tomacorrientes partidos en dos circuitos de 15 A con neutro común sirven una cubierta',
+  'Arc-fault protection is asked of circuits with receptacles alone':
+    'Protección contra arco solo en circuitos con tomacorrientes',
   'United States': 'Estados Unidos',
   Canada: 'Canadá',
   'Rooms of which the circuits of receptacles have arc-fault protection':

@@ -9,4 +9,5 @@ export const CA_GLOSSARY: Glossary = {
   ground: 'bonding conductor',
   grounds: 'bonding conductors',
   panel: 'panelboard',
+  yoke: 'strap',
 };

@@ -260,6 +260,24 @@ const OWN: readonly Rule[] = [
   },
 ];
 
+const flag = (key: string, title: string, section: string, note: string): Rule => ({
+  ...{ key, title, section, note, provenance: 'published, from memory', adjust: 'amendable', value: true },
+});
+const FLAGS: readonly Rule[] = [
+  flag(
+    'layout.splitCounter',
+    'Split receptacles on two circuits of 15 A with a shared neutral serve a counter',
+    '26-722',
+    'On a cable of three conductors with one handle, instead of 20 A. Less sure than other values.',
+  ),
+  flag(
+    'afci.receptaclesOnly',
+    'Arc-fault protection is asked of circuits with receptacles alone',
+    '26-658',
+    UNSURE,
+  ),
+];
+
 /** Without the section of another country. */
 const unpublished = ({ section: _section, publication: _publication, note: _note, ...rule }: Rule): Rule => ({
   ...rule,
@@ -293,4 +311,5 @@ export const CA_RULES: readonly Rule[] = [
       };
     }),
   ...OWN,
+  ...FLAGS,
 ];

@@ -31,6 +31,7 @@ export const US_GLOSSARY: Glossary = {
   tape: 'tape',
   'common disconnect': 'common disconnect',
   receptacle: 'receptacle',
+  yoke: 'yoke',
   GFCI: 'GFCI',
   AFCI: 'AFCI',
 };
