@@ -1,6 +1,7 @@
+import type { BareUnit } from '../plan/typed-outline.js';
 import { readSize } from '../plan/typed-outline.js';
 
-/** A room as it is typed on one line: "Bedroom 1 12'6 x 10". Sizes are clear between the walls, in inches. */
+/** A room as it is typed on one line: "Bedroom 1 12'6 x 10", in a metric house "Bedroom 1 3.8 x 3". Sizes are clear between the walls, in inches. */
 export interface RoomLine {
   readonly name: string;
   readonly lengthIn?: number;
@@ -10,12 +11,12 @@ export interface RoomLine {
 }
 
 /** Reads a line: what is at its end, if it is a size of 1 to 500 ft by as much, is the room's; all else is its name. */
-export function readRoomLine(text: string): RoomLine {
+export function readRoomLine(text: string, bare: BareUnit = 'ft'): RoomLine {
   const line = text.trim();
   for (const { index } of line.matchAll(/\s+/g)) {
-    const size = readSize(line.slice(index));
+    const size = readSize(line.slice(index), bare);
     if (size) return { name: line.slice(0, index), ...size };
   }
-  const doubt = /\s(\d[\d'’".]*\s*(?:ft|feet|in)?\s*(?:[x×X*]|by)\s*\S+|\d+\s*['’]\S*)$/.exec(line)?.[1];
+  const doubt = /\s(\d[\d'’".]*\s*(?:ft|feet|in|mm|m)?\s*(?:[x×X*]|by)\s*\S+|\d+\s*['’]\S*)$/.exec(line)?.[1];
   return { name: line, ...(doubt && { doubt }) };
 }

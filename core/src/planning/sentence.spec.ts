@@ -6,6 +6,30 @@ import { Plan } from '../testing/plan.js';
 import { readSentence, setBySentence } from './sentence.js';
 
 describe('A sentence', () => {
+  it('is in millimeters and meters where the house is, unless it says otherwise; an outline too', () => {
+    const told = (text: string) => readSentence(text, true);
+    expect(told('two gang left of the door at 1200')?.heightIn).toBeCloseTo(47.244, 3);
+    expect(told('receptacle on wall 2, 0.9 m from the left corner at 400 mm')).toEqual(
+      jasmine.objectContaining({ heightIn: 400 / 25.4 }),
+    );
+    expect(told('receptacles every 3.6 from the door')?.at).toEqual(
+      jasmine.objectContaining({ eachIn: 3600 / 25.4 }),
+    );
+    expect(told('receptacles every 12 feet from the door')?.at).toEqual(
+      jasmine.objectContaining({ eachIn: 144 }),
+    );
+    const side = (text: string, unit: 'ft' | 'm') => readOutline(text, 0, unit)?.map(({ xIn }) => xIn)[1];
+    expect([side('3.6 x 4.2', 'm'), side('3600 mm x 4200 mm', 'ft'), side('3,6m x 4,2m', 'm')]).toEqual([
+      141.732, 141.732, 141.732,
+    ]);
+    expect([side("12'6 x 10", 'm'), side('12 x 10', 'ft'), side('0.2 x 4', 'm')]).toEqual([
+      150,
+      144,
+      undefined,
+    ]);
+    expect(readOutline('L 4.2 x 3.6 less 1.2 x 0.9', 0, 'm')).toHaveSize(6);
+  });
+
   it('says what, how many, where and how high', () => {
     const told = (text: string): unknown => readSentence(text);
     expect(told('two gang left of the door at 48')).toEqual({

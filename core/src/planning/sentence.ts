@@ -52,15 +52,17 @@ const NUMBERS: Readonly<Record<string, number>> = {
   eight: 8,
 };
 const NUMBER = String.raw`\d{1,2}|${Object.keys(NUMBERS).join('|')}`;
-const LENGTH = String.raw`(\d{1,3}(?:\.\d{1,2})?)\s*(?:(feet|foot|ft|'|’)\s*(?:(\d{1,2}(?:\.\d{1,2})?)\s*(?:inches|inch|in|"|”)?)?|(inches|inch|in|"|”))?`;
+const LENGTH = String.raw`(\d{1,4}(?:\.\d{1,2})?)\s*(?:(feet|foot|ft|'|’)\s*(?:(\d{1,2}(?:\.\d{1,2})?)\s*(?:inches|inch|in|"|”)?)?|(inches|inch|in|"|”|mm|m\b|meters?|metres?))?`;
 const numberOf = (word: string | undefined): number =>
   word === undefined ? 1 : (NUMBERS[word] ?? Number(word));
 
-/** Inches of a typed length: a bare number is feet or inches, as the place of it in the sentence is. */
-function inches(groups: readonly (string | undefined)[], bare: 'feet' | 'inches'): number {
-  const [value, feet, more, isInches] = groups;
+/** Inches of a typed length: a bare number is of the unit that its place in the sentence has in that house. */
+function inches(groups: readonly (string | undefined)[], bare: 'feet' | 'inches' | 'm' | 'mm'): number {
+  const [value, feet, more, unit] = groups;
   const number = Number(value);
-  if (isInches) return number;
+  if (unit?.startsWith('m') || (!unit && !feet && bare.startsWith('m')))
+    return (number * ((unit ?? bare) === 'mm' ? 1 : 1000)) / 25.4;
+  if (unit) return number;
   return feet || bare === 'feet' ? number * 12 + Number(more ?? 0) : number;
 }
 
@@ -77,9 +79,10 @@ const THINGS: readonly (readonly [RegExp, Sentence['thing']])[] = [
 /**
  * Reads a sentence: "two gang left of the door at 48", "receptacles every 12 feet from the door", "receptacle on wall 2, 3 feet from
  * the left corner at 16", "four recessed lights". Undefined where it does not say what, or not where. A bare height is in inches, a
- * bare distance in feet.
+ * bare distance in feet; in a metric house in millimeters and meters.
  */
-export function readSentence(text: string): Sentence | undefined {
+export function readSentence(text: string, isMetric = false): Sentence | undefined {
+  const [high, far] = isMetric ? (['mm', 'm'] as const) : (['inches', 'feet'] as const);
   const typed = text
     .toLowerCase()
     .replace(/[,.]\s/g, ' ')
@@ -94,7 +97,7 @@ export function readSentence(text: string): Sentence | undefined {
     ).exec(typed)?.[1],
   );
   const height = new RegExp(String.raw`\bat ${LENGTH}(?: high)?$`).exec(typed);
-  const heightIn = height ? inches(height.slice(1), 'inches') : undefined;
+  const heightIn = height ? inches(height.slice(1), high) : undefined;
   const beside = /\b(left|right) of (?:the )?(door|window)/.exec(typed);
   const over = /\b(?:over|above) (?:the )?(door|window)/.exec(typed);
   const every = new RegExp(String.raw`\bevery ${LENGTH}(?: from (?:the )?(door|corner))?`).exec(typed);
@@ -109,7 +112,7 @@ export function readSentence(text: string): Sentence | undefined {
       ...base,
       at: {
         where: 'every',
-        eachIn: inches(every.slice(1), 'feet'),
+        eachIn: inches(every.slice(1), far),
         from: every[5] === 'corner' ? 'corner' : 'door',
       },
     };
@@ -126,7 +129,7 @@ export function readSentence(text: string): Sentence | undefined {
         where: 'wall',
         wall: Number(wall[1]),
         side: fromCorner?.[5] === 'right' ? 'right' : 'left',
-        ...(fromCorner && { fromIn: inches(fromCorner.slice(1), 'feet') }),
+        ...(fromCorner && { fromIn: inches(fromCorner.slice(1), far) }),
       },
     };
   if (thing === 'switch') return { ...base, at: { where: 'latch' } };
@@ -210,7 +213,7 @@ export function setBySentence(
 ):
   | { readonly changes: readonly SingleChangeBody[]; readonly tags: readonly string[] }
   | { readonly problem: SentenceProblem } {
-  const sentence = readSentence(text);
+  const sentence = readSentence(text, reader.rules().text('show.units') === 'metric');
   const layout = roomLayout(reader, room.id);
   if (!sentence || !layout) return { problem: 'not-read' };
   const found = placesFor(reader, layout, sentence);

@@ -23,9 +23,13 @@ const rounded = (value: number, digits: number): string => String(Number(value.t
 export interface Units {
   readonly system: UnitSystem;
   /** The unit that a bare number is read in: "ft" or "m". */
-  readonly typed: string;
+  readonly typed: 'ft' | 'm';
   /** A run of cable: "23 ft 4 in", "23.3 ft", "7.11 m". */
   long(inches: number): string;
+  /** A length in that unit, not rounded: feet or meters. */
+  inTyped(inches: number): number;
+  /** The side of a room, short enough for a plan: "13'5", "4.10". */
+  side(inches: number): string;
   /** The unit of a bare short length, and the bare number in it: "in", "48"; "mm", "1219". */
   readonly shortUnit: string;
   shortNumber(inches: number): string;
@@ -55,6 +59,18 @@ function inFractions(inches: number): string {
   return `${whole === 0 && fraction ? '' : whole}${fraction} in`.trim();
 }
 
+/** Feet with inches where there are any, as they are typed. */
+const inSide = (inches: number): string => {
+  const whole = Math.round(inches);
+  const [feet, more] = [Math.floor(whole / 12), whole % 12];
+  return more ? `${feet}'${more}` : `${feet}'`;
+};
+const FEET: Pick<Units, 'typed' | 'inTyped' | 'side'> = {
+  typed: 'ft',
+  inTyped: (inches) => inches / 12,
+  side: inSide,
+};
+
 const VOLUMES: Pick<Units, 'volume' | 'volumeUnit' | 'volumeNumber'> = {
   volume: (in3) => `${rounded(in3, 2)} cu in`,
   volumeUnit: 'cu in',
@@ -70,7 +86,7 @@ const AREA = (in2: number): string => `${rounded(in2, 3)} in²`;
 const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
   'feet-inches': {
     system: 'feet-inches',
-    typed: 'ft',
+    ...FEET,
     ...INCHES,
     long: feetAndInches,
     short: inFractions,
@@ -80,7 +96,7 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
   },
   decimal: {
     system: 'decimal',
-    typed: 'ft',
+    ...FEET,
     ...INCHES,
     long: (inches) => `${rounded(inches / 12, 1)} ft`,
     short: (inches) => `${rounded(inches, 3)} in`,
@@ -91,6 +107,8 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
   metric: {
     system: 'metric',
     typed: 'm',
+    inTyped: (inches) => (inches * MM) / 1000,
+    side: (inches) => ((inches * MM) / 1000).toFixed(2),
     shortUnit: 'mm',
     shortNumber: (inches) => rounded(inches * MM, 0),
     long: (inches) => `${rounded((inches * MM) / 1000, 2)} m`,

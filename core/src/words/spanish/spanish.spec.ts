@@ -162,7 +162,10 @@ describe('Spanish', () => {
       has: 1,
       needs: 3,
     })),
-    'layout.own-circuit': [{ what: 'bath' }, { what: 'kitchen' }],
+    'layout.own-circuit': [
+      { what: 'bath', amps: 20 },
+      { what: 'kitchen', amps: 20 },
+    ],
     'layout.panel': [{ why: 'room' }, { why: 'space' }],
     'layout.protection': ['afci', 'gfci', 'dual'].map((needs) => ({
       needs,

@@ -1,5 +1,6 @@
-import { USUAL_EDITION, jurisdictionOf } from '@mule-tally/core';
+import { USUAL_EDITION, jurisdictionOf, rulebookFor } from '@mule-tally/core';
 import { readRoomLine } from '@mule-tally/core/furnish';
+import { unitsIn } from '@mule-tally/core/work';
 import * as z from 'zod';
 import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
 
@@ -51,6 +52,12 @@ export function draftProblems(draft: HouseDraft): string[] {
   ];
 }
 
+/** The unit of a bare number in a house of an edition with the habits of its crew. */
+export const typedUnit = (
+  base: RulebookBase,
+  habits: Readonly<HouseFile['rulebook']['overrides']>,
+): 'ft' | 'm' => unitsIn(rulebookFor({ base, overrides: { ...habits } })).typed;
+
 /** Where the panel hangs when nobody has said: in the room where it usually does. */
 function usualPanelRoom(base: RulebookBase, rooms: HouseFile['rooms']): string | undefined {
   const { panelRooms, noPanel } = jurisdictionOf(base);
@@ -69,13 +76,14 @@ export function fileOfDraft(
     name: storey.name.trim() || `Floor ${index + 1}`,
     typed: storey,
   }));
+  const unit = typedUnit(draft.base, habits);
   const rooms: HouseFile['rooms'] = [];
   let panelRoomId: string | undefined;
   storeys.forEach(({ id: storeyId, typed }, s) => {
     typed.rooms.forEach(({ name, kind }, r) => {
       if (!name.trim()) return;
       const id = newId();
-      const { doubt: _told, ...line } = readRoomLine(name);
+      const { doubt: _told, ...line } = readRoomLine(name, unit);
       rooms.push({ id, storeyId, ...line, kind, order: rooms.length + 1 });
       if (draft.panelRoom === `${s}.${r}`) panelRoomId = id;
     });

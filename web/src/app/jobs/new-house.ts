@@ -28,6 +28,7 @@ import {
   fileOfDraft,
   houseEntry,
   readCircuitLine,
+  typedUnit,
 } from './house-draft';
 
 /** A new house, by keyboard: storeys and rooms in walking order, then the circuits of the panel. Enter starts the next line. */
@@ -89,7 +90,7 @@ export class NewHousePage {
 
   /** What a room is called, without its size. */
   protected nameOf(line: string): string {
-    return readRoomLine(line).name;
+    return readRoomLine(line, typedUnit(this.draft().base, this.habits())).name;
   }
 
   /** The name says the kind until a person has said it. */

@@ -176,7 +176,10 @@ export class DraftSheet {
       ...count.devices.map((one) => line(one.count, say.deviceType(one.catalogueId))),
       '',
       ...count.cables.map((one) =>
-        line(`${Math.ceil(one.feet)} ft`, `${one.cable ?? this.derived.told('low voltage')} (${one.runs})`),
+        line(
+          `${Math.ceil(say.units.inTyped(one.feet * 12))} ${say.units.typed}`,
+          `${one.cable ?? this.derived.told('low voltage')} (${one.runs})`,
+        ),
       ),
     ].join('\n');
   }

@@ -58,8 +58,24 @@ export class PlanRoom {
   protected readonly padOpen = signal(false);
   protected readonly half = signal('50');
 
+  protected readonly units = this.derived.units;
+  /** How a size and a sentence are typed, in the units of the house. */
+  protected readonly examples = computed(() =>
+    this.units().typed === 'm'
+      ? {
+          outline: $localize`3.6 x 4.2, or L 4.2 x 3.6 less 1.2 x 0.9`,
+          sentence: $localize`two gang left of the door at 1200`,
+          sentences: $localize`“two gang left of the door at 1200”, “receptacles every 3.6 m from the door”, “receptacle on wall 2, 0.9 m from the left corner”, “four recessed lights”`,
+        }
+      : {
+          outline: $localize`12'6 x 10, or L 14 x 12 less 4 x 3`,
+          sentence: $localize`two gang left of the door at 48`,
+          sentences: $localize`“two gang left of the door at 48”, “receptacles every 12 feet from the door”, “receptacle on wall 2, 3 feet from the left corner”, “four recessed lights”`,
+        },
+  );
+
   protected readonly outline = computed(() => outlineOf(this.room()));
-  protected readonly walls = computed(() => wallNames(this.outline() ?? []));
+  protected readonly walls = computed(() => wallNames(this.outline() ?? [], this.units()));
   protected readonly openings = computed(
     () => this.derived.reader()?.mentioning('openings', this.room().id) ?? [],
   );
@@ -103,10 +119,10 @@ export class PlanRoom {
     const reader = this.derived.reader();
     const room = this.room();
     if (!typed.trim() || !reader) return;
-    const clear = readOutline(typed);
+    const clear = readOutline(typed, 0, this.units().typed);
     if (!clear) {
       return this.problem.set(
-        $localize`“${typed.slice(0, 40)}” is no outline: say it as 12'6 x 10, or L 14 x 12 less 4 x 3.`,
+        $localize`“${typed.slice(0, 40)}” is no outline: say it as ${this.examples().outline}.`,
       );
     }
     const own = this.outline();
@@ -137,7 +153,7 @@ export class PlanRoom {
   private sentenceText(problem: SentenceProblem, text: string): string {
     switch (problem) {
       case 'not-read':
-        return $localize`“${text.slice(0, 40)}” says not what, or not where: say “two gang left of the door at 48”, “receptacles every 12 feet from the door”, “receptacle on wall 2, 3 feet from the left corner”, “four recessed lights”.`;
+        return $localize`“${text.slice(0, 40)}” says not what, or not where: say ${this.examples().sentences}.`;
       case 'no-outline':
         return $localize`${this.room().name} is not drawn yet: type its outline first.`;
       case 'no-door':

@@ -23,8 +23,9 @@ import { Removal } from '../parts/removal';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 
-/** Feet, with inches where there are any. */
-const feetText = (inches: number): string => {
+/** A side as it is typed again: feet, with inches where there are any, exact; or meters. */
+const sideText = (inches: number, unit: 'ft' | 'm'): string => {
+  if (unit === 'm') return String(Math.round(inches * 25.4) / 1000);
   const feet = Math.floor(inches / 12);
   const more = Math.round((inches - feet * 12) * 100) / 100;
   return more ? `${feet}'${more}` : `${feet}`;
@@ -213,10 +214,17 @@ export class RoomsEditor {
     return this.rooms().filter((room) => room.storeyId === storeyId);
   }
 
+  private unit(): 'ft' | 'm' {
+    return this.derived.units().typed;
+  }
+  private example(): string {
+    return this.unit() === 'm' ? $localize`3.8 x 3, in meters` : $localize`12'6 x 10, in feet, 1 to 500`;
+  }
+
   protected addRoom(): void {
     const read = NEW_ROOM.safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
-    const { name, doubt, ...size } = readRoomLine(read.data.name);
+    const { name, doubt, ...size } = readRoomLine(read.data.name, this.unit());
     const storeyId = read.data.storeyId || this.storeys().at(-1)?.id;
     if (!storeyId) return;
     const order = Math.max(0, ...this.rooms().map((room) => room.order)) + 1;
@@ -226,7 +234,7 @@ export class RoomsEditor {
     this.problem.set(
       refusal?.message ??
         (doubt &&
-          $localize`“${doubt}” is no size, so it stands in the name of the room\: say it as 12'6 x 10, 1 to 500 ft.`),
+          $localize`“${doubt}” is no size, so it stands in the name of the room\: say it as ${this.example()}.`),
     );
     if (!refusal) this.form.controls.name.reset();
   }
@@ -244,7 +252,7 @@ export class RoomsEditor {
   /** As it was said: "14 × 12"; nothing while it is assumed. */
   protected sizeText(room: Room): string {
     if (!room.lengthIn || !room.widthIn) return '';
-    return `${feetText(room.lengthIn)} x ${feetText(room.widthIn)}`;
+    return `${sideText(room.lengthIn, this.unit())} x ${sideText(room.widthIn, this.unit())}`;
   }
 
   /** What such a room is taken to be. */
@@ -252,14 +260,15 @@ export class RoomsEditor {
     const reader = this.derived.reader();
     if (!reader) return '';
     const { lengthIn, widthIn } = sizeOfRoom(reader, { kind: room.kind });
-    return $localize`${feetText(lengthIn)} x ${feetText(widthIn)} assumed`;
+    const [length, width] = [lengthIn, widthIn].map((side) => sideText(side, this.unit()));
+    return $localize`${length} x ${width} assumed`;
   }
 
   protected setSize(room: Room, typed: string): void {
     if (!typed.trim()) return this.setRoom(room, { lengthIn: null, widthIn: null });
-    const size = readSize(typed);
+    const size = readSize(typed, this.unit());
     if (size) return this.setRoom(room, size);
-    this.problem.set($localize`“${typed.slice(0, 40)}” is no size: say it as 12'6 x 10, in feet.`);
+    this.problem.set($localize`“${typed.slice(0, 40)}” is no size: say it as ${this.example()}.`);
   }
 
   protected setStorey(storey: Storey, fields: Fields<'storeys'>): void {

@@ -1,14 +1,14 @@
-import { ChangeDetectionStrategy, Component, model, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, input, model, output } from '@angular/core';
 
 /** Keys of a size: feet, inches, by, and what an L is made of. */
 const KEYS = ['1', '2', '3', "'", '4', '5', '6', 'x', '7', '8', '9', 'L', '.', '0', '⌫', 'less'] as const;
 
-/** A large pad for feet and inches: "12'6 x 10" with a glove on. */
+/** A large pad for a size: "12'6 x 10" with a glove on, in a metric house "3.6 x 4.2". */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-feet-pad',
   template: `
-    @for (key of keys; track key) {
+    @for (key of keys(); track key) {
       <button
         type="button"
         class="btn btn-line num"
@@ -42,8 +42,10 @@ const KEYS = ['1', '2', '3', "'", '4', '5', '6', 'x', '7', '8', '9', 'L', '.', '
 })
 export class FeetPad {
   readonly typed = model.required<string>();
+  /** The unit of a bare number: in meters no key parts feet and inches. */
+  readonly unit = input<'ft' | 'm'>('ft');
   readonly entered = output<string>();
-  protected readonly keys = KEYS;
+  protected readonly keys = computed(() => KEYS.filter((key) => key !== "'" || this.unit() === 'ft'));
   protected readonly names: Readonly<Partial<Record<string, string>>> = {
     "'": $localize`ft`,
     x: '×',

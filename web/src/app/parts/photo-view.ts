@@ -310,7 +310,11 @@ export class PhotoView {
     const inches = readLength(typed, this.derived.units().system);
     if (!from || !to) return;
     if (inches === undefined || Number.isNaN(inches))
-      return this.problem.set($localize`Type what the tape reads, as 4 ft 6 in or 54 in.`);
+      return this.problem.set(
+        this.derived.units().typed === 'm'
+          ? $localize`Type what the tape reads, as 1.37 m or 1370 mm.`
+          : $localize`Type what the tape reads, as 4 ft 6 in or 54 in.`,
+      );
     const line: TapeLine = { x1: from.x, y1: from.y, x2: to.x, y2: to.y, inches };
     this.stop();
     this.write({ lines: [...(this.photo().lines ?? []), line], tape: true });

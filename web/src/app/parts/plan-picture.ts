@@ -1,3 +1,5 @@
+import { unitsIn } from '@mule-tally/core/work';
+import type { Units } from '@mule-tally/core/work';
 import type { BandKind, HouseReader } from '@mule-tally/core';
 import { boxFacts, circuitsAt, roomOf } from '@mule-tally/core';
 import type { Place } from '@mule-tally/core/furnish';
@@ -26,12 +28,6 @@ const nameAt = (places: readonly Place[]): { x: number; y: number } => {
   const left = Math.min(...places.filter(({ yIn }) => yIn > top - 1).map(({ xIn }) => xIn));
   const high = top - Math.min(...places.map(({ yIn }) => yIn));
   return { x: left + 12, y: -top + Math.max(18, Math.min(40, high / 2 - 4)) };
-};
-
-const feetAndInches = (inches: number): string => {
-  const rounded = Math.round(inches);
-  const [feet, more] = [Math.floor(rounded / 12), rounded % 12];
-  return more ? `${feet}'${more}` : `${feet}'`;
 };
 
 /** Room beside a wall for what is drawn of a box, in inches. */
@@ -69,11 +65,12 @@ export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
 /** Everything that is drawn of a story, in inches, by its id. */
 export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
   const plan = storeyPlan(reader, storeyId);
+  const { side } = unitsIn(reader.rules());
   const placeOf = new Map<string, Place>(plan.boxes.map((box) => [box.boxId, box]));
   const rooms = plan.rooms.map(({ id, outline }) => {
     const room = reader.get('rooms', id)!;
     const size = sizeOfRoom(reader, room);
-    const text = `${feetAndInches(size.lengthIn)} × ${feetAndInches(size.widthIn)}`;
+    const text = `${side(size.lengthIn)} × ${side(size.widthIn)}`;
     return {
       id,
       name: room.name,
@@ -174,10 +171,10 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
 export type PlanPicture = ReturnType<typeof pictureOf>;
 
 /** Names of the walls of a room: by their number on the way round, and how long they are. */
-export function wallNames(outline: readonly (Place & { readonly id: string })[]) {
+export function wallNames(outline: readonly (Place & { readonly id: string })[], { side }: Units) {
   return outline.map((a, at) => {
     const b = outline[(at + 1) % outline.length]!;
     const length = Math.hypot(b.xIn - a.xIn, b.yIn - a.yIn);
-    return { corner: a.id, name: `${at + 1} (${feetAndInches(length)})`, lengthIn: length };
+    return { corner: a.id, name: `${at + 1} (${side(length)})`, lengthIn: length };
   });
 }

@@ -141,11 +141,7 @@ const pullEntry = (system: UnitSystem) =>
           /></label>
           <label
             ><span i18n class="name">or length ({{ units().typed }})</span
-            ><input
-              class="form-control num"
-              formControlName="length"
-              i18n-placeholder
-              placeholder="12 or 12'6"
+            ><input class="form-control num" formControlName="length" [placeholder]="lengthExample()"
           /></label>
           <label
             ><span i18n class="name">Pulled by</span>
@@ -185,6 +181,9 @@ const pullEntry = (system: UnitSystem) =>
 })
 export class PullForm {
   private readonly derived = inject(Derived);
+  protected readonly lengthExample = computed(() =>
+    this.units().typed === 'm' ? '3.5' : $localize`12 or 12'6`,
+  );
   protected readonly units = this.derived.units;
   private readonly desk = inject(Desk);
   protected readonly crew = inject(Crew);

@@ -1,7 +1,7 @@
 import type { HouseReader } from '@mule-tally/core';
 import { pulledLengthIn } from '@mule-tally/core';
 import type { LeftForUs, PullPlan } from '@mule-tally/core/work';
-import { HOUSE_PULLS, habitOf, moneyOf, reelUses } from '@mule-tally/core/work';
+import { HOUSE_PULLS, habitOf, moneyOf, reelUses, unitsIn } from '@mule-tally/core/work';
 
 /** What a chart shows: series over the same labels; its table for those who cannot see it is made of the same. */
 export interface ChartData {
@@ -13,8 +13,6 @@ export interface ChartData {
   readonly isStacked?: true;
 }
 
-const feet = (inches: number): number => Math.round(inches / 12);
-
 /** The charts of a house, those with nothing to show left out. */
 export function chartsOf(
   reader: HouseReader,
@@ -23,6 +21,9 @@ export function chartsOf(
   before: LeftForUs,
   plan?: PullPlan,
 ): readonly ChartData[] {
+  const units = unitsIn(reader.rules());
+  const whole = (inches: number): number => Math.round(units.inTyped(inches));
+  const unit = units.typed === 'm' ? $localize`m` : $localize`ft`;
   const { totals } = reader.derive(HOUSE_PULLS, reader.houseId);
   const pulls = reader.all('pulls').filter(({ state }) => state === 'in');
   const days = [...new Set(pulls.map(({ at }) => at.slice(0, 10)))].sort();
@@ -38,14 +39,14 @@ export function chartsOf(
     {
       id: 'cable',
       title: $localize`Cable by type`,
-      unit: $localize`ft`,
+      unit,
       labels: totals.map(({ cable }) => cable),
       series: [
-        { name: $localize`planned`, values: totals.map(({ plannedIn }) => feet(plannedIn)) },
-        { name: $localize`pulled`, values: totals.map(({ pulledIn }) => feet(pulledIn)) },
+        { name: $localize`planned`, values: totals.map(({ plannedIn }) => whole(plannedIn)) },
+        { name: $localize`pulled`, values: totals.map(({ pulledIn }) => whole(pulledIn)) },
         {
           name: $localize`left to pull`,
-          values: totals.map(({ plannedIn, pulledIn }) => feet(Math.max(0, plannedIn - pulledIn))),
+          values: totals.map(({ plannedIn, pulledIn }) => whole(Math.max(0, plannedIn - pulledIn))),
         },
       ],
     },
@@ -95,19 +96,19 @@ export function chartsOf(
     {
       id: 'reels',
       title: $localize`Waste by reel`,
-      unit: $localize`ft`,
+      unit,
       labels: reels.map(({ reel }) => reel.name),
       isStacked: true,
       series: [
         {
           name: $localize`still on it`,
-          values: reels.map(({ leftIn }) => (leftIn >= usefulFt * 12 ? feet(leftIn) : 0)),
+          values: reels.map(({ leftIn }) => (leftIn >= usefulFt * 12 ? whole(leftIn) : 0)),
         },
         {
           name: $localize`rest too short to keep`,
-          values: reels.map(({ leftIn }) => (leftIn > 0 && leftIn < usefulFt * 12 ? feet(leftIn) : 0)),
+          values: reels.map(({ leftIn }) => (leftIn > 0 && leftIn < usefulFt * 12 ? whole(leftIn) : 0)),
         },
-        { name: $localize`scrapped`, values: reels.map(({ reel }) => feet(scrapped(reel.id))) },
+        { name: $localize`scrapped`, values: reels.map(({ reel }) => whole(scrapped(reel.id))) },
       ],
     },
   ];

@@ -1,5 +1,5 @@
 import type { CableId } from '@mule-tally/core';
-import type { PieceLine, Say, TakeOff, ToBuy } from '@mule-tally/core/work';
+import type { PieceLine, Say, TakeOff, ToBuy, Units } from '@mule-tally/core/work';
 
 /** A line of the take-off as it is written out. */
 export interface MaterialRow {
@@ -11,10 +11,12 @@ export interface MaterialRow {
   readonly cable?: {
     readonly id: CableId;
     readonly runs: number;
-    readonly netFt: number;
-    readonly habitFt: number;
-    readonly leftFt: number;
-    readonly stockFt: number;
+    /** With waste, in feet: what it costs goes by. */
+    readonly wasteFt: number;
+    readonly net: number;
+    readonly habit: number;
+    readonly left: number;
+    readonly stock: number;
     readonly coils: number;
     readonly estimated: number;
   };
@@ -66,22 +68,29 @@ function itemOf(say: Say, { kind, item }: PieceLine): string {
   }
 }
 
-/** What a take-off says, line by line. */
+/** Whole feet in whole units of the house, rounded up. */
+export const wholeOf = (units: Pick<Units, 'inTyped'>, feet: number): number =>
+  Math.ceil(units.inTyped(feet * 12) - 1e-9);
+
+/** What a take-off says, line by line; lengths in whole feet or meters. */
 export function materialRows(say: Say, takeOff: TakeOff, buy: readonly ToBuy[]): readonly MaterialRow[] {
+  const unit = say.units.typed === 'm' ? $localize`m` : $localize`ft`;
+  const whole = (feet: number): number => wholeOf(say.units, feet);
   const cables = takeOff.cables.map((line): MaterialRow => {
     const own = buy.find(({ cable }) => cable === line.cable);
     return {
       group: $localize`Cable`,
       item: line.cable,
-      count: line.wasteFt,
-      unit: $localize`ft`,
+      count: whole(line.wasteFt),
+      unit,
       cable: {
         id: line.cable,
         runs: line.runs,
-        netFt: line.netFt,
-        habitFt: line.habitFt,
-        leftFt: line.leftFt,
-        stockFt: own?.stockFt ?? 0,
+        wasteFt: line.wasteFt,
+        net: whole(line.netFt),
+        habit: whole(line.habitFt),
+        left: whole(line.leftFt),
+        stock: Math.floor(say.units.inTyped((own?.stockFt ?? 0) * 12)),
         coils: own?.coils ?? 0,
         estimated: line.estimated,
       },
@@ -102,15 +111,16 @@ const order = (group: string): number => [...new Set(Object.values(GROUPS))].ind
 
 /** The rows as a table: heads first. */
 export function tableOf(rows: readonly MaterialRow[]): (string | number)[][] {
+  const unit = rows.find(({ cable }) => cable)?.unit ?? '';
   const head = [
     $localize`Group`,
     $localize`Item`,
     $localize`Count`,
     $localize`Unit`,
-    $localize`Net, ft`,
-    $localize`As pulled, ft`,
-    $localize`Left to pull, ft`,
-    $localize`In stock, ft`,
+    $localize`Net, ${unit}`,
+    $localize`As pulled, ${unit}`,
+    $localize`Left to pull, ${unit}`,
+    $localize`In stock, ${unit}`,
     $localize`Coils to buy`,
   ];
   return [
@@ -120,7 +130,7 @@ export function tableOf(rows: readonly MaterialRow[]): (string | number)[][] {
       item,
       count,
       unit,
-      ...(cable ? [cable.netFt, cable.habitFt, cable.leftFt, Math.floor(cable.stockFt), cable.coils] : []),
+      ...(cable ? [cable.net, cable.habit, cable.left, cable.stock, cable.coils] : []),
     ]),
   ];
 }

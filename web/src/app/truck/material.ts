@@ -118,6 +118,9 @@ export class Material {
       .filter(({ isInStock }) => isInStock)
       .map(({ reel, leftIn }) => ({ ...reel, leftIn: Math.max(0, leftIn) }));
   });
+  private coil(): number {
+    return Math.round(this.derived.units().inTyped(this.coilFt() * 12));
+  }
   private readonly coilFt = computed(() => this.derived.reader()?.rules().number('reel.coil') ?? 250);
 
   protected readonly rows = computed((): readonly MaterialRow[] | undefined => {
@@ -142,14 +145,14 @@ export class Material {
             {
               ...row,
               cable,
-              stock: Math.floor(cable.stockFt),
+              stock: cable.stock,
               buy:
                 cable.coils === 0
                   ? $localize`nothing`
                   : cable.coils === 1
                     ? $localize`1 coil`
                     : $localize`${cable.coils} coils`,
-              cost: this.costOf(cable.id, row.count)?.toFixed(2) ?? '?',
+              cost: this.costOf(cable.id, cable.wasteFt)?.toFixed(2) ?? '?',
             },
           ]
         : [],
@@ -230,7 +233,7 @@ export class Material {
       this.fileName,
       ...(this.rows() ?? []).map(({ item, count, unit, cable }) =>
         cable && cable.coils
-          ? `${item}: ${count} ${unit} (${$localize`buy ${cable.coils} × ${this.coilFt()} ft`})`
+          ? `${item}: ${count} ${unit} (${$localize`buy ${cable.coils} × ${this.coil()} ${unit}`})`
           : `${item}: ${count} ${unit}`,
       ),
     ].join('\n');

@@ -93,6 +93,7 @@ export const WALL_MESSAGES: Messages = {
   'Touch where the tape begins.': 'Toque donde empieza el metro.',
   'Touch the box in the photo.': 'Toque la caja en la foto.',
   'Take {} out': 'Quitar {}',
+  'Type what the tape reads, as 1.37 m or 1370 mm.': 'Escriba lo que marca el metro, como 1.37 m o 1370 mm.',
   'Type what the tape reads, as 4 ft 6 in or 54 in.':
     'Escriba lo que marca el metro, como 4 ft 6 in o 54 in.',
   'Take a photo of it': 'Tomarle una foto',
