@@ -94,9 +94,9 @@ function agree(reader: HouseReader, netlist: Netlist): Agreement {
   return whole;
 }
 
-/** The demo house. */
-function demo(): Extract<ReturnType<typeof readHouseFile>, { ok: true }> {
-  const read = readHouseFile(readFileSync(new URL('../demo/lot-12.house.json', import.meta.url), 'utf8'));
+/** A demo house. */
+function demo(lot = 'lot-12'): Extract<ReturnType<typeof readHouseFile>, { ok: true }> {
+  const read = readHouseFile(readFileSync(new URL(`../demo/${lot}.house.json`, import.meta.url), 'utf8'));
   if (!read.ok) throw new Error('the demo is broken');
   return read;
 }
@@ -118,13 +118,15 @@ describe('ngspice, on the exported netlists', () => {
     expect(lit).toBeGreaterThan(1000);
   }, 300_000);
 
-  it('agrees on every circuit of the demo house', () => {
-    const read = demo();
-    const reader = readerOf(read.house);
-    for (const { id, name } of read.file.circuits)
-      expect(agree(reader, netlistOf(reader, id)).wrong)
-        .withContext(name)
-        .toEqual([]);
+  it('agrees on every circuit of the demo houses', () => {
+    for (const lot of ['lot-12', 'lot-3']) {
+      const read = demo(lot);
+      const reader = readerOf(read.house);
+      for (const { id, name } of read.file.circuits)
+        expect(agree(reader, netlistOf(reader, id)).wrong)
+          .withContext(name)
+          .toEqual([]);
+    }
   }, 120_000);
 
   it('agrees on what every fault does that is put into a random house or into the demo house', () => {

@@ -16,6 +16,8 @@ export interface Glossary {
   readonly neutrals: string;
   readonly ground: string;
   readonly grounds: string;
+  /** On a device, short enough for a drawing. */
+  readonly 'ground terminal': string;
   readonly leg: string;
   readonly 'switch leg': string;
   readonly 'switch legs': string;

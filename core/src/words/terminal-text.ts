@@ -49,6 +49,7 @@ export function terminalText(
     case 'other':
       return terminal.text;
     case 'ground':
+      return term('ground terminal');
     case 'interconnect':
       return term(terminal.kind);
   }

@@ -8,6 +8,7 @@ export const CA_GLOSSARY: Glossary = {
   travelers: 'travellers',
   ground: 'bonding conductor',
   grounds: 'bonding conductors',
+  'ground terminal': 'bond',
   panel: 'panelboard',
   yoke: 'strap',
 };

@@ -15,6 +15,7 @@ export const US_GLOSSARY: Glossary = {
   neutrals: 'neutrals',
   ground: 'ground',
   grounds: 'grounds',
+  'ground terminal': 'ground',
   leg: 'leg',
   'switch leg': 'switch leg',
   'switch legs': 'switch legs',
