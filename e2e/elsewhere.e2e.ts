@@ -56,7 +56,7 @@ test('a bungalow by the Canadian code: its box in mL, its plan in meters, its ro
   await full.getByRole('button', { name: /^Change S2 to Metal device 76 × 51 × 76 mm, 1 gang/ }).click();
   await expect(full).toHaveCount(0);
   await house.open('lay-out', 'Kitchen', { of: 'plan' });
-  await expect(page.locator('mt-plan-view svg')).toContainText('4.11 × 3.50');
+  await expect(page.getByRole('button', { name: 'Kitchen, 4.11 × 3.48' })).toBeVisible();
   await house.open('lay-out', 'Kitchen', { of: 'rooms' });
   await page.getByRole('textbox', { name: 'New room' }).fill('Pantry 1.8 x 1.2');
   await page.getByRole('button', { name: 'Add the room' }).click();

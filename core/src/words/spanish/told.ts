@@ -343,7 +343,7 @@ const TEXTS: Readonly<Record<string, string>> = {
   interconnect: 'interconexión',
   // Dispositivos.
   Switch: 'Interruptor',
-  'Two switches on one yoke': 'Dos interruptores en un yugo',
+  'Two switches in one gang': 'Dos interruptores en un lugar',
   Dimmer: 'Atenuador',
   'Smart switch (needs neutral)': 'Interruptor inteligente (necesita neutro)',
   'Timer (needs neutral)': 'Temporizador (necesita neutro)',
@@ -477,6 +477,14 @@ const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] =
   [
     /^Ring for 4 in square, (\d) gang, (.+) raised$/,
     (gangs, raised) => `Anillo para cuadrada de 4 in, ${places(gangs!)}, ${raised} de alto`,
+  ],
+  [
+    /^Ring for 102 mm square, (\d) gang, (.+) raised$/,
+    (gangs, raised) => `Anillo para cuadrada de 102 mm, ${places(gangs!)}, ${raised} de alto`,
+  ],
+  [
+    /^Extension, (.+) mm (octagon|square), (.+) deep$/,
+    (size, shape, deep) => `Extensión, ${SHAPES[shape!]} de ${size} mm, ${deep} de fondo`,
   ],
   [
     /^Extension, (.+) in (octagon|square), (.+) deep$/,

@@ -123,7 +123,9 @@ const NEW_ROOM = z.object({
               class="form-control num"
               maxlength="40"
               [placeholder]="sizeOf(room)"
-              [attr.aria-label]="'Size of {}, feet by feet' | words: room.name"
+              [attr.aria-label]="
+                (isMetric() ? 'Size of {}, meters by meters' : 'Size of {}, feet by feet') | words: room.name
+              "
               [mtValue]="sizeText(room)"
               mtOnLeave
               (mtValueChange)="setSize(room, $event)"
@@ -214,6 +216,9 @@ export class RoomsEditor {
     return this.rooms().filter((room) => room.storeyId === storeyId);
   }
 
+  protected isMetric(): boolean {
+    return this.unit() === 'm';
+  }
   private unit(): 'ft' | 'm' {
     return this.derived.units().typed;
   }

@@ -221,8 +221,25 @@ export class SetSheet {
     const tick = ticks.findLast(({ kind, step }) => kind === 'tick' && step === SET_STEP);
     if (tick) this.problem.set(this.desk.make(removing('records', tick.id))?.message);
   }
-  protected nudge({ box }: Shown, inches: number): void {
+  /** By how much a touch moves a box along its wall: an inch, or 25 mm. */
+  protected readonly step = computed(() =>
+    this.derived.units().typed === 'm'
+      ? {
+          inches: 25 / 25.4,
+          text: '25 mm',
+          left: $localize`25 mm to the left`,
+          right: $localize`25 mm to the right`,
+        }
+      : {
+          inches: 1,
+          text: '1 in',
+          left: $localize`1 inch to the left`,
+          right: $localize`1 inch to the right`,
+        },
+  );
+  protected nudge({ box }: Shown, times: 1 | -1): void {
     if (box.alongIn === undefined) return;
+    const inches = times * this.step().inches;
     this.problem.set(
       this.desk.make(setting('boxes', box.id, { alongIn: Math.max(0, box.alongIn + inches) }))?.message,
     );

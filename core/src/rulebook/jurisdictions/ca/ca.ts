@@ -1,7 +1,7 @@
 import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
 import { RoomKind } from '../../../vocabulary/kinds.js';
 import { US } from '../us/us.js';
-import { CA_BOXES, CA_CABLES } from './catalogue.js';
+import { CA_BOXES, CA_CABLES, CA_FITTINGS } from './catalogue.js';
 import { CA_GLOSSARY } from './glossary.js';
 import { CA_CIRCUIT_PLANS, CA_ROOM_KITS } from './room-kits.js';
 import { CA_RULES } from './rules.js';
@@ -24,5 +24,6 @@ export const CA: Jurisdiction = {
   circuitPlans: CA_CIRCUIT_PLANS,
   boxes: CA_BOXES,
   cables: CA_CABLES,
+  fittings: CA_FITTINGS,
   fillMethod: 'conductor-count',
 };

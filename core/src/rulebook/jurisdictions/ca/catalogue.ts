@@ -1,4 +1,4 @@
-import type { BoxType, Cable } from '../../../vocabulary/catalogue-types.js';
+import type { BoxType, Cable, FittingType } from '../../../vocabulary/catalogue-types.js';
 import { US_CABLES } from '../us/cables.js';
 import { US_BOXES } from '../us/catalogue.js';
 
@@ -103,4 +103,30 @@ export const CA_CABLES: readonly Cable[] = [
   heat(14),
   heat(12),
   heat(10),
+];
+
+const ring = (gangs: number, raisedMm: number, volume: number): FittingType => ({
+  id: `ring-${gangs}g-${volume}-ml`,
+  name: `Ring for 102 mm square, ${gangs} gang, ${raisedMm} mm raised`,
+  kind: 'ring',
+  gangs,
+  volumeIn3: mL(volume),
+});
+const extension = (shape: 'octagon' | 'square', volume: number): FittingType => ({
+  id: `extension-${shape}-102-ml`,
+  name: `Extension, 102 mm ${shape}, 38 mm deep`,
+  kind: 'extension',
+  volumeIn3: mL(volume),
+});
+
+/** Rings and extensions: common practice, from memory; the volume marked in the piece at hand decides. */
+export const CA_FITTINGS: readonly FittingType[] = [
+  ring(1, 13, 49),
+  ring(1, 16, 61),
+  ring(1, 19, 74),
+  ring(2, 13, 82),
+  ring(2, 16, 102),
+  ring(2, 19, 123),
+  extension('octagon', 245),
+  extension('square', 344),
 ];

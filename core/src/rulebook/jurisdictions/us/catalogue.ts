@@ -208,7 +208,7 @@ const device = (
  */
 export const US_DEVICES: readonly DeviceType[] = [
   device('switch', 'Switch', 'yoke', ['lever']),
-  device('switch-double', 'Two switches on one yoke', 'yoke', ['lever', 'lever'], {
+  device('switch-double', 'Two switches in one gang', 'yoke', ['lever', 'lever'], {
     serves: ['single-pole', 'three-way'],
   }),
   device('dimmer', 'Dimmer', 'yoke', ['lever'], { serves: ['single-pole', 'three-way'], depthIn: 1.25 }),

@@ -232,7 +232,7 @@ export const PULL_MESSAGES: Messages = {
   'From box': 'De la caja',
   'To box': 'A la caja',
   'or ends loose at': 'o termina suelto en',
-  'wall light, 66 in up': 'luz de pared, a 66 in',
+  'wall light by the stairs': 'luz de pared junto a la escalera',
   'not said yet': 'todavía sin decir',
   'and also circuit': 'y también circuito',
   Kind: 'Tipo',
