@@ -13,10 +13,14 @@ const VA_OF_POINT = 180;
 /** Uses that a house may put together on the circuits of its rooms. */
 const ROOMS: readonly CircuitUse[] = ['lighting', 'outlets'];
 
-/** Points that one lighting circuit may have; Infinity where the house sets no limit. */
+/** Outlets that a code allows on one circuit; Infinity where it counts none. */
+const mostOutlets = (rules: Rulebook): number =>
+  rules.has('load.outlets') ? rules.number('load.outlets') : Infinity;
+
+/** Points that one lighting circuit may have; Infinity where neither house nor code sets a limit. */
 const mostPoints = (rules: Rulebook): number => {
   const limit = Number(rules.text('draft.points'));
-  return Number.isFinite(limit) ? limit : Infinity;
+  return Math.min(Number.isFinite(limit) ? limit : Infinity, mostOutlets(rules));
 };
 
 /**
@@ -125,6 +129,15 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
       ...rest,
     });
   };
+  /** One circuit, or as many as the code asks for so many outlets. */
+  const addAll = (key: string, name: string, own: readonly Group[], amps: number): void => {
+    const most = mostOutlets(rules);
+    const isOne = own.reduce((sum, { points }) => sum + points, 0) <= most;
+    const parts = isOne ? [own].filter(({ length }) => length > 0) : inTurn(own, most);
+    parts.forEach((part, at) =>
+      add(at ? `${key} ${at + 1}` : key, at ? `${name} ${at + 1}` : name, part, amps),
+    );
+  };
   const left = new Set(groups);
   const take = (test: (group: Group) => boolean): Group[] => {
     const taken = [...left].filter(test);
@@ -157,7 +170,7 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
       ),
     );
   const dining = take(({ use }) => use === 'dining');
-  if (dining.length) add('circuit dining', `${roomNames(dining)} receptacles`, dining, planOf('dining').amps);
+  addAll('circuit dining', `${roomNames(dining)} receptacles`, dining, planOf('dining').amps);
 
   const baths = take(({ use }) => use === 'bath');
   const bathRooms = [...new Set(baths.map(({ room }) => room.id))];
@@ -168,24 +181,23 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
         ...baths.filter(({ room }) => room.id === roomId),
         ...take(({ room, use }) => room.id === roomId && use === 'lighting'),
       ];
-      add(`circuit bath ${roomId}`, own[0]!.room.name, own, planOf('bath').amps);
+      addAll(`circuit bath ${roomId}`, own[0]!.room.name, own, planOf('bath').amps);
     }
-  else if (baths.length) add('circuit bath', planOf('bath').name, baths, planOf('bath').amps);
+  else addAll('circuit bath', planOf('bath').name, baths, planOf('bath').amps);
 
   const laundry = take(({ use }) => use === 'laundry');
-  if (laundry.length) add('circuit laundry', planOf('laundry').name, laundry, planOf('laundry').amps);
+  addAll('circuit laundry', planOf('laundry').name, laundry, planOf('laundry').amps);
   // Outside receptacles may join those of the garage, never its lights.
   const garage = take(({ use }) => use === 'garage');
   const outdoors = take(({ use }) => use === 'outdoors');
   if (garage.length)
-    add(
+    addAll(
       'circuit garage',
       outdoors.length ? 'Garage and outside receptacles' : planOf('garage').name,
       [...garage, ...outdoors],
       planOf('garage').amps,
     );
-  else if (outdoors.length)
-    add('circuit outdoors', planOf('outdoors').name, outdoors, planOf('outdoors').amps);
+  else addAll('circuit outdoors', planOf('outdoors').name, outdoors, planOf('outdoors').amps);
 
   for (const group of take(({ own }) => own !== undefined)) {
     const { item, spec } = group.own!;
@@ -200,7 +212,7 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
     });
   }
   const alarms = take(({ use }) => use === 'alarms');
-  if (alarms.length) add('circuit alarms', planOf('alarms').name, alarms, planOf('alarms').amps);
+  addAll('circuit alarms', planOf('alarms').name, alarms, planOf('alarms').amps);
 
   const rooms = take(({ use }) => ROOMS.includes(use));
   const least = lightingCircuits(rules, lightingArea(reader), planOf('lighting').amps);

@@ -122,7 +122,9 @@ export class RoomPlaces {
         : undefined;
     }
     if (item.every?.of !== 'wall-ft') return undefined;
-    return this.spaced(wallSpace(reader, layout), (item.every.each * 12) / 2, (place) => this.free(place));
+    // As often as the kit has it, and never farther apart than the house allows.
+    const reachIn = Math.min((item.every.each * 12) / 2, reader.rules().number('layout.reach'));
+    return this.spaced(wallSpace(reader, layout), reachIn, (place) => this.free(place));
   }
 
   /** By spacing; and where a window or a door has pushed one aside, one more in what that leaves too far from any. */

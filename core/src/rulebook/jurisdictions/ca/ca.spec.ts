@@ -1,5 +1,8 @@
 import * as fc from 'fast-check';
+import { applyChange } from '../../../changes/apply.js';
 import { readerOf } from '../../../derive/reader.js';
+import { draftHouse } from '../../../furnish/draft-house.js';
+import { readOutline } from '../../../plan/typed-outline.js';
 import { boxFacts, conductorsOf, deviceType, devicesIn, runsAt } from '../../../facts/box-facts.js';
 import { fillBox } from '../../../fill/fill-box.js';
 import { houseOf, readHouseFile } from '../../../house/house-file.js';
@@ -169,6 +172,43 @@ describe('Canada (CSA C22.1, from memory)', () => {
         },
       ),
       { numRuns: runs(60) },
+    );
+  });
+
+  it('drafts rooms that its own inspection finds nothing to mend in', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 24, max: 60 }), fc.integer({ min: 24, max: 60 })), {
+          minLength: 1,
+          maxLength: 3,
+        }),
+        fc.constantFrom('bedroom' as const, 'living' as const, 'dining' as const),
+        (sizes, kind) => {
+          const plan = new Plan('Draft', 'ca-2021');
+          plan.room('Utility', 'utility');
+          Object.assign(plan.file.rooms.at(-1)!, { outline: readOutline('2.4 x 3', 0, 'm') });
+          sizes.forEach(([length, width], at) => {
+            plan.room(`Room ${at}`, kind);
+            const outline = readOutline(`${length / 10} x ${width / 10}`, 0, 'm')!;
+            const right = 500 * (at + 1);
+            plan.file.rooms.at(-1)!.outline = outline.map(({ id, xIn, yIn }) => ({
+              id: id!,
+              xIn: xIn + right,
+              yIn,
+            }));
+          });
+          const house = houseOf(plan.file);
+          const applied = applyChange(house, { kind: 'group', changes: [...draftHouse(house).changes] });
+          if (!applied.ok) throw new Error(applied.refusal.message);
+          const left = inspectHouse(readerOf(applied.document))
+            .filter(
+              ({ code, severity }) => severity !== 'note' && /^(layout|fill|circuit|proof|wiring)/.test(code),
+            )
+            .map(({ code }) => code);
+          expect(left).toEqual([]);
+        },
+      ),
+      { numRuns: runs(12) },
     );
   });
 
