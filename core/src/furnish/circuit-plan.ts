@@ -162,7 +162,7 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
       return Array.from({ length: many }, (_none, at) => [...(tops[at] ?? []), ...(walls[at] ?? [])]);
     })
     .forEach((part, index) =>
-      add(
+      addAll(
         `circuit counter ${index + 1}`,
         `${planOf('counter').name} ${index + 1}`,
         part,
