@@ -303,6 +303,11 @@ describe('Connectors (common practice, from memory; makers differ)', () => {
   it('compares bundles wire by wire, thick ones first', () => {
     expect(isWithin({ 14: 2, 12: 1 }, { 12: 3 })).toBeTrue();
     expect(isWithin({ 12: 2 }, { 12: 1, 14: 4 })).toBeFalse();
+    // The thin lead of a light on any wire of a lighting or appliance circuit.
+    for (const gauge of [14, 12, 10] as const)
+      expect(connectorFor(rules, { [gauge]: 1, 18: 1 }, ['twist-on']))
+        .withContext(`${gauge}`)
+        .toBeDefined();
   });
 });
 

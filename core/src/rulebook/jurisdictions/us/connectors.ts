@@ -18,14 +18,15 @@ export const US_CONNECTORS: readonly Connector[] = [
     id: 'twist-medium',
     name: 'medium twist-on',
     kind: 'twist-on',
-    from: [{ 14: 2 }],
+    // One wire of 12 AWG with the thin lead of a light too.
+    from: [{ 14: 2 }, { 12: 1, 18: 1 }],
     upTo: [{ 14: 5 }, { 12: 4 }],
   },
   {
     id: 'twist-large',
     name: 'large twist-on',
     kind: 'twist-on',
-    from: [{ 14: 2 }],
+    from: [{ 14: 2 }, { 10: 1, 18: 1 }],
     upTo: [{ 14: 6 }, { 12: 5 }, { 10: 3 }],
   },
   {
