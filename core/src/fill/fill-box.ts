@@ -15,6 +15,7 @@ import { cableOf } from '../rulebook/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Gauge } from '../vocabulary/size.js';
 import { gaugeIn } from '../rulebook/gauge-in.js';
+import type { Rulebook } from '../rulebook/rulebook.js';
 import { areaOf, gaugeOf, isThicker, thickest } from '../vocabulary/size.js';
 import type { FillMethod } from '../vocabulary/jurisdiction.js';
 import type { BoxType, Fitting } from '../vocabulary/catalogue-types.js';
@@ -153,6 +154,32 @@ const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = {
 const countedLines: typeof linesFor = (reader, ...of): FillLine[] =>
   METHODS[reader.rules().jurisdiction.fillMethod](reader, ...of);
 
+type AddLine = (
+  item: FillItem | PlainItem,
+  count: number,
+  gauge: Gauge,
+  allowances: number,
+  rule: string,
+  assumed?: boolean,
+) => void;
+
+/** Adds lines to a count: so many, each so many times the volume of a conductor of a gauge. What counts for nothing is left out. */
+const addingTo =
+  (lines: FillLine[], rules: Rulebook): AddLine =>
+  (item, count, gauge, allowances, rule, assumed = false) => {
+    if (count === 0 || allowances === 0) return;
+    const eachIn3 = allowances * rules.number(`fill.volume.${gaugeIn(rules, 'fill.volume.', gauge)}`);
+    lines.push({
+      item: typeof item === 'string' ? { code: item } : item,
+      count,
+      gauge,
+      eachIn3,
+      totalIn3: count * eachIn3,
+      source: rules.cite(rule),
+      assumed,
+    });
+  };
+
 /** The count of section 314.16(B) for a box with these facts; the contents do not depend on them. */
 function linesFor(
   reader: HouseReader,
@@ -164,27 +191,7 @@ function linesFor(
   const rules = reader.rules();
   const { insulated, grounds, through } = contents;
   const lines: FillLine[] = [];
-  const add = (
-    item: FillItem | PlainItem,
-    count: number,
-    gauge: Gauge,
-    allowances: number,
-    rule: string,
-    assumed = false,
-  ): void => {
-    if (count === 0 || allowances === 0) return;
-    const counted = gaugeIn(rules, 'fill.volume.', gauge);
-    const eachIn3 = allowances * rules.number(`fill.volume.${counted}`);
-    lines.push({
-      item: typeof item === 'string' ? { code: item } : item,
-      count,
-      gauge,
-      eachIn3,
-      totalIn3: count * eachIn3,
-      source: rules.cite(rule),
-      assumed,
-    });
-  };
+  const add = addingTo(lines, rules);
   const present: Gauge[] = [
     ...insulated.map(({ conductor }) => conductor.gauge),
     ...through.map(({ gauge }) => gauge),
@@ -284,26 +291,7 @@ function countedConductors(
   const rules = reader.rules();
   const { insulated, through } = contents;
   const lines: FillLine[] = [];
-  const add = (
-    code: FillItem,
-    count: number,
-    gauge: Gauge,
-    each: number,
-    rule: string,
-    assumed = false,
-  ): void => {
-    if (count === 0 || each === 0) return;
-    const eachIn3 = each * rules.number(`fill.volume.${gaugeIn(rules, 'fill.volume.', gauge)}`);
-    lines.push({
-      item: code,
-      count,
-      gauge,
-      eachIn3,
-      totalIn3: count * eachIn3,
-      source: rules.cite(rule),
-      assumed,
-    });
-  };
+  const add = addingTo(lines, rules);
   const gauges = [
     ...new Set([...insulated.map(({ conductor }) => conductor.gauge), ...through.map(({ gauge }) => gauge)]),
   ].sort((a, b) => areaOf(a) - areaOf(b));
@@ -313,15 +301,15 @@ function countedConductors(
         (own) => own.conductor.gauge === gauge && own.assumed === assumed,
       ).length;
       const code = assumed ? 'conductors-unchosen' : 'conductors';
-      add({ code }, count, gauge, rules.number('fill.conductor'), 'fill.conductor', assumed);
+      add(code, count, gauge, rules.number('fill.conductor'), 'fill.conductor', assumed);
     }
     const uncut = through.filter((own) => own.gauge === gauge).length;
-    add({ code: 'through' }, uncut, gauge, rules.number('fill.through'), 'fill.through');
+    add('through', uncut, gauge, rules.number('fill.through'), 'fill.through');
   }
   const wires = box.fixtureWires;
   if (wires && !(wires.fromCanopy && wires.count <= rules.number('fill.freeFixtureWires')))
     add(
-      { code: 'fixture-wires' },
+      'fixture-wires',
       wires.count,
       gaugeOf(wires.size),
       rules.number('fill.conductor'),
@@ -329,9 +317,9 @@ function countedConductors(
     );
   const largest = thickest(gauges) ?? rules.jurisdiction.sizes[0];
   const pairs = Math.floor(connectorsIn(reader, box.id) / 2);
-  add({ code: 'connector-pairs' }, pairs, largest, rules.number('fill.connectorPair'), 'fill.connectorPair');
+  add('connector-pairs', pairs, largest, rules.number('fill.connectorPair'), 'fill.connectorPair');
   if (box.fittings?.some(({ kind }) => kind === 'stud' || kind === 'hickey'))
-    add({ code: 'stud' }, 1, largest, rules.number('fill.stud'), 'fill.stud');
+    add('stud', 1, largest, rules.number('fill.stud'), 'fill.stud');
   for (const device of devicesIn(reader, box.id)) {
     const type = deviceType(reader, device);
     if (type.mount !== 'yoke') continue;
@@ -355,12 +343,7 @@ function countedConductors(
   return lines;
 }
 
-function groundLines(
-  reader: HouseReader,
-  box: FilledBox,
-  grounds: readonly Conductor[],
-  add: (item: FillItem | PlainItem, count: number, gauge: Gauge, allowances: number, rule: string) => void,
-): void {
+function groundLines(reader: HouseReader, box: FilledBox, grounds: readonly Conductor[], add: AddLine): void {
   const rules = reader.rules();
   const covered = rules.number('fill.groundsCovered');
   const isolated = box.isolatedGround;

@@ -1,39 +1,27 @@
 import type { Rule } from '../vocabulary/rule.js';
 
 /**
- * What one of a unit is of those that the core counts in: inches, feet, square feet, cubic inches, square inches. Lengths and volumes
- * by definition (1 in = 25.4 mm, so 1 cu in = 16.387064 mL). Any other unit is the core's own.
+ * Units of rules that are not those of the core: which of its own each stands for, and what one of it is of that. Lengths and volumes by
+ * definition (1 in = 25.4 mm, so 1 cu in = 16.387064 mL). Any other unit is the core's own.
  */
-const IN_CORE: Readonly<Record<string, number>> = {
-  mm: 1 / 25.4,
-  m: 1 / 0.3048,
-  'm²': 1 / 0.3048 ** 2,
-  'mm²': 1 / 25.4 ** 2,
-  mL: 1 / 16.387064,
-  'VA/m²': 0.3048 ** 2,
-  'min/m': 0.3048,
-  'a meter': 0.3048,
+const UNITS: Readonly<Record<string, { readonly as: string; readonly times: number }>> = {
+  mm: { as: 'in', times: 1 / 25.4 },
+  m: { as: 'ft', times: 1 / 0.3048 },
+  'm²': { as: 'ft²', times: 1 / 0.3048 ** 2 },
+  'mm²': { as: 'in²', times: 1 / 25.4 ** 2 },
+  mL: { as: 'cu in', times: 1 / 16.387064 },
+  'VA/m²': { as: 'VA', times: 0.3048 ** 2 },
+  'min/m': { as: 'min', times: 0.3048 },
+  'a meter': { as: 'a foot', times: 0.3048 },
 };
-
-/** The unit of the core that a unit stands for. */
-const COUNTED_AS: Readonly<Record<string, string>> = {
-  mm: 'in',
-  m: 'ft',
-  'm²': 'ft²',
-  'mm²': 'in²',
-  mL: 'cu in',
-  'VA/m²': 'VA',
-  'min/m': 'min',
-  'a meter': 'a foot',
-};
+const timesOf = ({ unit }: Pick<Rule, 'unit'>): number => UNITS[unit ?? '']?.times ?? 1;
 
 /** The unit that the core counts a rule in; undefined where it has none. */
 export const coreUnit = ({ unit }: Pick<Rule, 'unit'>): string | undefined =>
-  unit === undefined ? undefined : (COUNTED_AS[unit] ?? unit);
+  unit === undefined ? undefined : (UNITS[unit]?.as ?? unit);
 
 /** A number of a rule, which stands in the unit of its jurisdiction, in that of the core. */
-export const inCoreUnits = ({ unit }: Pick<Rule, 'unit'>, value: number): number =>
-  value * (IN_CORE[unit ?? ''] ?? 1);
+export const inCoreUnits = (rule: Pick<Rule, 'unit'>, value: number): number => value * timesOf(rule);
 
 /**
  * Whether a volume holds another, both in cubic inches, by what a code publishes for a conductor. Where that is in mL, boxes were rounded
@@ -45,7 +33,7 @@ export function holdsVolume(
   totalIn3: number,
   capacityIn3: number,
 ): boolean {
-  const own = IN_CORE[conductor.unit ?? ''] ?? 1;
+  const own = timesOf(conductor);
   const isRounded = conductor.unit === 'mL';
   const total = (totalIn3 / own) * (isRounded ? 1 - 0.05 / conductor.value : 1);
   return total <= capacityIn3 / own + (isRounded ? 0.5 : 0) + 1e-6;

@@ -36,7 +36,7 @@ function filled(catalogueId: string, cables: readonly string[], device?: string)
   const read = readHouseFile(JSON.stringify(plan.file));
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const fill = fillBox(readerOf(read.house), box)!;
-  return { fits: fill.fits, mL: Math.round(fill.totalIn3 * ML * 10) / 10, left: fill.leftIn3 };
+  return { fits: fill.fits, mL: Math.round(fill.totalIn3 * ML * 10) / 10 };
 }
 
 describe('Canada (CSA C22.1, from memory)', () => {
