@@ -30,7 +30,7 @@ type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; r
   template: `
     <fieldset mtOnlyFor="lead">
       <div class="fields">
-        <label
+        <label class="edition"
           ><span i18n class="name">Code edition of this house</span>
           <select class="form-select" [mtValue]="asked()?.base ?? base()" (mtValueChange)="setBase($event)">
             @for (edition of editions; track edition.id) {
@@ -243,6 +243,9 @@ type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; r
     </p>
   `,
   styles: `
+    .edition {
+      min-width: 17rem;
+    }
     .asked {
       margin: 0.8rem 0;
       padding-left: 0.8rem;
