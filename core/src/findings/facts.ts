@@ -39,6 +39,7 @@ export type JointTitle =
       readonly isPart: boolean;
     }
   | { readonly code: 'leg'; readonly controlId?: string | undefined; readonly isPart: boolean }
+  | { readonly code: 'commons'; readonly controlId?: string | undefined }
   | {
       readonly code: 'traveler';
       readonly controlId?: string | undefined;
@@ -52,6 +53,12 @@ export type JointTitle =
       readonly runId: string;
       readonly colour: Colour;
     };
+
+/** Conductors whose colour says something else than what they carry, and the colours of which one goes round them. */
+export interface Marking {
+  readonly colours: readonly Colour[];
+  readonly with: readonly Colour[];
+}
 
 /** Something that draws current: a load, or the inside of a switch that needs a neutral. */
 export interface LoadFacts {
@@ -163,7 +170,7 @@ export interface FindingFacts {
   };
   'made.unknown-conductor': { readonly conductor: string };
   'made.unknown-terminal': { readonly conductor: string };
-  'made.white-unmarked': { readonly is: string };
+  'made.white-unmarked': Marking & { readonly is: string };
   'makeup.no-connector': { readonly title: JointTitle };
   'multiwire.same-leg': { readonly circuitIds: readonly string[] };
   'multiwire.too-many': { readonly circuitIds: readonly string[] };
@@ -213,7 +220,7 @@ export interface FindingFacts {
     /** So many more cables show the same. */
     readonly more?: number;
   };
-  'proof.white-unmarked': None;
+  'proof.white-unmarked': Marking;
   'raceway.cannot-count': { readonly gauges: readonly Gauge[] };
   'raceway.no-size': None;
   'raceway.too-full': { readonly wires: number; readonly tradeSize: string; readonly percent: number };

@@ -8,6 +8,7 @@ import type { Box } from '../house/model.js';
 import { circuitsAt } from '../facts/box-facts.js';
 import { makeUpBox } from '../makeup/make-up-box.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
+import { markingOf } from '../wiring/joints/marked-ends.js';
 import { boxJoints } from '../wiring/joints/box-joints.js';
 import { recordProblems, withoutJoint } from '../wiring/joints/made-joints.js';
 import { proveCircuit } from '../wiring/proof/prove-circuit.js';
@@ -68,7 +69,7 @@ export function madeFindings(reader: HouseReader, boxId: string): Finding[] {
       code: 'made.white-unmarked',
       severity: 'stop',
       where,
-      facts: { is: joint.role },
+      facts: { is: joint.role, ...markingOf(reader, joint.role, unmarked) },
       source: { section: 'marking' },
       fixes: [markedNow(box, unmarked)],
     });

@@ -1,7 +1,7 @@
 import type { HouseReader } from '../derive/reader.js';
 import { circuitOfPoint, deviceType } from '../facts/box-facts.js';
 import type { Device } from '../house/model.js';
-import type { DeviceType } from '../vocabulary/catalogue-types.js';
+import type { ColourPlan, DeviceType } from '../vocabulary/catalogue-types.js';
 import type { Colour } from '../vocabulary/text.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
@@ -57,12 +57,9 @@ export interface DeviceSheet {
   readonly test: readonly TestJoin[];
 }
 
-/** What a pigtail is cut from: scrap of the colour that its splice has; black where it has none of its own. */
-export const PIGTAIL_COLOUR: Partial<Record<BoxJoint['role'], Colour>> = {
-  ground: 'BARE',
-  neutral: 'WH',
-  interconnect: 'RD',
-};
+/** What a pigtail is cut from: scrap of the colour that its splice has; that of a hot where it has none of its own. */
+export const pigtailColour = (plan: ColourPlan, role: BoxJoint['role']): Colour =>
+  role === 'ground' ? 'BARE' : role === 'neutral' || role === 'interconnect' ? plan[role][0]! : plan.hot[0]!;
 
 function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint, landing: Landing): WireFrom {
   const [end] = joint.ends;
@@ -71,7 +68,7 @@ function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint, landing:
   const isFirst = tail?.to[0] === landing;
   if (end && (joint.kind === 'land' || (tail && !tail.inSplice && tail.kind !== 'link' && isFirst)))
     return { kind: 'cable', boxId, runId: end.runId, colour: end.colour, looped: joint.kind !== 'land' };
-  const colour = PIGTAIL_COLOUR[joint.role] ?? 'BK';
+  const colour = pigtailColour(reader.rules().jurisdiction.colours, joint.role);
   if (tail?.kind === 'loop') return { kind: isFirst ? 'loop-from-splice' : 'loop-from-screw', colour };
   if (tail?.kind === 'link') return { kind: 'link-from-screw', colour };
   return joint.ends.length ? { kind: 'pigtail', of: joint.role, colour } : { kind: 'link', colour };

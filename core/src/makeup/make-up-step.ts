@@ -7,7 +7,7 @@ import type { Landing } from '../vocabulary/terminal.js';
 import { isGroundBar, isLink } from '../wiring/circuit/panel-terminals.js';
 import { protectedBy, travelerSide } from '../vocabulary/signal.js';
 import type { JointTitle } from '../findings/facts.js';
-import { PIGTAIL_COLOUR } from './device-sheet.js';
+import { pigtailColour } from './device-sheet.js';
 
 import type { Made } from './holding.js';
 import { holdingOf, isCutBefore, isTwisted, leadConnector, stripOf, terminalStrip } from './holding.js';
@@ -40,6 +40,8 @@ export interface MakeUpStep {
   readonly title: JointTitle;
   readonly conductors: readonly StepConductor[];
   readonly pigtails: readonly Pigtail[];
+  /** What its pigtails and links are cut from. */
+  readonly tailColour: Colour;
   /** Whites to be marked all round, in a colour other than white, grey or green (NEC 200.7(C)). */
   readonly marks: readonly StepConductor[];
   /** The one terminal that the conductor lands on directly. */
@@ -70,6 +72,7 @@ export const STAGE_OF: Record<BoxJoint['role'], Stage> = {
   ground: 'grounds',
   neutral: 'neutrals',
   traveler: 'travelers',
+  common: 'travelers',
   hot: 'hots',
   interconnect: 'hots',
   leg: 'legs',
@@ -105,6 +108,8 @@ function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitl
       return joint.kind === 'cap' ? { code: 'hot-cap', ...shared } : { code: 'hot', ...withSide };
     case 'interconnect':
       return { code: 'interconnect', ...shared };
+    case 'common':
+      return { code: 'commons', controlId };
     case 'leg':
       return { code: 'leg', controlId, isPart: shared.isPart };
     case 'spare':
@@ -117,6 +122,9 @@ function titleOf(reader: HouseReader, boxId: string, joint: BoxJoint): JointTitl
         : { code: 'link-unasked', ...shared };
   }
 }
+
+const tailColour = (reader: HouseReader, joint: BoxJoint): Colour =>
+  pigtailColour(reader.rules().jurisdiction.colours, joint.role);
 
 function pigtailsOf(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint[], made: Made): Pigtail[] {
   const lengthIn = reader.rules().number('makeup.pigtail');
@@ -132,7 +140,7 @@ function pigtailsOf(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint
       {
         to: tail.to,
         gauge: joint.gauge,
-        colour: PIGTAIL_COLOUR[joint.role] ?? 'BK',
+        colour: tailColour(reader, joint),
         lengthIn: lengthIn * tail.to.length,
         stripIn: terminalStrip(reader, landing, joint.gauge),
         ...(tail.kind === 'link' && { link: true as const }),
@@ -161,6 +169,7 @@ export function stepOf(
     title: titleOf(reader, boxId, joint),
     conductors: joint.ends.map(conductorOf),
     pigtails: pigtailsOf(reader, joint, all, made),
+    tailColour: tailColour(reader, joint),
     ...(isAtTerminal && { landsOn: joint.landings[0]! }),
     ...(connector && { connector: { id: connector.id, bundle } }),
     split: made.isSplit,

@@ -1,11 +1,13 @@
 import { numberOf, supplyOf } from '../facts/circuit-facts.js';
 import type { HouseReader } from '../derive/reader.js';
+import type { Marking } from '../findings/facts.js';
 import type { Gauge } from '../vocabulary/size.js';
 import type { Colour } from '../vocabulary/text.js';
 import type { BoxJoint, CableEnd } from '../wiring/joints/box-joint.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { isGroundBar, isLink } from '../wiring/circuit/panel-terminals.js';
 import { travelerSide } from '../vocabulary/signal.js';
+import { markingOf } from '../wiring/joints/marked-ends.js';
 import { isLead } from '../wiring/joints/splice-tails.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 
@@ -61,7 +63,7 @@ export type StepNote =
   /** Twist, then clip back to this strip, in inches. */
   | { readonly code: 'clip-back'; readonly lengthIn: number }
   | { readonly code: 'shared-neutral' }
-  | { readonly code: 'mark-white'; readonly is: BoxJoint['role'] }
+  | ({ readonly code: 'mark-white'; readonly is: BoxJoint['role'] } & Marking)
   | { readonly code: 'colour-changes'; readonly side: 'a' | 'b'; readonly ends: readonly StepConductor[] }
   | { readonly code: 'leave-loop'; readonly lengthIn: number }
   | { readonly code: 'label-it'; readonly controlId: string };
@@ -111,7 +113,8 @@ function landingNotes(reader: HouseReader, joint: BoxJoint): StepNote[] {
 function roleNotes(reader: HouseReader, joint: BoxJoint, all: readonly BoxJoint[]): StepNote[] {
   const notes: StepNote[] = [];
   if (joint.open && joint.role !== 'undecided') notes.push({ code: 'more-may-join' });
-  if (joint.ends.some((end) => end.reidentified)) notes.push({ code: 'mark-white', is: joint.role });
+  if (joint.ends.some((end) => end.reidentified))
+    notes.push({ code: 'mark-white', is: joint.role, ...markingOf(reader, joint.role, joint.ends) });
   if (joint.role === 'traveler') notes.push({ code: 'travelers-together' });
   notes.push(...colourChange(joint, all));
   if (joint.kind === 'uncut') notes.push({ code: 'leave-loop', lengthIn: joint.loopIn ?? 0 });

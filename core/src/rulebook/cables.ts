@@ -15,13 +15,15 @@ export const cableOf = (id: CableId): Cable => BY_ID.get(id)!;
 
 /** The cable of one gauge that carries so many insulated conductors; undefined when none is made. */
 export const cableFor = (rules: Rulebook, gauge: Gauge, conductors: number): Cable | undefined =>
-  rules.jurisdiction.cables.find((cable) => cable.gauge === gauge && cable.colours.length >= conductors);
+  rules.jurisdiction.cables.find(
+    (cable) => !cable.old && cable.gauge === gauge && cable.colours.length >= conductors,
+  );
 
 /** The most insulated conductors that a cable of this gauge is made with. */
 export const mostConductors = (rules: Rulebook, gauge: Gauge): number =>
   Math.max(
     0,
     ...rules.jurisdiction.cables
-      .filter((cable) => cable.gauge === gauge)
+      .filter((cable) => !cable.old && cable.gauge === gauge)
       .map(({ colours }) => colours.length),
   );

@@ -99,6 +99,8 @@ export interface Cable {
   readonly groundGauge: Gauge;
   /** Insulated conductors, in the order in which the sheath lays them. */
   readonly colours: readonly Colour[];
+  /** Not sold any more: met in old installations and shown, never proposed. */
+  readonly old?: true;
 }
 
 /** What colours conductors have by what they carry. */
@@ -106,14 +108,21 @@ export interface ColourPlan {
   /** Colours that are neutral; the first in cable, all of them in raceway. */
   readonly neutral: readonly Colour[];
   /** What a conductor of a neutral's colour may be marked again as, in cable. */
-  readonly remarked: readonly ('hot' | 'traveler' | 'leg' | 'interconnect')[];
+  readonly remarked: readonly ('hot' | 'traveler' | 'leg' | 'common' | 'interconnect')[];
+  /** Colours of cable that are marked at both ends where they carry a line, where the neutral, and with what colours. */
+  readonly marked: { readonly line: readonly Colour[]; readonly neutral: readonly Colour[] };
+  readonly markedWith: { readonly line: readonly Colour[]; readonly neutral: readonly Colour[] };
   /** Which colour comes first for what, in cable. */
   readonly hot: readonly Colour[];
   readonly leg: readonly Colour[];
   readonly travelers: Readonly<Record<'a' | 'b', readonly Colour[]>>;
+  /** Between the commons of two-way switches that are wired by conversion. */
+  readonly common: readonly Colour[];
   readonly interconnect: readonly Colour[];
   /** Of the second hot, in raceway. */
   readonly secondHot: Colour;
   /** A wire of raceway for which nothing is said. */
   readonly other: Colour;
+  /** Of cable that is only met in old installations. */
+  readonly old?: ColourPlan;
 }

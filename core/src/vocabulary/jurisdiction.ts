@@ -111,6 +111,8 @@ export interface Jurisdiction {
   /** Common practice, from memory: what is printed on the package of the connector in hand decides. */
   readonly connectors: readonly Connector[];
   readonly colours: ColourPlan;
+  /** Which way a lever of a one-way switch is thrown when it makes contact. */
+  readonly leverOn: 'up' | 'down';
   /** Volts between a hot and neutral. */
   readonly lineVolts: number;
   /** What a load draws when nothing is stated, in watts. */

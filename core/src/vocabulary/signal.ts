@@ -3,7 +3,8 @@ import type { Terminal } from './terminal.js';
 /**
  * What a conductor carries within one wiring group (a circuit, or the circuits that share one neutral), as data: hots by
  * circuit and pole, the one neutral, what is protected behind a feed-through GFCI device, travelers between place `pair` and
- * the next of a control, the leg from its last place to its loads, the interconnect between smoke alarms.
+ * the next of a control, the leg from its last place to its loads, the interconnect
+ * between smoke alarms, the core that joins the commons of two-way switches wired by conversion.
  */
 export type SignalFacts =
   | { readonly kind: 'hot'; readonly circuitId: string; readonly pole: 1 | 2 }
@@ -15,7 +16,7 @@ export type SignalFacts =
       readonly pair: number;
       readonly side: 'a' | 'b';
     }
-  | { readonly kind: 'leg'; readonly controlId: string }
+  | { readonly kind: 'leg' | 'common'; readonly controlId: string }
   | { readonly kind: 'interconnect' };
 
 /** The name of a signal, by which it is looked up and put in order. What it is stands in its facts; nothing reads it off the name. */
@@ -27,6 +28,7 @@ export type Signal =
   | `load-neutral:${string}`
   | `traveler:${string}:${number}:${'a' | 'b'}`
   | `leg:${string}`
+  | `common:${string}`
   | 'interconnect';
 
 export type SignalKind = SignalFacts['kind'];
@@ -56,6 +58,8 @@ export const protectedHotOf = (deviceId: string): Signal =>
 export const protectedNeutralOf = (deviceId: string): Signal =>
   named(`load-neutral:${deviceId}`, { kind: 'neutral', protectedBy: deviceId });
 export const legOf = (controlId: string): Signal => named(`leg:${controlId}`, { kind: 'leg', controlId });
+export const commonOf = (controlId: string): Signal =>
+  named(`common:${controlId}`, { kind: 'common', controlId });
 export const travelerOf = (controlId: string, pair: number, side: 'a' | 'b'): Signal =>
   named(`traveler:${controlId}:${pair}:${side}`, { kind: 'traveler', controlId, pair, side });
 

@@ -46,6 +46,8 @@ export function jointTitle(reader: HouseReader, tongue: Tongue, title: JointTitl
       return titles.hot(`${on}${side}${part}`);
     case 'interconnect':
       return titles.interconnect(on);
+    case 'commons':
+      return titles.commons(control);
     case 'leg':
       return titles.leg(control, part);
     case 'spares-spliced':

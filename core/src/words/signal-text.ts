@@ -15,6 +15,8 @@ export function signalText(
   switch (carried.kind) {
     case 'leg':
       return phrases.legOf(control(carried.controlId));
+    case 'common':
+      return phrases.commonOf(control(carried.controlId));
     case 'traveler':
       return phrases.travelerOf(carried.side, control(carried.controlId));
     case 'interconnect':

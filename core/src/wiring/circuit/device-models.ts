@@ -1,6 +1,6 @@
 import type { DeviceType } from '../../vocabulary/catalogue-types.js';
 import type { Signal } from '../../vocabulary/signal.js';
-import { legOf, travelerOf } from '../../vocabulary/signal.js';
+import { commonOf, legOf, travelerOf } from '../../vocabulary/signal.js';
 import type { Terminal } from '../../vocabulary/terminal.js';
 import {
   COMMON,
@@ -22,6 +22,11 @@ export interface LeverPlace {
   readonly controlId: string;
   readonly index: number;
   readonly of: number;
+  /**
+   * The commons of the first and the last place are joined, and line and leg come to the first: *conversion*, as a one-way switch
+   * is made two-way. Left out where travelers go from place to place.
+   */
+  readonly isConverted?: true;
 }
 
 export const leverKind = ({ index, of }: LeverPlace): LeverKind =>
@@ -61,6 +66,7 @@ export interface LeverModel {
   readonly contacts: {
     readonly down: readonly Pair[];
     readonly up: readonly Pair[];
+    /** Not where the commons are joined: there both throws lead to the same conductors. */
     readonly turnsLast?: true;
   };
   /**
@@ -84,6 +90,20 @@ const travelers = (
   [b, travelerOf(controlId, pair, 'b')],
 ];
 
+/** What the two cores between a place and the next carry: travelers; in the first stretch of a conversion line and leg themselves. */
+const stretch = (
+  place: LeverPlace,
+  pair: number,
+  of: { readonly a: OfLever; readonly b: OfLever },
+  supply: Signal,
+): readonly (readonly [OfLever, Signal])[] =>
+  place.isConverted && pair === 0
+    ? [
+        [of.a, supply],
+        [of.b, legOf(place.controlId)],
+      ]
+    : travelers(place, pair, of);
+
 export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
   'single-pole': {
     terminals: [SUPPLY, LEG],
@@ -99,9 +119,14 @@ export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
     terminals: [COMMON, TRAVELER.a, TRAVELER.b],
     toldBy: [COMMON, TRAVELER.a, TRAVELER.b],
     needs: (place, supply) =>
-      place.index === 0
-        ? [[COMMON, supply], ...travelers(place, 0, TRAVELER)]
-        : [[COMMON, legOf(place.controlId)], ...travelers(place, place.of - 2, TRAVELER)],
+      place.isConverted
+        ? [
+            [COMMON, commonOf(place.controlId)],
+            ...stretch(place, place.index === 0 ? 0 : place.of - 2, TRAVELER, supply),
+          ]
+        : place.index === 0
+          ? [[COMMON, supply], ...travelers(place, 0, TRAVELER)]
+          : [[COMMON, legOf(place.controlId)], ...travelers(place, place.of - 2, TRAVELER)],
     // Which traveler it meets when it is down is inside the device; taken so that all down is off.
     contacts: { down: [[COMMON, TRAVELER.a]], up: [[COMMON, TRAVELER.b]], turnsLast: true },
     alike: [[[TRAVELER.a, TRAVELER.b]]],
@@ -123,9 +148,9 @@ export const LEVER_MODELS: Readonly<Record<LeverKind, LeverModel>> = {
   'four-way': {
     terminals: [PAIR[1].a, PAIR[1].b, PAIR[2].a, PAIR[2].b],
     toldBy: [PAIR[1].a, PAIR[1].b, PAIR[2].a, PAIR[2].b],
-    needs: (place) => [
-      ...travelers(place, place.index - 1, PAIR[1]),
-      ...travelers(place, place.index, PAIR[2]),
+    needs: (place, supply) => [
+      ...stretch(place, place.index - 1, PAIR[1], supply),
+      ...stretch(place, place.index, PAIR[2], supply),
     ],
     contacts: {
       down: [

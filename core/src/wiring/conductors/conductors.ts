@@ -58,7 +58,12 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
   const { plan } = schools;
   const asNeutral = plan.neutral.indexOf(colour);
   const white = asNeutral >= 0;
-  if (kind === 'neutral') return asNeutral === 0 || (white && schools.isRaceway) ? asNeutral : NEVER;
+  if (kind === 'neutral') {
+    if (asNeutral === 0 || (white && schools.isRaceway)) return asNeutral;
+    // Where no core has its colour, the last of the others is marked as neutral.
+    const marked = schools.isRaceway ? -1 : plan.marked.neutral.indexOf(colour);
+    return marked >= 0 ? REIDENTIFIED + marked : NEVER;
+  }
   if (white && (schools.isRaceway || !plan.remarked.includes(kind))) return NEVER;
   // A white is neutral wherever a neutral is needed.
   if (white && needs.some((other) => kindOf(other) === 'neutral')) return NEVER;
@@ -84,8 +89,10 @@ function aversion(signal: Signal, colour: Colour, needs: readonly Signal[], scho
         : fans
           ? firstOf(light, firstOf(schools.fan, plan.leg))
           : plan.leg;
-      return 2 * rankIn(order, colour);
+      return again + 2 * rankIn(order, colour);
     }
+    case 'common':
+      return again + 4 * rankIn(plan.common, colour);
     case 'traveler': {
       const order = plan.travelers[travelerSide(signal) === 'a' ? 'a' : 'b'];
       if (schools.alongChain(signal) === colour) return 0;
@@ -113,6 +120,7 @@ export function paletteColour(signal: Signal, palette: RacewayPalette, plan: Col
       return palette.leg;
     case 'traveler':
       return palette.travelers[travelerSide(signal) === 'a' ? 0 : 1];
+    case 'common':
     case 'interconnect':
       return undefined;
   }
@@ -131,6 +139,7 @@ const LOSS: Readonly<Record<ReturnType<typeof kindOf>, number>> = {
   neutral: 6000,
   hot: 5000,
   traveler: 3000,
+  common: 3500,
   leg: 4000,
   interconnect: 2000,
 };

@@ -1,6 +1,8 @@
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { farBox, roomOf, runsAt, shapeOfBox } from '../../facts/box-facts.js';
+import type { Colour } from '../../vocabulary/text.js';
+import { coloursOf } from './marking.js';
 import { wireCircuit } from './wire-circuit.js';
 
 /** Why a box has to be made for a fan; undefined where it need not be. */
@@ -15,8 +17,11 @@ function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
       .mentioning('devices', far)
       .some(({ id }) => reader.mentioning('points', id).some(({ role }) => role === 'lever'));
     if (!isSwitchBox || !supplyOf(reader, run.circuitIds[0])) return false;
+    const { neutral } = coloursOf(reader, run);
     const carries = wireCircuit(reader, run.circuitIds[0]).runs.get(run.id)?.carries;
-    return carries ? [...carries].some(([key, what]) => what === 'spare' && key !== 'WH') : false;
+    return carries
+      ? [...carries].some(([key, what]) => what === 'spare' && !neutral.includes(key as Colour))
+      : false;
   });
 }
 

@@ -28,7 +28,14 @@ import { Union } from '../../structures/union.js';
 export function leversOf(needs: TreeNeeds): Map<string, LeverPlace> {
   const levers = new Map<string, LeverPlace>();
   for (const [controlId, order] of needs.orders)
-    order.forEach((pointId, index) => levers.set(pointId, { controlId, index, of: order.length }));
+    order.forEach((pointId, index) =>
+      levers.set(pointId, {
+        controlId,
+        index,
+        of: order.length,
+        ...(needs.isConverted && order.length > 1 && { isConverted: true }),
+      }),
+    );
   return levers;
 }
 

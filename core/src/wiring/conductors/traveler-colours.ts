@@ -1,12 +1,9 @@
 import type { Conductor } from '../../facts/box-facts.js';
+import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { TreeNeeds } from '../needs/needs.js';
 import type { Signal } from '../../vocabulary/signal.js';
 import { controlOf, kindOf, travelerSide } from '../../vocabulary/signal.js';
-
-/** Colours in the order in which the sides of a pair take them. */
-const FIRST: readonly Colour[] = ['RD', 'BU', 'BK'];
-const SECOND: readonly Colour[] = ['BU', 'BK', 'RD'];
 
 /**
  * The two colours that every cable of a control's chain can give to its travelers: the same colour on the same side along the
@@ -14,6 +11,7 @@ const SECOND: readonly Colour[] = ['BU', 'BK', 'RD'];
  */
 export function travelerColours(
   needs: TreeNeeds,
+  plan: ColourPlan,
   conductorsOf: (runId: string) => readonly Conductor[] | undefined,
 ): (signal: Signal) => Colour | undefined {
   const possible = new Map<string, Set<Colour>>();
@@ -28,10 +26,12 @@ export function travelerColours(
       );
       if (!controlId || own.length === 0) continue;
       const others = signals.filter((signal) => !own.includes(signal) && kindOf(signal) !== 'neutral').length;
-      const colours = conductors.map(({ colour }) => colour).filter((colour) => colour !== 'WH');
-      // What else goes along takes black first.
+      const colours = conductors
+        .map(({ colour }) => colour)
+        .filter((colour) => !plan.neutral.includes(colour));
+      // What else goes along takes the colour of a hot first.
       const free =
-        others > 0 && colours.length - others >= 2 ? colours.filter((one) => one !== 'BK') : colours;
+        others > 0 && colours.length - others >= 2 ? colours.filter((one) => one !== plan.hot[0]) : colours;
       const known = possible.get(controlId);
       possible.set(controlId, new Set(known ? free.filter((one) => known.has(one)) : free));
     }
@@ -40,7 +40,7 @@ export function travelerColours(
     const side = travelerSide(signal);
     const colours = possible.get(controlOf(signal) ?? '');
     if (!side || !colours) return undefined;
-    const first = FIRST.find((colour) => colours.has(colour));
-    return side === 'a' ? first : SECOND.find((colour) => colours.has(colour) && colour !== first);
+    const first = plan.travelers.a.find((colour) => colours.has(colour));
+    return side === 'a' ? first : plan.travelers.b.find((colour) => colours.has(colour) && colour !== first);
   };
 }

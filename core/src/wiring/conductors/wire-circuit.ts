@@ -25,6 +25,7 @@ import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
 import type { SignalLanding } from '../../vocabulary/signal.js';
 import { controlOf, kindOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/device-models.js';
+import { coloursOf } from './marking.js';
 import { travelerColours } from './traveler-colours.js';
 import { leverKind } from '../circuit/device-models.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
@@ -43,7 +44,9 @@ function schoolsOf(
     const cable = cableSchools(reader, needs, circuitIds);
     SCHOOLS.set(needs, (known = { cable, raceway: { ...cable, isRaceway: true } }));
   }
-  return run.kind === 'raceway' ? known.raceway : known.cable;
+  if (run.kind === 'raceway') return known.raceway;
+  const plan = coloursOf(reader, run);
+  return plan === known.cable.plan ? known.cable : { ...known.cable, plan };
 }
 
 function cableSchools(reader: HouseReader, needs: TreeNeeds, circuitIds: readonly string[]): ColourSchools {
@@ -60,7 +63,9 @@ function cableSchools(reader: HouseReader, needs: TreeNeeds, circuitIds: readonl
     isFanLeg: (signal) => kindOf(signal) === 'leg' && fans.has(controlOf(signal)!),
     isRaceway: false,
     palette: paletteOf(reader),
-    alongChain: travelerColours(needs, (id) => conductorsFor(reader, runs.get(id)!, circuitIds)),
+    alongChain: travelerColours(needs, reader.rules().jurisdiction.colours, (id) =>
+      conductorsFor(reader, runs.get(id)!, circuitIds),
+    ),
   };
 }
 

@@ -36,6 +36,7 @@ import type { Carried, Signal } from '../../vocabulary/signal.js';
 import { circuitOfHot, controlOf, kindOf, poleOf } from '../../vocabulary/signal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 import { gaugeOfCircuit } from '../circuit/gauge.js';
+import { coloursOf, isMarkedAs } from '../conductors/marking.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 import type { BoxJoint, BoxJoints, CableEnd, JointRole } from './box-joint.js';
 
@@ -134,9 +135,11 @@ function strandsOf(
           : own[0];
       const carried = wiring?.runs.get(run.id)!.carries.get(conductor.key) ?? 'undecided';
       const node = wiring?.tree.ends.get(run.id)?.get(boxId) ?? boxId;
-      const white = conductor.colour === 'WH' && run.kind === 'cable';
       const again =
-        white && !['spare', 'undecided'].includes(carried) && kindOf(carried as Signal) !== 'neutral';
+        run.kind === 'cable' &&
+        carried !== 'spare' &&
+        carried !== 'undecided' &&
+        isMarkedAs(coloursOf(reader, run), conductor.colour, kindOf(carried));
       strand(wiring, node, carried).ends.push(endOf(conductor, slot, again));
     }
   }

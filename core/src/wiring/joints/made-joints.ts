@@ -19,6 +19,7 @@ import {
   wholeOf,
 } from '../../vocabulary/terminal.js';
 import { hasOwnNeutral, isGroundBar, isLink, isSubPanel } from '../circuit/panel-terminals.js';
+import { canBeMarked, coloursOf } from '../conductors/marking.js';
 import { recordedJoints } from '../circuit/recorded-joints.js';
 import { namedAsMade } from './same-behaviour.js';
 import { Union } from '../../structures/union.js';
@@ -239,7 +240,8 @@ export function overlayMade(
   const recorded = recordedJoints(reader, box.id).flatMap(({ record, ends: named, landings }) => {
     const ends = named.map(({ runId, conductor, marked }) => {
       const end = there.get(`${runId} ${conductor}`)!;
-      return end.colour === 'WH' ? { ...end, marked: marked ?? false } : end;
+      const plan = coloursOf(reader, reader.get('runs', runId));
+      return canBeMarked(plan, end.colour) ? { ...end, marked: marked ?? false } : end;
     });
     // A terminal alone is no joint.
     return ends.length === 0 && landings.length < 2 ? [] : [{ record, ends, landings }];

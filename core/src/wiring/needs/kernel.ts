@@ -1,5 +1,6 @@
 import type { Signal } from '../../vocabulary/signal.js';
 import {
+  commonOf,
   controlOf,
   kindOf,
   legOf,
@@ -52,6 +53,8 @@ export interface NeedsTask {
   readonly controls: readonly TaskControl[];
   readonly duties: readonly TaskDuty[];
   readonly protective: Protective;
+  /** Controls of several places are wired by conversion. */
+  readonly isConverted: boolean;
 }
 
 /** A tree, and how many insulated conductors its runs have, by run: infinite where there is no limit. */
@@ -175,6 +178,7 @@ export function solveNeeds(task: NeedsTask, { tree, capacity, together, kept }: 
   const ordered = orderPlaces({
     tree,
     base: count,
+    isConverted: task.isConverted,
     hotNodes: new Map([...ends].filter(([signal]) => kindOf(signal) === 'hot')),
     capacity: together,
     kept,
@@ -197,14 +201,22 @@ export function solveNeeds(task: NeedsTask, { tree, capacity, together, kept }: 
   for (const { id, places, loadNodes } of task.controls) {
     const order = ordered.orders.get(id)!.map((own) => places.find(({ pointId }) => pointId === own)!);
     const [first, last] = [order[0]!, order.at(-1)!];
-    add(hotIn(domain[first.node], first.circuitId), first.node);
+    const hot = hotIn(domain[first.node], first.circuitId);
+    add(hot, first.node);
     hotUsers.push({ node: first.node, controlId: id });
-    for (let pair = 1; pair < order.length; pair++)
+    const second = order[1];
+    if (task.isConverted && second) {
+      add(commonOf(id), first.node);
+      add(commonOf(id), last.node);
+      for (const { node } of [first, second]) add(legOf(id), node);
+      add(hot, second.node);
+      hotUsers.push({ node: second.node, controlId: id });
+    } else add(legOf(id), last.node);
+    for (let pair = task.isConverted ? 2 : 1; pair < order.length; pair++)
       for (const side of ['a', 'b'] as const) {
         add(travelerOf(id, pair - 1, side), order[pair - 1]!.node);
         add(travelerOf(id, pair - 1, side), order[pair]!.node);
       }
-    add(legOf(id), last.node);
     for (const node of loadNodes) add(legOf(id), node);
   }
   for (const [signal, nodes] of ends) for (const run of tree.between(nodes)) needs[run]!.push(signal);

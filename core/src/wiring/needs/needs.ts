@@ -45,6 +45,8 @@ export interface TreeNeeds {
   readonly open: ReadonlySet<string>;
   readonly missing: number;
   readonly conductors: number;
+  /** Switches of several places are wired by conversion: see {@link LeverPlace}. */
+  readonly isConverted: boolean;
 }
 
 /** The most insulated conductors that a cable for this group can have. */
@@ -55,6 +57,10 @@ const isBeside = (run: Run, other: Run): boolean => {
   const [one, two] = [boxesOf(run), boxesOf(other)];
   return one.length === two.length && one.every((box) => two.includes(box));
 };
+
+/** Whether the house wires switches of several places by conversion: a school of where that is done. */
+const isConverted = (reader: HouseReader): boolean =>
+  reader.rules().has('wiring.twoWay') && reader.rules().text('wiring.twoWay') === 'conversion';
 
 /** A group on a tree before anything is solved: what its nodes need, by their numbers. */
 export interface LaidOut {
@@ -102,7 +108,8 @@ export function layOut(
       supplies: group.map(({ id, poles }) => ({ circuitId: id, poles })),
       asks: [...asksOf(reader, group, tree, points, controls, numberOf)],
       controls: controls.wired.map((control): TaskControl => {
-        const reopens = reopened(reader, tree, control, where);
+        // A conversion is the same from both its ends: nothing made there tells its order.
+        const reopens = isConverted(reader) ? undefined : reopened(reader, tree, control, where);
         return {
           id: control.id,
           places: [...control.places].sort().map(placeOf),
@@ -119,6 +126,7 @@ export function layOut(
         all: places(all),
       })),
       protective: protectiveOf(reader, of, points, controls),
+      isConverted: isConverted(reader),
     },
   };
 }
@@ -237,5 +245,6 @@ export function needsOn(
     open: openRuns(tree, controls),
     missing: solved.missing,
     conductors: solved.conductors,
+    isConverted: task.isConverted,
   };
 }

@@ -7,6 +7,7 @@ import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { wayUp } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import { recordedJoints } from '../circuit/recorded-joints.js';
+import { coloursOf } from '../conductors/marking.js';
 import { conductorsFor } from './conductors-for.js';
 import type { NeutralDuty } from './neutral-rule.js';
 
@@ -58,7 +59,7 @@ export function keepNeutrals(
   const runOf = new Map([...tree.feed.values()].map(({ run }) => [run.id, run]));
   const isFree = (run: Run): boolean => {
     const conductors = run.kind === 'cable' ? conductorsFor(reader, run, circuitIds) : undefined;
-    const white = conductors?.find(({ colour }) => colour === 'WH');
+    const white = conductors?.find(({ colour }) => colour === coloursOf(reader, run).neutral[0]);
     if (!conductors || !white || (needs.get(run.id)?.length ?? 0) >= conductors.length) return false;
     return !boxesOf(run).some((boxId) =>
       recordedJoints(reader, boxId).some(({ ends }) =>

@@ -45,6 +45,9 @@ function hotWays({ tree, hotNodes }: OrderTask): (node: number, hot: string) => 
 /** Where joints are made, every order of up to so many points is looked at. */
 const ALL_ORDERS_TO = 8;
 
+/** Of a conversion every order of up to so many places. */
+const ALL_CONVERTED_TO = 6;
+
 /** Places that go together in an order, and the number of the box where they are. */
 interface Stop {
   readonly points: readonly string[];
@@ -100,6 +103,24 @@ function addsOf(runs: Runs, ground: Ground, order: readonly Stop[]): Uint8Array 
   return adds;
 }
 
+/** The same of a conversion: the commons, leg and line to the second place, travelers from there on. */
+function addsOfConversion(
+  { tree }: OrderTask,
+  runs: Runs,
+  { loadNodes, places }: PlacedControl,
+  order: readonly string[],
+): Uint8Array {
+  const adds = new Uint8Array(runs.count);
+  const nodes = order.map((point) => places.find(({ pointId }) => pointId === point)!.node);
+  const count = (between: readonly number[], of: number): void => {
+    for (const run of tree.between(between)) adds[run]! += of;
+  };
+  count([nodes[0]!, nodes.at(-1)!], 1);
+  count([nodes[0]!, nodes[1]!, ...loadNodes], 1);
+  for (let at = 2; at < nodes.length; at++) count([nodes[at - 1]!, nodes[at]!], 2);
+  return adds;
+}
+
 /**
  * The order from one stop to another that asks least of *every* run at once, and of these the first by ids. On a tree a walk
  * that finishes one side of a run before it goes over crosses each run once where the two ends lie on different sides of it,
@@ -142,10 +163,12 @@ export function candidatesOf(
   const { stops } = ground;
   const found = new Map<string, Candidate>();
   const look = (order: readonly Stop[]): void => {
-    const adds = addsOf(runs, ground, order);
     const points = order.flatMap((stop) => stop.points);
+    const isConverted = task.isConverted && points.length > 1;
+    const adds = isConverted ? addsOfConversion(task, runs, control, points) : addsOf(runs, ground, order);
     const reopened = reopenedBy(control, points);
-    const shared = ground.hots.get(points[0]!)!;
+    const hots = points.slice(0, isConverted ? 2 : 1).flatMap((point) => ground.hots.get(point)!);
+    const shared = [...new Set(hots)].sort((a, b) => a - b);
     // Of orders that ask the same of every run, the one that comes first by ids.
     const key = `${shared.join()} ${reopened} ${String.fromCharCode(...adds)}`;
     const known = found.get(key);
@@ -170,6 +193,10 @@ export function candidatesOf(
     permute(alone(points.sort()), look);
     return done(true);
   }
+  if (task.isConverted && points.length > 1 && points.length <= ALL_CONVERTED_TO) {
+    permute(alone(points.sort()), look);
+    return done(true);
+  }
   for (const first of stops)
     for (const last of stops)
       if (first !== last || stops.length === 1) {
@@ -177,6 +204,7 @@ export function candidatesOf(
         look(walk);
         if (control.reopens) improve(control, alone(walk.flatMap((stop) => stop.points)), look);
       }
+  if (task.isConverted && points.length > 1) return done(false);
   return done(!control.reopens || [...found.values()].some(({ reopened }) => reopened === 0));
 }
 

@@ -24,6 +24,8 @@ export interface PlacedControl {
 export interface OrderTask {
   readonly tree: NumberedTree;
   readonly controls: readonly PlacedControl[];
+  /** Controls of several places are wired by conversion: see `LeverPlace`. */
+  readonly isConverted?: boolean;
   /** Signals that a run carries in any case, by run. */
   readonly base: Int32Array;
   /** Nodes that have an unswitched hot in any case, by hot: those of several circuits are told apart. */

@@ -59,13 +59,15 @@ function leverOf(
   t: JointOf,
   supply: number | undefined,
   place: LeverPlace | undefined,
+  isOnDown: boolean,
 ): NetLever {
   const isTold = (one: LeverKind): boolean =>
     LEVER_MODELS[one].toldBy.some((terminal) => t(terminal) !== undefined);
   const kind = LEVER_KINDS.find(isTold) ?? (place ? leverKind(place) : 'single-pole');
   const { down, up, turnsLast } = LEVER_MODELS[kind].contacts;
   const jointOf = (terminal: OfLever): number | undefined => (terminal === SUPPLY ? supply : t(terminal));
-  const isTurned = turnsLast && place !== undefined && place.index === place.of - 1;
+  const isLast = place !== undefined && !place.isConverted && place.index === place.of - 1;
+  const isTurned = (turnsLast === true && isLast) !== isOnDown;
   const joints = (pairs: typeof down): Contacts =>
     pairs.flatMap(([one, other]) => joined(jointOf(one), jointOf(other)));
   return {
@@ -101,7 +103,16 @@ export function netDevice(
   const supplyOf = (index: number): number | undefined => at(SUPPLY(index + 1)) ?? at(SUPPLY());
   const levers = sides.levers.flatMap((point, index) =>
     isOwn(point)
-      ? [leverOf(device, point.id, terminalsOf(index), supplyOf(index), placeOf.get(point.id))]
+      ? [
+          leverOf(
+            device,
+            point.id,
+            terminalsOf(index),
+            supplyOf(index),
+            placeOf.get(point.id),
+            reader.rules().jurisdiction.leverOn === 'down',
+          ),
+        ]
       : [],
   );
   const backOf = (point: Point): number | undefined =>

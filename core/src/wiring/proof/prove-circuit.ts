@@ -21,13 +21,15 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
   const advice = new Failures();
   const settled = new Settled(netlist);
   checkStill(reader, netlist, settled, failures);
+  const off = reader.rules().text('wiring.offPosition');
   const parts = partsOf(netlist);
   const proof = {
     settled,
     currents: new CableCurrents(netlist),
-    whites: unmarkedWhites(netlist),
+    whites: unmarkedWhites(reader, netlist),
     failures,
     advice,
+    offAt: off === 'all-up' ? ('up' as const) : ('down' as const),
   };
   const positions = parts.map((part) => provePart(proof, part));
   return {
@@ -36,7 +38,7 @@ export function proveNetlist(reader: HouseReader, netlist: Netlist): Proof {
     positions: positions.reduce((sum, { levers }) => sum + levers.length, 0),
     sampled: positions.some(({ sampled }) => sampled),
     failures: failures.all(),
-    advice: reader.rules().text('wiring.offPosition') === 'all-down' ? advice.all() : [],
+    advice: off === 'not-said' ? [] : advice.all(),
     holds: failures.all().length === 0,
   };
 }

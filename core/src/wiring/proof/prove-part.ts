@@ -1,5 +1,5 @@
 import type { ProofFailureOf } from './proof.js';
-import type { ProofCode } from '../../findings/facts.js';
+import type { Marking, ProofCode } from '../../findings/facts.js';
 import { loadFacts } from './proof.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import type { CableCurrents } from '../netlist/cable-currents.js';
@@ -16,9 +16,16 @@ export interface PartProof {
   readonly settled: Settled;
   readonly currents: CableCurrents;
   /** Ends of cables that look like neutral, at joints that are not neutral by themselves. */
-  readonly whites: readonly { readonly joint: number; readonly runId: string; readonly key: string }[];
+  readonly whites: readonly {
+    readonly joint: number;
+    readonly runId: string;
+    readonly key: string;
+    readonly marking: Marking;
+  }[];
   readonly failures: Failures;
   readonly advice: Failures;
+  /** Where every lever is thrown when the load is off, by the school of the house. */
+  readonly offAt: 'up' | 'down';
 }
 
 const upIn = (part: Netlist, levers: Uint8Array): string[] =>
@@ -61,12 +68,12 @@ function checkPosition(
   levers: Uint8Array,
   volts: Float64Array,
 ): void {
-  for (const { joint, runId, key } of whites) {
+  for (const { joint, runId, key, marking } of whites) {
     if (!machine.isHot(joint)) continue;
     const { boxId } = part.joints[joint]!;
     failures.add({
       code: 'proof.white-unmarked',
-      facts: NO_FACTS,
+      facts: marking,
       boxId,
       runId,
       conductor: { runId, key },
@@ -115,12 +122,8 @@ function checkPosition(
 }
 
 /** Each load changes with every lever of its control, in every position, and with no other; without a control it is on. */
-function checkFollows(
-  { failures, advice }: PartProof,
-  part: Netlist,
-  positions: LeverPositions,
-  on: Uint8Array,
-): void {
+function checkFollows(proof: PartProof, part: Netlist, positions: LeverPositions, on: Uint8Array): void {
+  const { failures, advice } = proof;
   const count = part.loads.length;
   part.loads.forEach((load, index) => {
     const isOn = (position: number): number => on[position * count + index]!;
@@ -179,7 +182,8 @@ function checkFollows(
           up: [],
         }),
       );
-    const down = positions.levers.findIndex((levers) => !levers.includes(1));
+    const off = proof.offAt === 'up' ? 0 : 1;
+    const down = positions.levers.findIndex((levers) => !levers.includes(off));
     if (down >= 0 && isOn(down))
       advice.add(
         found({

@@ -1,5 +1,5 @@
 import { supplyOf } from '../../facts/circuit-facts.js';
-import type { ConductorRef } from '../../findings/facts.js';
+import type { ConductorRef, Marking } from '../../findings/facts.js';
 import { NO_FACTS } from '../../findings/finding.js';
 import { loadFacts } from './proof.js';
 import type { HouseReader } from '../../derive/reader.js';
@@ -8,6 +8,8 @@ import type { Settled } from '../netlist/operate.js';
 import type { Failures } from './proof.js';
 import { conductorAt } from './proof.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
+import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
+import { coloursOf } from '../conductors/marking.js';
 import { Union } from '../../structures/union.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 import type { TerminalKind } from '../../vocabulary/terminal.js';
@@ -258,17 +260,32 @@ function checkFeeders(netlist: Netlist, settled: Settled, failures: Failures): v
   }
 }
 
-/** Ends of cables that look like neutral, at joints that no neutral of the panel is tied to. */
-export function unmarkedWhites(netlist: Netlist): { joint: number; runId: string; key: string }[] {
+/** Ends of cables whose colour is marked where it carries a line, at joints that no neutral of the panel is tied to. */
+export function unmarkedWhites(
+  reader: HouseReader,
+  netlist: Netlist,
+): { joint: number; runId: string; key: string; marking: Marking }[] {
   const neutral = new Set(
     netlist.sources.filter(({ kind }) => kind === 'neutral').map(({ joint }) => netlist.joints[joint]!.net),
   );
-  const whites: { joint: number; runId: string; key: string }[] = [];
+  const whites: { joint: number; runId: string; key: string; marking: Marking }[] = [];
+  const plans = new Map<string, ColourPlan>();
+  const planOf = (runId: string): ColourPlan => {
+    let known = plans.get(runId);
+    if (!known) plans.set(runId, (known = coloursOf(reader, reader.get('runs', runId))));
+    return known;
+  };
   for (let joint = 0; joint < netlist.joints.length; joint++) {
     const { joint: own, net } = netlist.joints[joint]!;
     if (neutral.has(net)) continue;
     for (const { colour, runId, key, marked, reidentified } of own.ends)
-      if (colour === 'WH' && !(marked ?? reidentified)) whites.push({ joint, runId, key });
+      if (!(marked ?? reidentified) && planOf(runId).marked.line.includes(colour))
+        whites.push({
+          joint,
+          runId,
+          key,
+          marking: { colours: [colour], with: planOf(runId).markedWith.line },
+        });
   }
   return whites;
 }

@@ -3,7 +3,7 @@ import { bundleText } from '../../rulebook/connectors.js';
 import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords } from '../language/language.js';
 import { counted, listed } from '../language/sentence.js';
-import { markedWhite } from './marked-white.js';
+import { markWith, markedWhite } from './marked-white.js';
 import { WALK_WORDS } from './walk-words.js';
 
 const article = (name: string): string => `${/^[aeiou]/i.test(name) ? 'an' : 'a'} ${name}`;
@@ -197,7 +197,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
   'made.unknown-terminal': (say, { facts, where }) =>
     `Look into ${say.box(where.boxId)}: a joint is recorded with ${facts.conductor}, which nothing here has. It is left out.`,
   'made.white-unmarked': (say, { facts, where }) =>
-    `Mark the white in ${say.box(where.boxId)} all round with black or red ${say.term('tape')}: ${markedWhite(say.term, facts.is)}, and the next hand takes it for ${say.term('neutral')}.`,
+    `${markWith(say, facts, ` in ${say.box(where.boxId)}`)}: ${markedWhite(say.term, facts.is)}, and the next hand takes it for something else.`,
   'makeup.no-connector': (say, { facts, where }) =>
     `Make two splices with a link in ${say.box(where.boxId)}: no connector of the table takes so many (${say.jointTitle(facts.title)}).`,
   'multiwire.same-leg': (say, { facts }) =>
@@ -283,8 +283,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Bring ${say.term('hot')} and ${say.term('neutral')} together: they are in different cables. ${facts.amps.toFixed(facts.amps < 0.05 ? 3 : 1)} A are left over in ${say.run(where.runId)}.`,
     `All conductors of a ${say.term('circuit')} go the same way, or the sheath heats and hums.${facts.more ? ` The same shows in ${counted(facts.more, 'more cable')}.` : ''}`,
   ],
-  'proof.white-unmarked': (say, { where }) =>
-    `Mark the white of ${say.cableAt(where.runId, where.boxId)} in ${say.box(where.boxId)}: it is ${say.term('hot')}, and the next hand takes it for ${say.term('neutral')}.`,
+  'proof.white-unmarked': (say, { facts, where }) =>
+    `Mark the ${listed(facts.colours.map(say.colour))} of ${say.cableAt(where.runId, where.boxId)} in ${say.box(where.boxId)}: it is ${say.term('hot')}, and the next hand takes it for something else.`,
   'raceway.cannot-count': (say, { facts, where }) =>
     `Count ${say.run(where.runId)} by hand: the rulebook has no area for ${facts.gauges.map(gaugeText).join(', ')}.`,
   'raceway.no-size': (say, { where }) =>

@@ -1,6 +1,6 @@
 import type { CautionWords, MakeUpWords, TermOf } from '../language/language.js';
 import { counted, listed, sentence } from '../language/sentence.js';
-import { markedWhite } from './marked-white.js';
+import { markWith, markedWhite } from './marked-white.js';
 
 /** The make-up of a box; `t` are the trade words of the country. */
 export const englishMakeUp = (t: TermOf): MakeUpWords => ({
@@ -24,8 +24,8 @@ export const englishMakeUp = (t: TermOf): MakeUpWords => ({
     'shared-neutral': (_say, _note, { section }) =>
       `A ${t('neutral')} that ${t('circuits')} share is spliced through with a ${t('pigtail')}, never through the device (${section('neutralWhole')}).`,
     'more-may-join': () => 'More may join here: something in this box is not worked out yet.',
-    'mark-white': (_say, { is }) =>
-      `Mark the white all round with black or red ${t('tape')}, here and wherever it is seen: ${markedWhite(t, is)}.`,
+    'mark-white': (say, { is, ...marking }) =>
+      `${markWith(say, marking)}, here and wherever it is seen: ${markedWhite(t, is)}.`,
     'travelers-together': () =>
       `Both ${t('travelers')} of a pair lie in one cable; keep this color on this side along the whole chain.`,
     'colour-changes': (say, { side, ends }, { far }) =>

@@ -88,6 +88,7 @@ export interface Phrases {
 
   /** Signals. */
   legOf(control: string): string;
+  commonOf(control: string): string;
   travelerOf(side: Side, control: string): string;
   readonly undecided: string;
   readonly protectedNeutral: string;
@@ -149,6 +150,7 @@ export interface Titles {
   hot(rest: string): string;
   interconnect(on: string): string;
   leg(control: string, part: string): string;
+  commons(control: string): string;
   readonly sparesSpliced: string;
   spareCap(colour: string, far: string): string;
   notDerived(colour: string, far: string): string;

@@ -2,7 +2,7 @@ import { bundleText } from '../../rulebook/connectors.js';
 import { gaugeText } from '../../vocabulary/size.js';
 import type { BandKind } from '../../vocabulary/kinds.js';
 import type { FindingWords, Say } from '../language/language.js';
-import { markedWhite } from './marked-white.js';
+import { markWith, markedWhite } from './marked-white.js';
 import { SPANISH_WALK_WORDS } from './walk-words.js';
 
 const KINDS: Readonly<Record<string, string>> = {
@@ -205,7 +205,7 @@ export const SPANISH_FINDINGS: FindingWords = {
   'made.unknown-terminal': (say, { facts, where }) =>
     `Mire dentro de ${say.box(where.boxId)}: hay una unión anotada con ${facts.conductor}, que nada de aquí tiene. No cuenta.`,
   'made.white-unmarked': (say, { facts, where }) =>
-    `Marque el blanco de ${say.box(where.boxId)} todo alrededor con cinta negra o roja: ${markedWhite(facts.is)}, y el siguiente lo toma por neutro.`,
+    `${markWith(say, facts, ` de ${say.box(where.boxId)}`)}: ${markedWhite(facts.is)}, y el siguiente lo toma por otra cosa.`,
   'makeup.no-connector': (say, { facts, where }) =>
     `Haga dos empalmes con un puente en ${say.box(where.boxId)}: ningún conector de la tabla toma tantos (${say.jointTitle(facts.title)}).`,
   'multiwire.same-leg': (say, { facts }) =>
@@ -294,8 +294,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Junte vivo y neutro: van en cables distintos. Sobran ${facts.amps.toFixed(facts.amps < 0.05 ? 3 : 1)} A en ${say.run(where.runId)}.`,
     `Todos los conductores de un circuito van por el mismo camino, o el cable se calienta y zumba.${facts.more ? ` Lo mismo en ${facts.more} más.` : ''}`,
   ],
-  'proof.white-unmarked': (say, { where }) =>
-    `Marque el blanco de ${say.cableAt(where.runId, where.boxId)} en ${say.box(where.boxId)}: es vivo, y el siguiente lo toma por neutro.`,
+  'proof.white-unmarked': (say, { facts, where }) =>
+    `Marque el ${facts.colours.map(say.colour).join(' y ')} de ${say.cableAt(where.runId, where.boxId)} en ${say.box(where.boxId)}: es vivo, y el siguiente lo toma por otra cosa.`,
   'raceway.cannot-count': (say, { facts, where }) =>
     `Cuente a mano ${say.run(where.runId)}: el reglamento no tiene área para ${facts.gauges.map(gaugeText).join(', ')}.`,
   'raceway.no-size': (say, { where }) =>

@@ -1,6 +1,6 @@
 import type { CautionWords, MakeUpWords } from '../language/language.js';
 import { listed, sentence } from '../language/sentence.js';
-import { markedWhite } from './marked-white.js';
+import { markWith, markedWhite } from './marked-white.js';
 
 /** El armado de una caja. */
 export const spanishMakeUp = (): MakeUpWords => ({
@@ -24,8 +24,8 @@ export const spanishMakeUp = (): MakeUpWords => ({
     'shared-neutral': (_say, _note, { section }) =>
       `Un neutro que comparten circuitos se empalma con colita, nunca a través del dispositivo (${section('neutralWhole')}).`,
     'more-may-join': () => 'Aquí pueden entrar más: algo de esta caja todavía no está calculado.',
-    'mark-white': (_say, { is }) =>
-      `Marque el blanco todo alrededor con cinta negra o roja, aquí y donde se vea: ${markedWhite(is)}.`,
+    'mark-white': (say, { is, ...marking }) =>
+      `${markWith(say, marking)}, aquí y donde se vea: ${markedWhite(is)}.`,
     'travelers-together': () =>
       'Los dos viajeros de un par van en un mismo cable; mantenga este color de este lado en toda la cadena.',
     'colour-changes': (say, { side, ends }, { far }) =>

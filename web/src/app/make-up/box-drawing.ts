@@ -1,7 +1,7 @@
 import type { Colour } from '@mule-tally/core';
 import type { BoxJoint, SaidCable, SaidMakeUp, SaidSheet } from '@mule-tally/core/work';
 import { CableId, cableOf, landingKey, terminalKey, gaugeNumber } from '@mule-tally/core';
-import { PIGTAIL_COLOUR, isLink } from '@mule-tally/core/work';
+import { isLink } from '@mule-tally/core/work';
 
 /**
  * Where everything of a box goes when it is drawn from the inside: cables come in at the top by slot, every joint has a row
@@ -194,7 +194,7 @@ export function drawBox(made: SaidMakeUp, geometry = WIDE): BoxDrawing {
       });
     });
     if (kind !== 'land') {
-      const colour = PIGTAIL_COLOUR[step.joint.role] ?? 'BK';
+      const colour = step.tailColour;
       // A splice that is divided: the link from its first part to the next.
       for (const { terminal } of landings.filter(isLink)) {
         const link = terminalKey(terminal);

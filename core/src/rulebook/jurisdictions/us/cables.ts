@@ -29,9 +29,12 @@ export const US_CABLES: readonly Cable[] = [
 export const US_COLOURS: ColourPlan = {
   neutral: ['WH', 'GY'],
   remarked: ['hot', 'traveler'],
+  marked: { line: ['WH'], neutral: [] },
+  markedWith: { line: ['BK', 'RD'], neutral: [] },
   hot: ['BK', 'RD', 'BU'],
   leg: ['BK', 'RD', 'BU'],
   travelers: { a: ['RD', 'BU', 'BK'], b: ['BU', 'BK', 'RD'] },
+  common: ['BK', 'RD', 'BU'],
   interconnect: ['RD', 'BU', 'BK'],
   secondHot: 'RD',
   other: 'BN',

@@ -62,6 +62,7 @@ export const US: Jurisdiction = {
   fittings: US_FITTINGS,
   connectors: US_CONNECTORS,
   colours: US_COLOURS,
+  leverOn: 'up',
   lineVolts: US_LINE_VOLTS,
   watts: US_WATTS,
   fillMethod: 'volume-allowances',
