@@ -8,6 +8,7 @@ export const ROOMS = [
   'documents',
   'rulebook/jurisdictions/us',
   'rulebook/jurisdictions/ca',
+  'rulebook/jurisdictions/gb',
   'rulebook',
   'house/upgrade',
   'house',

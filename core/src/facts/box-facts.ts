@@ -1,7 +1,7 @@
 import type * as z from 'zod';
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
-import type { DeviceType } from '../vocabulary/catalogue-types.js';
+import { builtInBox, deviceSoldIn } from '../rulebook/catalogue.js';
+import type { BoxType, DeviceType } from '../vocabulary/catalogue-types.js';
 import { cableOf } from '../rulebook/cables.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { Box, BoxModel, Device, Point, Pull, Room, Run } from '../house/model.js';
@@ -29,6 +29,8 @@ export interface BoxFacts {
   /** Cubic inches; undefined where fill does not apply (panel, buried point, low voltage). */
   readonly volumeIn3?: number;
   readonly volumeSource: string;
+  /** Width, height and depth inside, where a box is chosen by them. */
+  readonly insideIn?: BoxType['insideIn'];
 }
 
 /** What kind of box it is: all that its shape and volume follow from. */
@@ -91,7 +93,8 @@ export function boxFacts(reader: HouseReader, box: BoxModel & Pick<Box, 'fitting
 }
 
 export function deviceType(reader: HouseReader, device: Device): DeviceType {
-  const type = builtInDevice(device.catalogueId) ?? reader.get('catalogueDevices', device.catalogueId);
+  const type =
+    deviceSoldIn(reader.rules(), device.catalogueId) ?? reader.get('catalogueDevices', device.catalogueId);
   if (!type) throw new Error(`device ${device.id} names no known type`);
   return type;
 }

@@ -12,6 +12,7 @@ const SUPPLY = partOf('circuits', 'supply', [
   'neutralGroup',
   'nameplate',
   'twoWires',
+  'ring',
 ]);
 const NUMBER = partOf('circuits', 'number', ['number']);
 

@@ -36,6 +36,7 @@ type PlainItem =
   | 'terminal-block'
   | 'grounds-beyond'
   | 'isolated-grounds'
+  | 'connectors'
   | 'connector-pairs';
 
 /** What is counted. */
@@ -76,6 +77,8 @@ export interface BoxFill {
   readonly capacityIn3: number;
   readonly lines: readonly FillLine[];
   readonly totalIn3: number;
+  /** Where a box is chosen by its depth and no rule counts: what it has, and what goes in takes with room behind it. Inches. */
+  readonly depth?: { readonly hasIn: number; readonly needsIn: number };
   /** Capacity less total, in³; below zero when the box is too full. */
   readonly leftIn3: number;
   readonly fits: boolean;
@@ -148,6 +151,7 @@ type FilledBox = Pick<Box, 'id'> &
 const METHODS: Readonly<Record<FillMethod, typeof linesFor>> = {
   'volume-allowances': linesFor,
   'conductor-count': countedConductors,
+  'free-volume': estimatedVolume,
 };
 
 /** What a box holds, line by line. */
@@ -343,6 +347,76 @@ function countedConductors(
   return lines;
 }
 
+/**
+ * What room is left where no rule counts conductors (Britain): cores over their free length, connectors, and the body of each accessory
+ * by its depth over its part of the box. An estimate by common practice, to show free volume.
+ */
+function estimatedVolume(
+  reader: HouseReader,
+  box: FilledBox,
+  facts: BoxFacts,
+  contents: Contents,
+): FillLine[] {
+  const rules = reader.rules();
+  const lines: FillLine[] = [];
+  const add = (item: FillItem, count: number, gauge: Gauge, eachIn3: number, rule: string): void => {
+    if (count > 0)
+      lines.push({
+        item,
+        count,
+        gauge,
+        eachIn3,
+        totalIn3: count * eachIn3,
+        source: rules.cite(rule),
+        assumed: false,
+      });
+  };
+  const { insulated, grounds, through } = contents;
+  const cores = [...insulated.map(({ conductor }) => conductor.gauge), ...through.map(({ gauge }) => gauge)];
+  const each = (gauge: Gauge): number =>
+    rules.number(`raceway.area.${gaugeIn(rules, 'raceway.area.', gauge)}`) * rules.number('free.length');
+  for (const [code, gauges] of [
+    ['conductors', cores],
+    ['grounds', grounds.map(({ gauge }) => gauge)],
+  ] as const)
+    for (const gauge of [...new Set(gauges)].sort((a, b) => areaOf(a) - areaOf(b))) {
+      const count = gauges.filter((one) => one === gauge).length;
+      add(
+        code === 'grounds' ? { code, together: count } : { code },
+        count,
+        gauge,
+        each(gauge),
+        'free.length',
+      );
+    }
+  const thin = rules.jurisdiction.sizes[0];
+  add(
+    { code: 'connectors' },
+    connectorsIn(reader, box.id),
+    thin,
+    rules.number('fill.connector'),
+    'fill.connector',
+  );
+  const [widthIn, heightIn] = facts.insideIn ?? [0, 0];
+  for (const device of devicesIn(reader, box.id)) {
+    const type = deviceType(reader, device);
+    if (type.mount !== 'yoke' || !facts.insideIn) continue;
+    const gangs = gangsOf(reader, device);
+    const faceIn2 =
+      (widthIn * heightIn * Math.min(gangs, Math.max(1, facts.gangs))) / Math.max(1, facts.gangs);
+    const item: FillItem = { code: 'device', deviceId: device.id, gang: device.gang, gangs };
+    add(item, 1, thin, faceIn2 * (type.depthIn ?? 0), 'fill.room');
+  }
+  return lines;
+}
+
+/** How deep a box has to be for what goes in, where that is what it is chosen by. Inches. */
+function depthFor(reader: HouseReader, boxId: string): number {
+  const depths = devicesIn(reader, boxId).map((device) => deviceType(reader, device).depthIn ?? 0);
+  return Math.max(0, ...depths) + (depths.length ? reader.rules().number('fill.room') : 0);
+}
+const isByDepth = (reader: HouseReader): boolean => reader.rules().jurisdiction.fillMethod === 'free-volume';
+
 function groundLines(reader: HouseReader, box: FilledBox, grounds: readonly Conductor[], add: AddLine): void {
   const rules = reader.rules();
   const covered = rules.number('fill.groundsCovered');
@@ -405,9 +479,17 @@ function boxesFor(
       if (type.gangs < Math.max(taken, facts.gangs) && type.gangs !== facts.gangs) return false;
       const clamps = box.clamps ?? type.clamps;
       const needed = sum(
-        countedLines(reader, box, { ...facts, clamps }, contents, gaugeOn).map((line) => line.totalIn3),
+        countedLines(
+          reader,
+          box,
+          { ...facts, clamps, ...(type.insideIn && { insideIn: type.insideIn }) },
+          contents,
+          gaugeOn,
+        ).map((line) => line.totalIn3),
       );
-      return reader.rules().holds(needed, type.volumeIn3 + added);
+      const isDeep =
+        !isByDepth(reader) || (type.insideIn?.[2] ?? Infinity) >= depthFor(reader, box.id) - 1e-6;
+      return isDeep && reader.rules().holds(needed, type.volumeIn3 + added);
     })
     .sort((a, b) => a.gangs - b.gangs || a.volumeIn3! - b.volumeIn3!);
 }
@@ -430,7 +512,11 @@ function compute(reader: HouseReader, boxId: string, instead?: Instead): BoxFill
   const contents = contentsOf(reader, box, instead);
   const lines = countedLines(reader, box, facts, contents, instead?.gaugeOn);
   const totalIn3 = sum(lines.map((line) => line.totalIn3));
-  const fits = reader.rules().holds(totalIn3, capacityIn3);
+  const depth =
+    isByDepth(reader) && facts.insideIn
+      ? { hasIn: facts.insideIn[2], needsIn: depthFor(reader, boxId) }
+      : undefined;
+  const fits = reader.rules().holds(totalIn3, capacityIn3) && (!depth || depth.needsIn <= depth.hasIn + 1e-6);
   const isForFan = fanDuty(reader, boxId) !== undefined;
   const wouldFit = boxesFor(reader, box, contents, instead?.gaugeOn).filter(
     (type) => type.material === facts.material && (!isForFan || type.fanRated),
@@ -441,6 +527,7 @@ function compute(reader: HouseReader, boxId: string, instead?: Instead): BoxFill
     capacityIn3,
     lines,
     totalIn3,
+    ...(depth && { depth }),
     leftIn3: fits ? Math.max(0, capacityIn3 - totalIn3) : capacityIn3 - totalIn3,
     fits,
     wouldFit: wouldFit.slice(0, 3),

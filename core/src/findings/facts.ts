@@ -129,6 +129,7 @@ export interface FindingFacts {
   'device.cannot-serve': { readonly kind: string; readonly serves: readonly string[] };
   'device.wrong-voltage': { readonly hots: 1 | 2 };
   'fill.too-full': { readonly overIn3: number };
+  'fill.too-shallow': { readonly needsIn: number; readonly hasIn: number };
   'gang.none-such': { readonly has: number; readonly takes: number };
   'gang.taken-twice': { readonly gang: number };
   'gfci.crossed': {
@@ -206,6 +207,8 @@ export interface FindingFacts {
   'proof.no-ground': None;
   'proof.off-position': None;
   'proof.other-breaker': { readonly load: LoadFacts; readonly own: string; readonly other: string };
+  /** One of the cores of a ring does not come home by both its ends. */
+  'proof.ring-open': { readonly core: 'hot' | 'neutral' | 'ground' };
   'proof.series': {
     readonly load: LoadFacts;
     readonly state: 'dim' | 'over';
@@ -267,6 +270,12 @@ export interface FindingFacts {
     readonly mca?: number | undefined;
   };
   'wiring.cut-off': { readonly boxIds: readonly string[] };
+  /** A ring of which only one end comes home. */
+  'ring.leg-missing': None;
+  /** A cable that joins two places of a ring, or of a spur. */
+  'ring.bridged': None;
+  /** More on a spur than may be: a spur of its own, or too many accessories. */
+  'ring.spur': { readonly onward: boolean; readonly has: number; readonly takes: number };
   'wiring.loop': None;
   'wiring.too-few-conductors': {
     readonly wanted: readonly CarriedFacts[];
@@ -294,7 +303,9 @@ export interface FixFacts {
   'gfci-receptacle': { readonly boxId: string };
   'leave-group': { readonly circuitId: string };
   'made-again': { readonly all: boolean };
+  'make-ring': { readonly circuitId: string };
   'marked-for-two': None;
+  'no-ring': { readonly circuitId: string };
   'marked-now': None;
   /** To this place on its wall. */
   'let-go-points': None;

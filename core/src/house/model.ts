@@ -160,6 +160,8 @@ export const Circuit = z.strictObject({
   nameplate: z.strictObject({ mca: z.number().min(1).max(400), mocp: z.number().min(1).max(400) }).optional(),
   /** The breaker is marked for two wires (312.8, 110.14(A)). */
   twoWires: z.boolean().optional(),
+  /** A ring: both its ends come home to its breaker. */
+  ring: z.boolean().optional(),
   /** Its breaker is a guess until somebody has read the nameplate; wide cable is not pulled before. */
   nameplateOpen: z.boolean().optional(),
   drafted: Drafted.optional(),

@@ -54,6 +54,20 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
   const box = reader.get('boxes', boxId)!;
   const fill = fillBox(reader, boxId);
   if (!fill || fill.fits) return [];
+  const fixes = fill.wouldFit.map((type) => changeBox(box, type));
+  if (fill.depth)
+    return [
+      {
+        code: 'fill.too-shallow',
+        severity: 'note',
+        where: { boxId, roomId: box.roomId },
+        facts: { needsIn: fill.depth.needsIn, hasIn: fill.depth.hasIn },
+        measured: { kind: 'length', inches: fill.depth.hasIn },
+        allowed: { kind: 'length', inches: fill.depth.needsIn },
+        source: { section: 'fillCount' },
+        fixes,
+      },
+    ];
   return [
     {
       code: 'fill.too-full',
@@ -63,7 +77,7 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
       measured: { kind: 'volume', in3: fill.totalIn3 },
       allowed: { kind: 'volume', in3: fill.capacityIn3 },
       source: { section: 'fillCount', inEdition: true },
-      fixes: fill.wouldFit.map((type) => changeBox(box, type)),
+      fixes,
     },
   ];
 }

@@ -10,6 +10,7 @@ import { boxesOf, cableIn, standingPull } from '../facts/box-facts.js';
 import { cableOf } from '../rulebook/cables.js';
 import { gaugeOfCircuit } from '../wiring/circuit/gauge.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
+import { madeRing, ringFindings } from './ring-findings.js';
 import { isSubPanel, legOfSpace } from '../wiring/circuit/panel-terminals.js';
 import { twoSideBySide } from '../wiring/conductors/side-by-side.js';
 import type { Finding, Fix } from '../findings/finding.js';
@@ -22,8 +23,9 @@ function breakerFindings(reader: HouseReader, circuitId: string): Finding[] {
   const home = [
     ...[...tree.feed.values()].flatMap(({ run, from }) => (from === tree.panelId ? [run] : [])),
     ...tree.loops.filter((run) => boxesOf(run).includes(tree.panelId)),
+    ...(tree.ring && boxesOf(tree.ring).includes(tree.panelId) ? [tree.ring] : []),
   ].filter((run) => run.kind === 'cable' && run.circuitIds.includes(circuitId));
-  if (home.length > (circuit.twoWires ? 2 : 1)) {
+  if (home.length > (circuit.twoWires || circuit.ring ? 2 : 1)) {
     findings.push({
       code: 'breaker.two-runs',
       severity: 'note',
@@ -110,7 +112,10 @@ function wireFindings(reader: HouseReader, circuitId: string): Finding[] {
       },
     ];
   }
-  const limit = `wire.maxBreaker.${least}`;
+  const limit =
+    circuit.ring && reader.rules().has(`ring.maxBreaker.${least}`)
+      ? `ring.maxBreaker.${least}`
+      : `wire.maxBreaker.${least}`;
   return reader
     .mentioning('runs', circuitId)
     .filter((run) => run.circuitIds.includes(circuitId))
@@ -214,6 +219,21 @@ function withSecondCable(reader: HouseReader, circuitId: string, finding: Findin
   return second.length ? { ...finding, fixes: [...second, ...fixes] } : finding;
 }
 
+/** A loop on a ring bridges it; one that comes home by both ends can be made a ring, where these are known. */
+function ofRing(reader: HouseReader, circuitId: string, finding: Finding): Finding {
+  if (finding.code !== 'wiring.loop') return finding;
+  if (supplyOf(reader, circuitId)?.ring)
+    return {
+      code: 'ring.bridged',
+      severity: 'stop',
+      where: finding.where,
+      facts: NO_FACTS,
+      source: { section: 'together' },
+    };
+  const fixes = madeRing(reader, circuitId);
+  return fixes.length ? { ...finding, fixes: [...fixes, ...(finding.fixes ?? [])] } : finding;
+}
+
 /** Everything to say about one circuit, by circuit id. */
 export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
   name: 'circuit findings',
@@ -222,7 +242,7 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
     ...(wireCircuit(reader, circuitId).circuitIds[0] === circuitId
       ? [
           ...wireCircuit(reader, circuitId).findings.map((finding) =>
-            withSecondCable(reader, circuitId, finding),
+            withSecondCable(reader, circuitId, ofRing(reader, circuitId, finding)),
           ),
           ...reachFindings(reader, circuitId),
           ...groupFindings(reader, circuitId),
@@ -231,6 +251,7 @@ export const CIRCUIT_FINDINGS: Derivation<readonly Finding[]> = {
       : []),
     ...wireFindings(reader, circuitId),
     ...breakerFindings(reader, circuitId),
+    ...ringFindings(reader, circuitId),
     ...panelFindings(reader, circuitId),
     ...outletFindings(reader, circuitId),
     ...onGroundFindings(reader, circuitId),

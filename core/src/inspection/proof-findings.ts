@@ -20,6 +20,7 @@ const RULES: Readonly<Partial<Record<ProofCode, SectionKey>>> = {
   'proof.white-unmarked': 'marking',
   'proof.neutral-grounded': 'neutralGround',
   'proof.neutral-on-bar': 'ownNeutral',
+  'proof.ring-open': 'twoOnBreaker',
 };
 
 /** What a box that is still open or too short of conductors cannot do anyway; it has its own finding. */
@@ -34,6 +35,7 @@ const EXPECTED_WITHOUT_CABLE: ReadonlySet<ProofCode> = new Set([
   'proof.neutral-broken',
   'proof.no-ground',
   'proof.interconnect',
+  'proof.ring-open',
   'proof.feeder',
 ]);
 

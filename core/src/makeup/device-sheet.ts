@@ -6,7 +6,7 @@ import type { Colour } from '../vocabulary/text.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Landing, Terminal } from '../vocabulary/terminal.js';
 import { LEG, LOAD, SUPPLY, isNumbered, sameTerminal, terminalKey } from '../vocabulary/terminal.js';
-import { tailsOf } from '../wiring/joints/splice-tails.js';
+import { heldInTerminal, tailsOf } from '../wiring/joints/splice-tails.js';
 import type { LeverKind } from '../wiring/circuit/device-models.js';
 import { LEVER_MODELS, leverKind } from '../wiring/circuit/device-models.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -66,6 +66,8 @@ function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint, landing:
   const tail =
     joint.kind === 'splice' ? tailsOf(reader, joint).find(({ to }) => to.includes(landing)) : undefined;
   const isFirst = tail?.to[0] === landing;
+  if (end && heldInTerminal(reader, joint) === landing)
+    return { kind: 'cable', boxId, runId: end.runId, colour: end.colour, looped: false };
   if (end && (joint.kind === 'land' || (tail && !tail.inSplice && tail.kind !== 'link' && isFirst)))
     return { kind: 'cable', boxId, runId: end.runId, colour: end.colour, looped: joint.kind !== 'land' };
   const colour = pigtailColour(reader.rules().jurisdiction.colours, joint.role);

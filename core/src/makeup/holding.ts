@@ -4,13 +4,20 @@ import { deviceType } from '../facts/box-facts.js';
 import type { Gauge } from '../vocabulary/size.js';
 import { isThicker } from '../vocabulary/size.js';
 import type { Bundle, Connector } from '../vocabulary/catalogue-types.js';
-import { connectorFor, connectorOf, takes } from '../rulebook/connectors.js';
+import { connectorFor, connectorOf, takes, splicingKinds } from '../rulebook/connectors.js';
 import type { BoxJoint } from '../wiring/joints/box-joint.js';
 import type { Landing } from '../vocabulary/terminal.js';
 import { sameTerminal } from '../vocabulary/terminal.js';
 import { isGroundBar, isLink, isPanelTerminal } from '../wiring/circuit/panel-terminals.js';
 import type { Tail } from '../wiring/joints/splice-tails.js';
-import { bundleOf, fittingFor, isLead, isSpliced, tailsOf } from '../wiring/joints/splice-tails.js';
+import {
+  bundleOf,
+  fittingFor,
+  isLead,
+  isSpliced,
+  tailsOf,
+  heldInTerminal,
+} from '../wiring/joints/splice-tails.js';
 
 /** Strip of a conductor that goes into a splice, in inches, by the house's school. */
 function spliceStrip(reader: HouseReader): number {
@@ -56,8 +63,8 @@ const leadGauge = (reader: HouseReader, { deviceId }: Landing): Gauge =>
   reader.rules().jurisdiction.leads[deviceType(reader, reader.get('devices', deviceId!)!).mount];
 
 function leadFitting(reader: HouseReader, landing: Landing, gauge: Gauge): Connector | undefined {
-  const kind = reader.rules().text('makeup.connector') === 'lever' ? 'lever' : 'twist-on';
-  return connectorFor(reader.rules(), bundleOf([gauge, leadGauge(reader, landing)]), [kind, 'twist-on']);
+  const rules = reader.rules();
+  return connectorFor(rules, bundleOf([gauge, leadGauge(reader, landing)]), splicingKinds(rules));
 }
 
 /** Whether a link between two splices has been cut with one that comes before. */
@@ -82,6 +89,8 @@ export interface Made {
   readonly isMisfit: boolean;
   /** The longest ground goes through the hole of the connector: it is the first pigtail. */
   readonly goesThrough: boolean;
+  /** All its conductors go into this terminal together: there is no connector. */
+  readonly inTerminal?: Landing;
 }
 
 export function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
@@ -97,7 +106,8 @@ export function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
   );
   // Nothing to twist together: a link between terminals, or one wire that goes from supply to supply.
   const isLinked = spliced && (joint.ends.length === 0 || gauges.length + inSplice.length < 2);
-  const isSplice = spliced && !isLinked;
+  const held = heldInTerminal(reader, joint);
+  const isSplice = spliced && !isLinked && !held;
   const lead = joint.kind === 'land' ? joint.landings.find((to) => isLead(reader, to)) : undefined;
   const fitting = isSplice ? fit.connector : lead && leadFitting(reader, lead, joint.gauge);
   const recorded = isSplice ? connectorOf(joint.connector) : undefined;
@@ -118,6 +128,7 @@ export function holdingOf(reader: HouseReader, joint: BoxJoint): Made {
     isSplit: isSplice && !fit.connector,
     isMisfit: recorded !== undefined && !takes(recorded, bundle),
     goesThrough,
+    ...(held && { inTerminal: held }),
   };
 }
 
@@ -128,14 +139,16 @@ export function isTwisted(reader: HouseReader, joint: BoxJoint, made: Made): boo
   return (
     made.isSplice &&
     made.connector?.kind !== 'lever' &&
+    made.connector?.kind !== 'block' &&
     (school === 'always' || (school === 'three-or-more' && wires >= 3))
   );
 }
 
 /** Strip of the conductors of a joint, in inches; undefined where they stay whole. */
-export function stripOf(reader: HouseReader, joint: BoxJoint, { isDirect }: Made): number | undefined {
+export function stripOf(reader: HouseReader, joint: BoxJoint, made: Made): number | undefined {
   if (joint.kind === 'cap' || joint.kind === 'uncut' || joint.kind === 'undecided') return undefined;
-  const [first] = joint.landings;
-  const isAtTerminal = joint.kind === 'land' || joint.landings.some(isGroundBar) || isDirect;
+  const first = made.inTerminal ?? joint.landings[0];
+  const isAtTerminal =
+    joint.kind === 'land' || joint.landings.some(isGroundBar) || made.isDirect || made.inTerminal;
   return first && isAtTerminal ? terminalStrip(reader, first, joint.gauge) : spliceStrip(reader);
 }

@@ -43,6 +43,7 @@ export type StepNote =
   | {
       readonly code:
         | 'link-only'
+        | 'links-on'
         | 'one-loop'
         | 'one-pigtail-and-links'
         | 'other-link-here'
@@ -57,7 +58,7 @@ export type StepNote =
         | 'tug-and-fold';
     }
   | {
-      readonly code: 'left-long-looped' | 'landed-then-links' | 'longest-is-pigtail';
+      readonly code: 'left-long-looped' | 'landed-then-links' | 'longest-is-pigtail' | 'together-in-terminal';
       readonly to: readonly Landing[];
     }
   /** Twist, then clip back to this strip, in inches. */
@@ -85,7 +86,12 @@ function colourChange(joint: BoxJoint, all: readonly BoxJoint[]): StepNote[] {
 }
 
 /** How the wire runs where it is more than one pigtail to each. */
-function wayNotes(joint: BoxJoint, { tails, isSplice, isDirect }: Made): StepNote[] {
+function wayNotes(joint: BoxJoint, { tails, isSplice, isDirect, inTerminal }: Made): StepNote[] {
+  if (inTerminal)
+    return [
+      { code: joint.ends.length > 1 ? 'together-in-terminal' : 'landed-then-links', to: [inTerminal] },
+      ...(joint.ends.length > 1 && tails.length ? [{ code: 'links-on' } as const] : []),
+    ];
   const looped = tails.find(({ kind }) => kind === 'loop');
   const notes: StepNote[] = [];
   if (joint.ends.length === 0 && tails.length > 0 && !isSplice) notes.push({ code: 'link-only' });

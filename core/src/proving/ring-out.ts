@@ -2,6 +2,7 @@ import { printOf } from '../structures/print.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
 import { boxJoints, soundJoints } from '../wiring/joints/box-joints.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
+import { ringOf } from '../wiring/circuit/ring.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
 import type { WireEnd } from './bare-nets.js';
 import { BareNets, boxesOfRuns, jointsOfBoxes } from './bare-nets.js';
@@ -10,6 +11,7 @@ import { BareNets, boxesOfRuns, jointsOfBoxes } from './bare-nets.js';
  * One step of ringing a circuit out dead (common practice): its home run not landed, no device in, light points open. `apart`: any
  * two of these read open. `joined`: two conductors are joined at the far end for the time; where the meter is, the same two ring.
  */
+/** Of `ends`: the two ends of one core of a ring ring with each other at the panel. */
 export interface RingStep {
   /** By what it is known again: a print. */
   readonly key: string;
@@ -17,7 +19,7 @@ export interface RingStep {
   readonly boxIds: readonly string[];
   /** The conductors through which it goes: `<run> <conductor>`. */
   readonly wires: ReadonlySet<string>;
-  readonly kind: 'apart' | 'joined';
+  readonly kind: 'apart' | 'joined' | 'ends';
   readonly boxId: string;
   readonly ends: readonly WireEnd[];
   /** Of `apart`: what other circuits have in that box; each of the first against each of these reads open too. */
@@ -57,6 +59,10 @@ const nameOf = ({ runId, key }: WireEnd): string => `${runId}.${key}`;
 
 /** What a step reads in a house whose joints are these. */
 export function readStep(nets: BareNets, { kind, ends, join, strangers = [] }: RingStep): RingReading {
+  if (kind === 'ends') {
+    const pair = [ends[0]!, ends[1]!] as const;
+    return nets.rings(pair) ? { isGood: true } : { isGood: false, pair };
+  }
   if (kind === 'joined') {
     const pair = [ends[0]!, ends[1]!] as const;
     return nets.rings(pair, join!.ends) && !nets.rings(pair) ? { isGood: true } : { isGood: false, pair };
@@ -206,12 +212,44 @@ const MADE_NETS: Derivation<BareNets> = {
 };
 const allBoxes = (reader: HouseReader): string[] => reader.all('boxes').map(({ id }) => id);
 
+/** The first dead tests of a ring: line with line, neutral with neutral, CPC with CPC, between its two ends at the panel (r1, rn, r2). */
+function ringEnds(reader: HouseReader, circuitId: string, nets: BareNets): RingStep[] {
+  const { tree } = wireCircuit(reader, circuitId);
+  const ring = ringOf(tree);
+  if (!ring) return [];
+  const [first, last] = [ring.runs[0]!.id, ring.runs.at(-1)!.id];
+  const atPanel = nets.ends.filter(
+    ({ boxId, runId }) => boxId === tree.panelId && (runId === first || runId === last),
+  );
+  const through = new Set(ring.runs.map(({ id }) => id));
+  return (['hot', 'neutral', 'ground'] as const).flatMap((role): RingStep[] => {
+    const [a, b] = [first, last].map((id) => atPanel.find((end) => end.runId === id && end.role === role));
+    if (!a || !b) return [];
+    return [
+      {
+        key: printOf(`ends@${tree.panelId}:${nameOf(a)},${nameOf(b)}`),
+        boxIds: [tree.panelId, ...ring.boxIds],
+        wires: new Set(
+          nets.ends
+            .filter((end) => through.has(end.runId) && end.role === role)
+            .map(({ runId, key }) => `${runId} ${key}`),
+        ),
+        kind: 'ends',
+        boxId: tree.panelId,
+        ends: [a, b],
+        proves: [],
+      },
+    ];
+  });
+}
+
 /** By the first circuit of a wiring group. */
 const RING_OUT: Derivation<RingOut> = {
   name: 'ring-out',
   compute: (reader, circuitId) => {
     const { order, own, circuitIds } = ringScope(reader, circuitId);
-    const steps = ringSteps(reader.derive(SOUND_NETS, reader.houseId), order, own);
+    const nets = reader.derive(SOUND_NETS, reader.houseId);
+    const steps = [...ringEnds(reader, circuitId, nets), ...ringSteps(nets, order, own)];
     return { circuitIds, boxIds: order, steps };
   },
 };

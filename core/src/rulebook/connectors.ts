@@ -41,6 +41,16 @@ export function connectorFor(
   return undefined;
 }
 
+/** What each school of joints takes, the wanted kind first. */
+const SCHOOLS: Readonly<Record<string, readonly Connector['kind'][]>> = {
+  'twist-on': ['twist-on'],
+  lever: ['lever', 'twist-on', 'block'],
+  block: ['block', 'lever'],
+};
+/** Kinds of connectors for a splice by the school of the house, the wanted ones first. */
+export const splicingKinds = (rules: Rulebook): readonly Connector['kind'][] =>
+  SCHOOLS[rules.text('makeup.connector')] ?? ['twist-on'];
+
 /** "3×14, 1×12" */
 export const bundleText = (bundle: Bundle): string =>
   GAUGES.filter((gauge) => bundle[gauge])

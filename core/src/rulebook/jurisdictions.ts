@@ -3,10 +3,11 @@ import type { Edition, Jurisdiction } from '../vocabulary/jurisdiction.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
 import { CA } from './jurisdictions/ca/ca.js';
+import { GB } from './jurisdictions/gb/gb.js';
 import { US } from './jurisdictions/us/us.js';
 
 /** Every jurisdiction there is: one folder and one line here. */
-export const JURISDICTIONS: readonly Jurisdiction[] = [US, CA];
+export const JURISDICTIONS: readonly Jurisdiction[] = [US, CA, GB];
 
 const BY_EDITION = new Map(
   JURISDICTIONS.flatMap((jurisdiction) =>

@@ -165,7 +165,10 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
       return inCoreUnits(rule, Number(value));
     },
     holds: (totalIn3, capacityIn3) => {
-      const { rule, value } = read(`fill.volume.${jurisdiction.sizes[0]}`);
+      const key = `fill.volume.${jurisdiction.sizes[0]}`;
+      // Where no conductor has a volume by rule, nothing was rounded either.
+      if (!byKey.has(key)) return totalIn3 <= capacityIn3 + 1e-9;
+      const { rule, value } = read(key);
       return holdsVolume(
         { ...(rule.unit !== undefined && { unit: rule.unit }), value: Number(value) },
         totalIn3,
@@ -185,8 +188,11 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
         : rule.provenance;
       return override ? `house value (${source})` : source;
     },
-    section: (key, inEdition = false) =>
-      `${inEdition ? editionName(own.base) : jurisdiction.code} ${jurisdiction.sections[key].section}`,
+    section: (key, inEdition = false) => {
+      const { section, publication } = jurisdiction.sections[key];
+      const code = publication ?? (inEdition ? editionName(own.base) : jurisdiction.code);
+      return section ? `${code} ${section}` : code;
+    },
   };
   cache.set(own, rulebook);
   return rulebook;

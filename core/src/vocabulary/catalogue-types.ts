@@ -64,10 +64,14 @@ export interface BoxType extends Omit<CatalogueBox, 'id'> {
   readonly id: string;
   readonly provenance: Provenance;
   readonly section?: string;
+  /** Width, height and depth inside, where a box is chosen by them. */
+  readonly insideIn?: readonly [width: number, height: number, depth: number];
 }
 
 export interface DeviceType extends Omit<CatalogueDevice, 'id'> {
   readonly id: string;
+  /** Its levers have a common each, joined by nothing inside: a multi-gang plate. */
+  readonly commonsApart?: true;
   /** Gangs that it takes when nothing else is said; one without. */
   readonly widthGangs?: number;
   /** Places of a control that its kind of switch can take; all without. */
@@ -86,7 +90,7 @@ export type Bundle = Readonly<Partial<Record<Gauge, number>>>;
 export interface Connector {
   readonly id: string;
   readonly name: string;
-  readonly kind: 'twist-on' | 'grounding' | 'lever';
+  readonly kind: 'twist-on' | 'grounding' | 'lever' | 'block';
   /** A bundle fits when it is at least one of `from` and at most one of `upTo`. */
   readonly from: readonly Bundle[];
   readonly upTo: readonly Bundle[];

@@ -56,6 +56,8 @@ export interface Section {
   readonly section: string;
   /** What it asks. */
   readonly says: string;
+  /** Another publication than the electrical code of the country, or that nobody publishes it. */
+  readonly publication?: string;
 }
 
 /** An edition of a published code that a house can be built by. */
@@ -64,6 +66,16 @@ export interface Edition {
   readonly id: string;
   /** "NEC 2020" */
   readonly name: string;
+}
+
+/** What stands beside the terminals of switches, where they are marked alike everywhere. */
+export interface TerminalMarks {
+  readonly supply: string;
+  readonly leg: string;
+  readonly common: string;
+  readonly travelers: Readonly<Record<'a' | 'b', string>>;
+  /** Of the two pairs of an intermediate switch. */
+  readonly pairs: Readonly<Record<1 | 2, Readonly<Record<'a' | 'b', string>>>>;
 }
 
 /** The rules of one country, as data: adding one is a folder of these and a line in the list. */
@@ -111,6 +123,8 @@ export interface Jurisdiction {
   /** Common practice, from memory: what is printed on the package of the connector in hand decides. */
   readonly connectors: readonly Connector[];
   readonly colours: ColourPlan;
+  /** Undefined where screws are told by what they are for. */
+  readonly terminalMarks?: TerminalMarks;
   /** Which way a lever of a one-way switch is thrown when it makes contact. */
   readonly leverOn: 'up' | 'down';
   /** Volts between a hot and neutral. */
@@ -123,6 +137,6 @@ export interface Jurisdiction {
 
 /**
  * Volume allowances for each thing in a box, by the gauge of conductors; or conductors alone, with connectors counted by pairs and
- * deep devices by their depth.
+ * deep devices by their depth; or no rule at all: what room is left by the depth of the box and of what goes into it.
  */
-export type FillMethod = 'volume-allowances' | 'conductor-count';
+export type FillMethod = 'volume-allowances' | 'conductor-count' | 'free-volume';

@@ -117,6 +117,8 @@ export interface CircuitPlan {
   readonly use: Exclude<CircuitUse, 'own'>;
   readonly name: string;
   readonly amps: number;
+  /** Both its ends come home to one breaker. */
+  readonly ring?: true;
   /** So many at least, where there is anything to serve. */
   readonly least: number;
   readonly source: KitSource;

@@ -2,7 +2,7 @@ import { gaugeText } from '../vocabulary/size.js';
 import type { HouseReader } from '../derive/reader.js';
 import { boxFacts, cableIn } from '../facts/box-facts.js';
 import { boxName, farName, roomName } from '../facts/naming.js';
-import { builtInBox, builtInDevice } from '../rulebook/catalogue.js';
+import { boxSoldIn, deviceSoldIn } from '../rulebook/catalogue.js';
 import { connectorOf } from '../rulebook/connectors.js';
 import type { Term } from '../vocabulary/glossary.js';
 import { Colour as Colours } from '../vocabulary/text.js';
@@ -15,6 +15,7 @@ import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
 import { ENGLISH } from './english/english.js';
 import type { Language, Say, Tongue } from './language/language.js';
+import { marksOf } from './terminal-marks.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
 import type { Units } from './language/units.js';
@@ -37,11 +38,11 @@ export function sayingOf(
   const glossary = language.glossary(jurisdiction.glossary);
   const term = (word: Term): string => glossary[word];
   const phrases = language.phrases(term);
-  const tongue: Tongue = { term, phrases, titles: language.titles(term) };
+  const tongue: Tongue = { term, phrases, titles: language.titles(term), mark: marksOf(reader.rules()) };
   const { told } = language;
   const ruleOf = (key: string): Rule | undefined => jurisdiction.rules.find((one) => one.key === key);
   const deviceType = (catalogueId: string): string => {
-    const builtIn = builtInDevice(catalogueId);
+    const builtIn = deviceSoldIn(reader.rules(), catalogueId);
     return builtIn
       ? told(builtIn.name)
       : (reader.get('catalogueDevices', catalogueId)?.name ?? phrases.aDevice);
@@ -49,7 +50,7 @@ export function sayingOf(
   const boxModel: Say['boxModel'] = ({ name, volumeIn3 }) =>
     volumeIn3 === undefined ? told(name) : `${told(name)}, ${units.volume(volumeIn3)}`;
   const boxType = (catalogueId: string): string => {
-    const type = builtInBox(catalogueId) ?? reader.get('catalogueBoxes', catalogueId);
+    const type = boxSoldIn(reader.rules(), catalogueId) ?? reader.get('catalogueBoxes', catalogueId);
     return type ? boxModel(type) : phrases.anotherBox;
   };
   const box = (id: string | undefined): string => (id ? boxName(reader, id) : phrases.aBox);

@@ -12,8 +12,10 @@ const numbered = (words: string, number: number | undefined): string =>
 export function terminalText(
   terminal: Terminal,
   breakerNumber?: number,
-  { term, phrases }: Tongue = PLAIN,
+  { term, phrases, mark }: Tongue = PLAIN,
 ): string {
+  const marked = mark?.(terminal);
+  if (marked !== undefined) return marked;
   switch (terminal.kind) {
     case 'leg':
       return numbered(term('leg'), terminal.lever);

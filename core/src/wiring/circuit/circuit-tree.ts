@@ -20,6 +20,8 @@ export interface CircuitTree {
   readonly ends: ReadonlyMap<string, ReadonlyMap<string, string>>;
   /** Where devices stand that are not at their box's own node. */
   readonly moved: ReadonlyMap<string, string>;
+  /** The run that closes a ring of which both ends come home: it carries hot and neutral like the others. */
+  readonly ring?: Run;
   /** Runs that close a loop and carry no complete set of their own. */
   readonly loops: readonly Run[];
   /** Runs that hang together with nothing that reaches the panel. */
@@ -36,7 +38,12 @@ function preference(reader: HouseReader, run: Run): string {
 }
 
 /** The spanning tree of these runs; every run that closes a loop is listed and left out. */
-export function circuitTree(reader: HouseReader, panelId: string, unordered: readonly Run[]): CircuitTree {
+export function circuitTree(
+  reader: HouseReader,
+  panelId: string,
+  unordered: readonly Run[],
+  isRing = false,
+): CircuitTree {
   const runs = unordered
     .map((run) => ({ run, key: preference(reader, run) }))
     .sort((a, b) => (a.key < b.key ? -1 : 1))
@@ -92,6 +99,20 @@ export function circuitTree(reader: HouseReader, panelId: string, unordered: rea
     ...loose,
   ].filter((run) => boxesOf(run).every((boxId) => !boxOf.has(boxId)));
   const lost = new Set(islands);
+  const branchOf = (boxId: string): string | undefined => {
+    let branch: string | undefined;
+    for (let at: string | undefined = boxId; at !== undefined && at !== panelId; at = feed.get(at)?.from)
+      branch = feed.get(at)?.run.id;
+    return branch;
+  };
+  // A ring is closed by a run between what hangs on two of its home runs, or by one that comes home itself.
+  const ring = isRing
+    ? loops.find((run) => {
+        const [a, b] = boxesOf(run).map(branchOf);
+        return !lost.has(run) && a !== b;
+      })
+    : undefined;
+  if (ring) ends.set(ring.id, new Map(boxesOf(ring).map((boxId) => [boxId, boxId])));
   return {
     panelId,
     nodes,
@@ -99,7 +120,8 @@ export function circuitTree(reader: HouseReader, panelId: string, unordered: rea
     feed,
     ends,
     moved: new Map(),
-    loops: loops.filter((run) => !lost.has(run)),
+    ...(ring && { ring }),
+    loops: loops.filter((run) => !lost.has(run) && run !== ring),
     islands,
     loose: loose.filter((run) => !lost.has(run)),
   };

@@ -11,7 +11,7 @@ import type { Device, Point } from '../../house/model.js';
 export interface DeviceSides {
   readonly levers: readonly Point[];
   readonly loads: readonly Point[];
-  /** Levers of more than one circuit: each has a supply of its own. */
+  /** Levers of more than one circuit, or of a plate: each has a supply of its own. */
   readonly suppliesApart: boolean;
   /** Loads of more than one circuit: each has a hot of its own. */
   readonly hotsApart: boolean;
@@ -73,7 +73,7 @@ function computeSides(reader: HouseReader, device: Device): DeviceSides {
   return {
     levers,
     loads,
-    suppliesApart: circuits(levers).length > 1,
+    suppliesApart: levers.length > 1 && (type.commonsApart === true || circuits(levers).length > 1),
     hotsApart: circuits(loads).length > 1,
     neutralsApart: neutrals.size > 1,
     numberOf: (pointId) => points.findIndex(({ id }) => id === pointId) + 1,

@@ -96,7 +96,8 @@ export function protectiveOf(
   controls: CircuitControls,
 ): Protective {
   const devices = new Map<string, ReachedPoint>();
-  if (reader.rules().text('wiring.gfciOnward') === 'load') {
+  const rules = reader.rules();
+  if (rules.has('wiring.gfciOnward') && rules.text('wiring.gfciOnward') === 'load') {
     for (const reached of points)
       if (deviceType(reader, reached.device).feedThrough && !controls.ofPoint.has(reached.point.id))
         devices.set(reached.device.id, reached);

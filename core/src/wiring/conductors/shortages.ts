@@ -9,6 +9,7 @@ import type { Gauge } from '../../vocabulary/size.js';
 import { sizeOf } from '../../vocabulary/size.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { Finding, Fix } from '../../findings/finding.js';
+import { isRing } from '../circuit/gauge.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
 import type { RacewayPalette } from './conductors.js';
 import { paletteColour } from './conductors.js';
@@ -25,6 +26,7 @@ const TRAVELER_PAIRS: Readonly<Record<string, readonly [Colour, Colour]>> = {
   'YE-OG': ['YE', 'OG'],
   'BU-VT': ['BU', 'VT'],
   'BN-PK': ['BN', 'PK'],
+  'BK-GY': ['BK', 'GY'],
 };
 
 /** The colours of single wires in raceway, by the schools of the house. */
@@ -146,6 +148,7 @@ function otherWays(reader: HouseReader, { group, needs, run, missing, lackOf }: 
     reader,
     tree.panelId,
     runsOfGroup(reader, group).map((one) => (one === feed.run ? other : one)),
+    isRing(group),
   );
   if (isLess(needsOn(reader, group, turned))) {
     fixes.push({

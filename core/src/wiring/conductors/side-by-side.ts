@@ -8,7 +8,7 @@ import type { Run } from '../../house/model.js';
 import type { Fix } from '../../findings/finding.js';
 import { withBranches } from '../needs/branches.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
-import { gaugeOfGroup } from '../circuit/gauge.js';
+import { gaugeOfGroup, isRing } from '../circuit/gauge.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
 
 /** An id for the run that lies beside another: always the same one for the same run. */
@@ -34,7 +34,7 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
   if (!run || !gauge || !leader || run.kind !== 'cable') return [];
   const id = idBeside(run.id);
   if (runs.some((one) => one.id === id)) return [];
-  const before = withBranches(reader, group, circuitTree(reader, leader.panelId, runs));
+  const before = withBranches(reader, group, circuitTree(reader, leader.panelId, runs, isRing(group)));
   const isPulled = standingPull(reader, run.id) !== undefined;
   const largest = cableFor(reader.rules(), gauge, mostConductors(reader.rules(), gauge))!.id;
   const own = isPulled ? cableIn(reader, run)! : largest;
@@ -48,7 +48,11 @@ export function twoSideBySide(reader: HouseReader, circuitId: string, runId: str
     ...(run.purpose && { purpose: run.purpose }),
   };
   const planned = runs.map((one) => (one === run ? { ...run, plannedCable: own } : one));
-  const tried = withBranches(reader, group, circuitTree(reader, leader.panelId, [...planned, beside]));
+  const tried = withBranches(
+    reader,
+    group,
+    circuitTree(reader, leader.panelId, [...planned, beside], isRing(group)),
+  );
   if (tried.missing >= before.missing || tried.tree.loops.some((loop) => loop.id === id)) return [];
   /** The smallest cable for what a run carries then; undefined where there is still too much. */
   const cableOfRun = (one: string): CableId | undefined =>

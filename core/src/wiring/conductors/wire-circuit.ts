@@ -16,7 +16,7 @@ import { withBranches } from '../needs/branches.js';
 import { circuitTree } from '../circuit/circuit-tree.js';
 import type { ColourSchools } from './conductors.js';
 import { assignConductors } from './conductors.js';
-import { gaugeOfGroup } from '../circuit/gauge.js';
+import { gaugeOfGroup, isRing } from '../circuit/gauge.js';
 import { landSignals, leversOf, madeSignals } from './land-signals.js';
 import type { TreeNeeds } from '../needs/needs.js';
 import type { LostProtection } from '../circuit/protection.js';
@@ -290,7 +290,8 @@ function conductorsOfTree(
   const short = shortForRule(needs);
   const runs = new Map<string, RunWiring>();
   const findings: Finding[] = [];
-  for (const { run } of needs.tree.feed.values()) {
+  const { ring } = needs.tree;
+  for (const run of [...[...needs.tree.feed.values()].map((feed) => feed.run), ...(ring ? [ring] : [])]) {
     const other = apart(reader, task, run);
     if (other) {
       runs.set(run.id, other.wiring);
@@ -331,7 +332,7 @@ function conductorsOfTree(
 /** Steps one to three of wiring for one group: needs on its tree, what lands where, what each conductor carries. */
 function wireGroup(reader: HouseReader, group: readonly CircuitSupply[]): CircuitWiring {
   const circuitIds = group.map(({ id }) => id);
-  const plain = circuitTree(reader, group[0]!.panelId, runsOfGroup(reader, group));
+  const plain = circuitTree(reader, group[0]!.panelId, runsOfGroup(reader, group), isRing(group));
   const task: Task = { group, circuitIds, needs: withBranches(reader, group, plain) };
   const { tree, controls, neutralShort } = task.needs;
   const beside = runsBesideTree(reader, task);

@@ -6,7 +6,7 @@ import type { Landing } from '../../vocabulary/terminal.js';
 import { landingKey, linkOf } from '../../vocabulary/terminal.js';
 import { endKey, shapeOf } from './box-joint.js';
 import type { Tail } from './splice-tails.js';
-import { fittingFor, isSpliced, tailsOf } from './splice-tails.js';
+import { fittingFor, heldInTerminal, isSpliced, tailsOf } from './splice-tails.js';
 
 /** Every connector of the table's usual sizes takes so many of 12 AWG or thinner. */
 const ALWAYS_FITS = 4;
@@ -59,7 +59,8 @@ export function divideSplices(reader: HouseReader, joints: readonly BoxJoint[]):
       joint.made ||
       joint.role === 'undecided' ||
       joint.ends.length === 0 ||
-      !isSpliced(joint)
+      !isSpliced(joint) ||
+      heldInTerminal(reader, joint)
     )
       return [joint];
     const tails = tailsOf(reader, joint);

@@ -2,7 +2,7 @@ import type { HouseReader } from '../../derive/reader.js';
 import { deviceType } from '../../facts/box-facts.js';
 import type { Gauge } from '../../vocabulary/size.js';
 import type { Bundle, Connector } from '../../vocabulary/catalogue-types.js';
-import { connectorFor } from '../../rulebook/connectors.js';
+import { connectorFor, splicingKinds } from '../../rulebook/connectors.js';
 import type { BoxJoint } from './box-joint.js';
 import type { Landing } from '../../vocabulary/terminal.js';
 import { isGroundBar, isLink } from '../circuit/panel-terminals.js';
@@ -23,10 +23,28 @@ export function isLead(reader: HouseReader, { deviceId }: Landing): boolean {
 }
 
 /**
+ * The terminal that all conductors of a joint go into together, where terminals take several: then no connector is needed, and other
+ * terminals are linked from there. Undefined where they are joined by a connector.
+ */
+export function heldInTerminal(reader: HouseReader, joint: BoxJoint): Landing | undefined {
+  const rules = reader.rules();
+  if (joint.kind !== 'splice' || joint.ends.length < 1 || !rules.has('makeup.inTerminal')) return undefined;
+  // What is recorded with a connector was made with it.
+  if (joint.connector || joint.ends.length > rules.number('makeup.inTerminal')) return undefined;
+  if (joint.landings.some((to) => isLink(to) || to.terminal.kind === 'capped')) return undefined;
+  return joint.landings.find((to) => to.deviceId && !isLead(reader, to));
+}
+
+/**
  * The short wires of a splice: a pigtail to each terminal, or by the school of the house one wire looped unbroken from supply
  * to supply, or links between the supplies. A single conductor that is looped, or linked on, is in no splice at all.
  */
 export function tailsOf(reader: HouseReader, joint: BoxJoint): readonly Tail[] {
+  const held = heldInTerminal(reader, joint);
+  if (held)
+    return joint.landings.flatMap((to): Tail[] =>
+      to === held ? [] : [{ to: [to], kind: 'link', inSplice: false }],
+    );
   const pigtail = (landing: Landing): Tail => ({ to: [landing], kind: 'pigtail', inSplice: true });
   const links = joint.landings.filter(isLink).map(pigtail);
   const landings = joint.landings.filter((to) => !isLink(to));
@@ -58,9 +76,7 @@ export const bundleOf = (gauges: readonly Gauge[]): Bundle => {
 /** Kinds of connectors for a splice, by its role and the school of the house, the wanted ones first. */
 const connectorKinds = (reader: HouseReader, role: BoxJoint['role']): readonly Connector['kind'][] => [
   ...(role === 'ground' ? (['grounding'] as const) : []),
-  ...(reader.rules().text('makeup.connector') === 'lever'
-    ? (['lever', 'twist-on'] as const)
-    : (['twist-on'] as const)),
+  ...splicingKinds(reader.rules()),
 ];
 
 /** What goes into a connector, and the one that takes it. */

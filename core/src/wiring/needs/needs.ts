@@ -4,6 +4,7 @@ import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import type { Run } from '../../house/model.js';
 import { mostConductors } from '../../rulebook/cables.js';
 import type { Signal } from '../../vocabulary/signal.js';
+import { hotOf } from '../../vocabulary/signal.js';
 import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { numbersOf, runsBetween } from '../circuit/circuit-tree.js';
 import type { CircuitControls, ReachedPoint } from '../circuit/controls.js';
@@ -162,6 +163,11 @@ function* asksOf(
     if (!isSwitched) yield { node, what: 'hot', circuitId };
     if (alarms > 1 && point.role === 'alarm') yield { node, what: 'interconnect', circuitId };
   }
+  // Both ends of the run that closes a ring.
+  if (tree.ring)
+    for (const boxId of boxesOf(tree.ring))
+      for (const what of ['hot', 'neutral'] as const)
+        if (boxId !== tree.panelId) yield { node: numberOf(boxId), what, circuitId: group[0]!.id };
   // A sub-panel is what its feeder is there for.
   for (const boxId of new Set(tree.boxOf.values()))
     for (const { id: circuitId, poles } of group) {
@@ -222,6 +228,8 @@ export function needsOn(
     solved.needs.flatMap((signals, run) => (signals.length ? [[runIds[run]!, signals]] : [])),
   );
   const circuitIds = group.map(({ id }) => id);
+  // What closes a ring carries what all of it does.
+  if (tree.ring) needs.set(tree.ring.id, [hotOf(circuitIds[0]!), 'neutral']);
   return {
     tree,
     points,
@@ -236,7 +244,7 @@ export function needsOn(
       needs,
       protection.neutral,
     ),
-    power: new Set(runIds.filter((_, run) => solved.power[run])),
+    power: new Set([...runIds.filter((_, run) => solved.power[run]), ...(tree.ring ? [tree.ring.id] : [])]),
     neutralShort: solved.short.map(({ controlId, pointId, runs }) => ({
       duty: duties.get(controlId)!,
       place: where.get(pointId)!,

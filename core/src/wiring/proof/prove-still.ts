@@ -7,6 +7,7 @@ import type { Netlist } from '../netlist/netlist.js';
 import type { Settled } from '../netlist/operate.js';
 import type { Failures } from './proof.js';
 import { conductorAt } from './proof.js';
+import { checkRings } from './prove-ring.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
 import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
 import { coloursOf } from '../conductors/marking.js';
@@ -79,6 +80,7 @@ export function checkStill(
       ...(deviceId && { deviceId }),
     });
   }
+  checkRings(reader, netlist, failures);
   checkSpares(netlist, failures);
   checkBreakers(netlist, failures);
   checkNeutralHome(reader, netlist, failures);

@@ -103,6 +103,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Put a ${facts.kind} in ${say.box(where.boxId)}: ${say.control(where.controlId)} needs one, and ${say.device(where.deviceId).toLowerCase()} is made as ${listed(facts.serves, ' or ')}.`,
   'device.wrong-voltage': (say, { facts, where }) =>
     `Put ${say.device(where.deviceId).toLowerCase()} in ${say.box(where.boxId)} on a ${say.volts(facts.hots)} ${say.term('circuit')}: ${say.circuit(where.circuitId)} has ${facts.hots === 2 ? 'one pole' : 'two poles'}.`,
+  'fill.too-shallow': (say, { facts, where }) =>
+    `Take a deeper box at ${say.box(where.boxId)}: it has ${say.units.short(facts.hasIn)}, what goes in wants ${say.units.short(facts.needsIn)} or more room. No rule counts.`,
   'fill.too-full': (say, { facts, where }) =>
     `Set a larger box at ${say.box(where.boxId)}, or take a cable out: it is too full by ${say.units.volume(facts.overIn3)}.`,
   'box.too-many-cables': (say, { facts, where }) =>
@@ -269,6 +271,8 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `${say.load(facts.load)} hangs on the ${say.term('breaker')} of ${say.circuit(facts.other)}: with its own off it is live.`,
     `It is of ${say.circuit(facts.own)}.`,
   ],
+  'proof.ring-open': (say, { facts, where }) =>
+    `Close the ring of ${say.circuit(where.circuitId)} again: its ${say.term(facts.core)} does not come home by both ends. ${where.runId ? `It parts at ${say.run(where.runId)}.` : ''}`,
   'proof.series': (say, { facts }) =>
     facts.state === 'dim'
       ? `${say.load(facts.load)} is in series with another: ${facts.volts.toFixed(0)} V instead of ${facts.rated}.`
@@ -338,6 +342,18 @@ export const ENGLISH_FINDINGS: FindingWords = {
     } of ${say.circuit(where.circuitId)}.`,
   'wiring.cut-off': (say, { facts, where }) =>
     `Pull the missing ${say.term('jumper')} to ${say.boxes(facts.boxIds)}: nothing joins them to the ${say.term('panel')} on ${say.circuit(where.circuitId)}.`,
+  'ring.leg-missing': (say, { where }) => [
+    `Bring the other end of ${say.circuit(where.circuitId)} home, from ${say.box(where.boxId)}: it is a ring, and only one end is at its ${say.term('breaker')}.`,
+    'As it is, half the cable carries all of it.',
+  ],
+  'ring.bridged': (say, { where }) => [
+    `Take out ${say.run(where.runId)}: it bridges the ring of ${say.circuit(where.circuitId)}.`,
+    'Neither end would show an open ring any more.',
+  ],
+  'ring.spur': (say, { facts, where }) =>
+    facts.onward
+      ? `Bring ${say.box(where.boxId)} into the ring: it hangs on a spur that feeds another already. ${facts.has} on it, ${facts.takes} may be.`
+      : `Leave ${facts.takes} of ${facts.has} at ${say.box(where.boxId)}: it hangs on a spur.`,
   'wiring.loop': (say, { where }) => [
     `Take out ${say.run(where.runId)}, or change which boxes it joins: it closes a loop on ${say.circuit(where.circuitId)}.`,
     'Both its ends are already fed; its conductors are left open.',

@@ -16,6 +16,8 @@ export const ENGLISH_FIXES: FixWords = {
   'leave-group': (say, { circuitId }) => `Take ${say.circuit(circuitId)} out of the group`,
   'made-again': (_say, { all }) =>
     all ? 'All of it has been made again as it should be' : 'It has been made again as it should be',
+  'make-ring': (say, { circuitId }) => `Make ${say.circuit(circuitId)} a ring`,
+  'no-ring': (say, { circuitId }) => `Let ${say.circuit(circuitId)} be no ring`,
   'marked-for-two': (say) => `The ${say.term('breaker')} is marked for two wires`,
   'marked-now': () => 'It is marked now',
   'move-panel': (say, { boxId, roomId }) => `Move ${say.box(boxId)} to ${say.room(roomId)}`,

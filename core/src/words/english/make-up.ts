@@ -10,6 +10,9 @@ export const englishMakeUp = (t: TermOf): MakeUpWords => ({
       `Leave it long and loop it unbroken round the screws: ${landed(to)}. No splice.`,
     'landed-then-links': (_say, { to }, { landed }) =>
       `Land it on ${landed(to)}; short links from there to the others. No splice.`,
+    'together-in-terminal': (_say, { to }, { landed }) =>
+      `All go into ${landed(to)} together, each seen to be held.`,
+    'links-on': () => 'Short links from there to the others.',
     'one-loop': () => 'One wire, looped unbroken round the screws from supply to supply.',
     'one-pigtail-and-links': () => `One ${t('pigtail')}; short links from supply to supply.`,
     'clip-back': (say, { lengthIn }) => `Pre-twist, then clip back to ${say.units.short(lengthIn)}.`,

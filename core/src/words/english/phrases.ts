@@ -120,6 +120,8 @@ export const englishPhrases = (t: TermOf): Phrases => ({
         return 'insulated conductors of a cable not chosen yet';
       case 'through':
         return 'conductors passing through unbroken';
+      case 'connectors':
+        return 'connectors';
       case 'loops':
         return 'unbroken loops, twice the free length or more';
       case 'fixture-wires':

@@ -112,6 +112,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Ponga uno ${kindOf(facts.kind)} en ${say.box(where.boxId)}: ${say.control(where.controlId)} lo necesita, y ${say.device(where.deviceId).toLowerCase()} se hace ${or(say, facts.serves.map(kindOf))}.`,
   'device.wrong-voltage': (say, { facts, where }) =>
     `Ponga ${say.device(where.deviceId).toLowerCase()} de ${say.box(where.boxId)} en un circuito de ${say.volts(facts.hots)}: ${say.circuit(where.circuitId)} tiene ${facts.hots === 2 ? 'un polo' : 'dos polos'}.`,
+  'fill.too-shallow': (say, { facts, where }) =>
+    `Ponga una caja más honda en ${say.box(where.boxId)}: tiene ${say.units.short(facts.hasIn)} y hacen falta ${say.units.short(facts.needsIn)} o más lugar. Ninguna regla cuenta.`,
   'fill.too-full': (say, { facts, where }) =>
     `Ponga una caja más grande en ${say.box(where.boxId)}, o saque un cable: le sobran ${say.units.volume(facts.overIn3)}.`,
   'box.too-many-cables': (say, { facts, where }) =>
@@ -280,6 +282,8 @@ export const SPANISH_FINDINGS: FindingWords = {
     `${say.load(facts.load)} cuelga del breaker de ${say.circuit(facts.other)}: con el suyo apagado sigue viva.`,
     `Es de ${say.circuit(facts.own)}.`,
   ],
+  'proof.ring-open': (say, { facts, where }) =>
+    `Cierre otra vez el anillo de ${say.circuit(where.circuitId)}: su ${say.term(facts.core)} no vuelve por los dos lados. ${where.runId ? `Se abre en ${say.run(where.runId)}.` : ''}`,
   'proof.series': (say, { facts }) =>
     facts.state === 'dim'
       ? `${say.load(facts.load)} está en serie con otra: ${facts.volts.toFixed(0)} V en vez de ${facts.rated}.`
@@ -351,6 +355,18 @@ export const SPANISH_FINDINGS: FindingWords = {
     } de ${say.circuit(where.circuitId)}.`,
   'wiring.cut-off': (say, { facts, where }) =>
     `Jale el puente que falta a ${say.boxes(facts.boxIds)}: nada las une al panel en ${say.circuit(where.circuitId)}.`,
+  'ring.leg-missing': (say, { where }) => [
+    `Traiga el otro extremo de ${say.circuit(where.circuitId)} desde ${say.box(where.boxId)}: es un anillo y solo un extremo llega a su interruptor.`,
+    'Así, medio cable lleva todo.',
+  ],
+  'ring.bridged': (say, { where }) => [
+    `Quite ${say.run(where.runId)}: puentea el anillo de ${say.circuit(where.circuitId)}.`,
+    'Ningún extremo mostraría ya un anillo abierto.',
+  ],
+  'ring.spur': (say, { facts, where }) =>
+    facts.onward
+      ? `Meta ${say.box(where.boxId)} en el anillo: cuelga de un ramal que ya alimenta otra. Lleva ${facts.has}, puede ${facts.takes}.`
+      : `Deje ${facts.takes} de ${facts.has} en ${say.box(where.boxId)}: cuelga de un ramal.`,
   'wiring.loop': (say, { where }) => [
     `Saque ${say.run(where.runId)}, o cambie qué cajas une: cierra un lazo en ${say.circuit(where.circuitId)}.`,
     'Sus dos puntas ya tienen corriente; sus conductores quedan abiertos.',

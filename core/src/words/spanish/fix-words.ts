@@ -15,6 +15,8 @@ export const SPANISH_FIXES: FixWords = {
   'leave-group': (say, { circuitId }) => `Sacar ${say.circuit(circuitId)} del grupo`,
   'made-again': (_say, { all }) =>
     all ? 'Todo ya se hizo de nuevo como debe ser' : 'Ya se hizo de nuevo como debe ser',
+  'make-ring': (say, { circuitId }) => `Haga de ${say.circuit(circuitId)} un anillo`,
+  'no-ring': (say, { circuitId }) => `Deje ${say.circuit(circuitId)} sin anillo`,
   'marked-for-two': () => 'El breaker está marcado para dos alambres',
   'marked-now': () => 'Ya está marcado',
   'move-panel': (say, { boxId, roomId }) => `Mover ${say.box(boxId)} a ${say.room(roomId)}`,

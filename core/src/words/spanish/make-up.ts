@@ -10,6 +10,9 @@ export const spanishMakeUp = (): MakeUpWords => ({
       `Déjelo largo y páselo sin cortar por los tornillos: ${landed(to)}. Sin empalme.`,
     'landed-then-links': (_say, { to }, { landed }) =>
       `Conéctelo en ${landed(to)}; puentes cortos de ahí a los demás. Sin empalme.`,
+    'together-in-terminal': (_say, { to }, { landed }) =>
+      `Todos entran juntos en ${landed(to)}; vea que cada uno quede sujeto.`,
+    'links-on': () => 'Puentes cortos de ahí a los demás.',
     'one-loop': () => 'Un alambre sin cortar por los tornillos, de entrada a entrada.',
     'one-pigtail-and-links': () => 'Una colita; puentes cortos de entrada a entrada.',
     'clip-back': (say, { lengthIn }) => `Tuerza antes, luego corte a ${say.units.short(lengthIn)}.`,

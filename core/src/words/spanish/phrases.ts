@@ -120,6 +120,8 @@ export const spanishPhrases = (t: TermOf): Phrases => ({
         return 'conductores aislados de un cable sin escoger';
       case 'through':
         return 'conductores que pasan sin cortar';
+      case 'connectors':
+        return 'conectores';
       case 'loops':
         return 'vueltas sin cortar, el doble del largo libre o más';
       case 'fixture-wires':

@@ -116,6 +116,7 @@ describe('Spanish', () => {
       runId: run!.id,
     },
     ...{ insteadOf: light, all: true, cable: '14/3', first: '14/3', second: '14/2' },
+    ...{ colours: ['WH'], with: ['BK', 'RD'], core: 'neutral', onward: true, needsIn: 1.5, hasIn: 1 },
   };
   const others: readonly [string, unknown][] = [
     ['duty', 'spare switched conductors'],
@@ -125,6 +126,8 @@ describe('Spanish', () => {
     ['instead', undefined],
     ['what', 'hots'],
     ['what', 'load'],
+    ['onward', false],
+    ['core', 'ground'],
     ['how', 'changes'],
     ['how', 'apart'],
     ['lacks', 'hots'],

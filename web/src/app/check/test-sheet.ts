@@ -138,6 +138,17 @@ export class TestSheet {
         );
       return { step, state, where, todo, expect: $localize`Nothing rings.`, proves: '' };
     }
+    if (step.kind === 'ends') {
+      const core = say.colour(step.ends[0]!.key);
+      return {
+        step,
+        state,
+        where,
+        todo: [$localize`Touch the two ends of the ring, ${core} with ${core}\: ${this.wires(step.ends)}`],
+        expect: $localize`They ring: the ring is closed in this core.`,
+        proves: $localize`Ring, ${core} end to end`,
+      };
+    }
     const [near, far] = [step.ends, step.join!.ends];
     const what = this.derived.phrases().and(step.proves.map(({ key }) => say.colour(key)));
     return {

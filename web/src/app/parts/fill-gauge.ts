@@ -71,7 +71,10 @@ export class FillGauge {
       $localize`${this.volume(this.fill().totalIn3).replace(/\s.*$/, '')} of ${this.volume(this.fill().capacityIn3)}`,
   );
   protected readonly verdict = computed(() => {
-    const { fits, leftIn3 } = this.fill();
+    const { fits, leftIn3, depth } = this.fill();
+    if (depth && depth.needsIn > depth.hasIn + 1e-6)
+      return $localize`wants ${this.derived.units().short(depth.needsIn)} of depth`;
+    if (depth && fits) return $localize`about ${this.volume(leftIn3)} free, no rule`;
     return fits ? $localize`${this.volume(leftIn3)} left` : $localize`${this.volume(-leftIn3)} over`;
   });
   protected readonly words = computed(() => `${this.figures()}, ${this.verdict()}`);

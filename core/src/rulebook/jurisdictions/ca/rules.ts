@@ -1,11 +1,10 @@
 import type { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
-import { inMetric } from './metric.js';
+import type { Own } from '../taken-over.js';
+import { takenOver } from '../taken-over.js';
 
 const UNSURE = 'Less sure than other values: look it up in the adopted code.';
-
-type Own = Partial<Pick<Rule, 'title' | 'section' | 'publication' | 'unit' | 'value' | 'note' | 'options'>>;
 
 /** A published value of the Canadian code; from memory, and less sure than those of the United States. */
 const code = (section: string, value: Rule['value'], more: Own = {}): Own => ({
@@ -278,38 +277,17 @@ const FLAGS: readonly Rule[] = [
   ),
 ];
 
-/** Without the section of another country. */
-const unpublished = ({ section: _section, publication: _publication, note: _note, ...rule }: Rule): Rule => ({
-  ...rule,
-  provenance: 'common practice',
-  adjust: 'free',
-});
-
-/** A value by edition as the usual one of its own country has it. */
-const settled = (rule: Rule): Rule =>
-  typeof rule.value === 'object' && !Array.isArray(rule.value)
-    ? { ...rule, value: (rule.value as Readonly<Record<string, string | number>>)[US.usual]! }
-    : rule;
-
 /** Volumes and areas of raceway that are the same pipe and the same wire on both sides. */
 const isMeasured = (key: string): boolean => /^raceway\.(area|emt)\./.test(key);
 
 /** Every trade value of the Canadian code: what it says itself, and the habits that do not stop at the border, in metric. */
 export const CA_RULES: readonly Rule[] = [
-  ...US.rules
-    .filter(({ key }) => !NOT_ASKED.includes(key))
-    .map((rule): Rule => {
-      const own = PUBLISHED[rule.key];
-      if (own) {
-        const { publication: _publication, ...rest } = rule;
-        return { ...rest, ...own };
-      }
-      const plain = rule.section ? unpublished(settled(rule)) : rule;
-      return {
-        ...inMetric(isMeasured(rule.key) ? { ...plain, note: 'Inside, by the table of its maker.' } : plain),
-        ...HABITS[rule.key],
-      };
-    }),
+  ...takenOver(US, {
+    isLeftOut: (key) => NOT_ASKED.includes(key),
+    published: PUBLISHED,
+    habits: HABITS,
+    note: (key) => (isMeasured(key) ? 'Inside, by the table of its maker.' : undefined),
+  }),
   ...OWN,
   ...FLAGS,
 ];
