@@ -2,14 +2,10 @@
  * Builds the second demo house: an invented bungalow by the Canadian code, small enough to read whole. Run with
  * `npx tsx demo/build-lot-3.ts`; the result is committed.
  */
-import { writeFileSync } from 'node:fs';
-import { applyChange } from '../core/src/changes/apply.js';
-import { readerOf } from '../core/src/derive/reader.js';
-import { houseOf, readHouseFile, writeHouseFile } from '../core/src/house/house-file.js';
-import { inspectHouse } from '../core/src/inspection/inspect-house.js';
-import type { RoomKind } from '../core/src/vocabulary/kinds.js';
 import { Plan } from '../core/src/testing/plan.js';
 import { placeBoxes } from './place-boxes.js';
+import { settleAndWrite } from './settle-and-write.js';
+import { roomsInMeters } from './rooms-in-meters.js';
 
 const plan = new Plan('Lot 3, bungalow', 'ca-2021', 'de000003');
 const { file } = plan;
@@ -20,31 +16,7 @@ Object.assign(file.storeys[0]!, {
   level: 0,
 });
 
-const inches = (meters: number): number => Math.round((meters * 1000) / 2.54) / 10;
-/** A room from its corner, in meters. */
-function room(name: string, kind: RoomKind, x: number, y: number, w: number, h: number): string {
-  const id = plan.room(name, kind);
-  file.rooms.at(-1)!.outline = [
-    [x, y],
-    [x + w, y],
-    [x + w, y + h],
-    [x, y + h],
-  ].map(([xM, yM], at) => ({ id: `c${at}`, xIn: inches(xM!), yIn: inches(yM!) }));
-  return id;
-}
-function opening(roomId: string, wall: number, along: number, kind: 'door' | 'window' | 'opening'): void {
-  file.openings.push({
-    id: plan.id(),
-    roomId,
-    corner: `c${wall}`,
-    alongIn: inches(along),
-    widthIn: inches(kind === 'opening' ? 1.4 : kind === 'window' ? 1.2 : 0.8),
-    sillIn: kind === 'window' ? inches(1.05) : 0,
-    headIn: inches(2.05),
-    kind,
-    ...(kind === 'door' && { hinge: 'a' as const }),
-  });
-}
+const { inches, room, opening } = roomsInMeters(plan);
 const DEVICE = 'ca-device-76-1g';
 const ROUND = 'ca-plastic-round-368';
 
@@ -190,22 +162,4 @@ file.runs
     }),
   );
 
-// What the layout still lacks is set as the app offers it, one touch after another; what stays is for a person to decide.
-let house = houseOf(file);
-for (;;) {
-  const fix = inspectHouse(readerOf(house)).find(
-    ({ code, fixes = [] }) => /^layout\.(far|no-|same-bay|in-the-way)/.test(code) && fixes.length > 0,
-  )?.fixes![0];
-  const taken = fix && applyChange(house, fix.change);
-  if (!taken?.ok) break;
-  house = taken.document;
-}
-const result = readHouseFile(writeHouseFile(house));
-if (!result.ok) {
-  console.error(result.problems);
-  process.exit(1);
-}
-writeFileSync(new URL('./lot-3.house.json', import.meta.url), `${JSON.stringify(result.file, null, 1)}\n`);
-console.log(
-  `${result.file.rooms.length} rooms, ${result.file.boxes.length} boxes, ${result.file.runs.length} runs`,
-);
+settleAndWrite(file, './lot-3.house.json');

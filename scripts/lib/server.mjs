@@ -5,7 +5,7 @@ import { ROOT } from './run.mjs';
 import { Sentence } from './steps.mjs';
 
 /** Houses that are there on the first start, the one that is on top first. */
-export const DEMO_HOUSES = ['lot-12', 'lot-3'].map((lot) => join(ROOT, `demo/${lot}.house.json`));
+export const DEMO_HOUSES = ['lot-12', 'lot-3', 'plot-7'].map((lot) => join(ROOT, `demo/${lot}.house.json`));
 
 /**
  * Starts the built server and waits until it answers.

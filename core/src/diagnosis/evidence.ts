@@ -37,11 +37,12 @@ export function wrongOf(evidence: Evidence): number {
 
 /** Of a reading that is next to nothing, and of one that is the full voltage of one or two hots. */
 const NO_VOLTS = 2;
-const isFull = (volts: number): boolean => [120, 240].some((full) => Math.abs(volts - full) < 0.05 * full);
+const isFull = (volts: number, lineVolts: number): boolean =>
+  [lineVolts, 2 * lineVolts].some((full) => Math.abs(volts - full) < 0.05 * full);
 
-/** What a meter says of so many volts. */
-export const readsOf = (volts: number): Extract<Report, { kind: 'volts' }>['reads'] =>
-  isFull(volts) ? 'full' : volts < NO_VOLTS ? 'none' : 'between';
+/** What a meter says of so many volts, where there are these between a hot and neutral. */
+export const readsOf = (volts: number, lineVolts: number): Extract<Report, { kind: 'volts' }>['reads'] =>
+  isFull(volts, lineVolts) ? 'full' : volts < NO_VOLTS ? 'none' : 'between';
 
 /** Bare conductors of a whole house in which the boxes of a circuit are made up so; what other circuits have there stays as it is. */
 export function bareNetsOf(reader: HouseReader, sound: JointsByBox, joints: JointsByBox): BareNets {
@@ -106,7 +107,7 @@ export function says(
       const volts = made.volts(evidence.ends, sights.leversOf(evidence.up));
       // What hangs on nothing shows nothing, or a ghost voltage on a meter of high impedance; now and then nearly all of it.
       if (volts === undefined) return evidence.reads !== 'full';
-      return evidence.reads === readsOf(volts);
+      return evidence.reads === readsOf(volts, sights.lineVolts);
     }
   }
 }

@@ -195,7 +195,8 @@ class Planner {
         let read = this.readings.get(at);
         if (!read) this.readings.set(at, (read = of.cases[at]!.readings(levers)));
         const [a, b] = [read(ends[0]), read(ends[1])];
-        const reads = a === undefined || b === undefined ? 'none' : readsOf(Math.abs(a - b));
+        const reads =
+          a === undefined || b === undefined ? 'none' : readsOf(Math.abs(a - b), of.sights.lineVolts);
         by[reads === 'full' ? 0 : reads === 'none' ? 1 : 2]![of.placeOf[at]!]! += each[at]!;
       }
       const told = by.map((own) => own.reduce((a, b) => a + b, 0));

@@ -54,11 +54,14 @@ export class Sights {
   readonly indices: readonly number[];
   /** By light the circuit that feeds it, and the control that is to switch it. */
   readonly fed: readonly { readonly circuitId: string; readonly controlId: string | undefined }[];
+  /** Volts between a hot and neutral. */
+  readonly lineVolts: number;
   private readonly numbers: ReadonlyMap<string, number>;
 
   /** `sound` holds other circuits too that come into the same boxes; what is looked at is what `own` holds. */
   constructor(sound: Netlist, own: Netlist) {
     this.levers = sound.levers.map(({ pointId }) => pointId);
+    this.lineVolts = Math.max(0, ...sound.sources.map(({ volts }) => Math.abs(volts)));
     const lit = new Set(own.loads.flatMap(({ role, pointId }) => (role === 'electronics' ? [] : pointId)));
     const seen = sound.loads
       .map(({ role, pointId }, index) => ({ role, pointId, index }))

@@ -198,7 +198,8 @@ function groupFindings(reader: HouseReader, circuitId: string): Finding[] {
     ];
   }
   const [one, other] = group.map(legOfSpace);
-  if (one === undefined || one !== other) return [];
+  const isSame = reader.rules().jurisdiction.legs === 1 || (one !== undefined && one === other);
+  if (!isSame) return [];
   return [
     {
       code: 'multiwire.same-leg',

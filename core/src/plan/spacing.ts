@@ -107,6 +107,7 @@ export function farBasins(
   const places = boxes.filter((box) => hasReceptacle(box) && isGeneral(box));
   // One of which nobody has said the place may be there.
   if (places.some(({ place }) => !place)) return [];
+  if (!reader.rules().has('layout.basin')) return [];
   const reach = reader.rules().number('layout.basin');
   return bands
     .filter(isOnWall)
@@ -165,6 +166,7 @@ export const farWalls = (reader: HouseReader, roomId: string): readonly OnWallSp
 
 /** Where a receptacle goes in every wall of a large foyer that is long enough (NEC 210.52(I), from memory). */
 export function foyerWalls(reader: HouseReader, layout: RoomLayout): OnWall[] {
+  if (!reader.rules().has('layout.foyerWall')) return [];
   const least = reader.rules().number('layout.foyerWall');
   return layout.walls.flatMap(({ corner, startIn, lengthIn }) => {
     // Doorways cut it; the longest piece is what counts.

@@ -217,7 +217,9 @@ const WAY: Derivation<Way> = {
   name: 'way between boxes',
   cutsOff: true,
   compute: (reader, key) => {
-    const [fromId, toId, cable] = key.split(' ') as [string, string, CableId];
+    const [fromId, toId, ...named] = key.split(' ') as [string, string, ...string[]];
+    // What a cable is called may have spaces.
+    const cable: CableId = named.join(' ');
     const [from, to] = [standingOf(reader, fromId), standingOf(reader, toId)];
     const graph = framingGraph(reader);
     const [a, b] = [attach(reader, graph, from), attach(reader, graph, to)];
@@ -355,7 +357,8 @@ const WAY_OF_RUN: Derivation<Way | undefined> = {
   name: 'way of a run',
   cutsOff: true,
   compute: (reader, key) => {
-    const [runId, cable] = key.split(' ') as [string, CableId];
+    const [runId, ...named] = key.split(' ') as [string, ...string[]];
+    const cable: CableId = named.join(' ');
     const run = reader.part(RUN_WAY, runId);
     if (!run) return undefined;
     if (run.route?.length || run.shutOut?.length) return forcedWay(reader, runId, cable);

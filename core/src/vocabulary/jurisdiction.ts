@@ -127,6 +127,8 @@ export interface Jurisdiction {
   readonly terminalMarks?: TerminalMarks;
   /** Which way a lever of a one-way switch is thrown when it makes contact. */
   readonly leverOn: 'up' | 'down';
+  /** Legs of the service: two with twice the volts between them, or one. */
+  readonly legs: 1 | 2;
   /** Volts between a hot and neutral. */
   readonly lineVolts: number;
   /** What a load draws when nothing is stated, in watts. */

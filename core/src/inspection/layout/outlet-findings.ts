@@ -4,6 +4,7 @@ import { RoomPlaces } from '../../furnish/room-places.js';
 import type { RoomSize } from '../../furnish/room-size.js';
 import { areaFt2 } from '../../furnish/room-size.js';
 import type { Point } from '../../house/model.js';
+import type { Rulebook } from '../../rulebook/rulebook.js';
 import { roomLayout } from '../../plan/room-layout.js';
 import type { LaidBox, RoomLayout } from '../../plan/room-layout.js';
 import { hasReceptacle, isGeneral } from '../../facts/outlets.js';
@@ -16,6 +17,12 @@ import { receptacleAnywhere } from './spacing-findings.js';
 /** So much floor that the walls of a foyer are asked for receptacles, where a code asks that at all. Square feet. */
 export const isLargeFoyer = (reader: HouseReader, areaFt2: number): boolean =>
   reader.rules().has('layout.foyerArea') && areaFt2 > reader.rules().number('layout.foyerArea');
+
+/** Whether a code asks for something at all: where nobody publishes it, it is a habit. */
+const isAsked = (rules: Rulebook, source: Source): boolean =>
+  'rule' in source
+    ? rules.has(source.rule)
+    : 'section' in source && rules.jurisdiction.sections[source.section].publication !== 'common practice';
 
 /** A receptacle beside a basin, in a garage and where the laundry is done: heights in inches, common practice. */
 const HEIGHTS: Partial<Record<OutletPlace, number>> = {
@@ -39,7 +46,7 @@ export function outletFindings(reader: HouseReader, layout: RoomLayout, size: Ro
     counts: (box: LaidBox) => boolean = () => true,
   ): Finding[] => {
     const has = serving.filter(counts).length;
-    if (has >= needs) return [];
+    if (has >= needs || !isAsked(rules, source)) return [];
     return [
       {
         code: 'layout.no-outlet',
@@ -55,9 +62,9 @@ export function outletFindings(reader: HouseReader, layout: RoomLayout, size: Ro
   };
   switch (room.kind) {
     case 'bath':
-      return asked('bath', 1, { section: 'bathOutlet' });
+      return rules.has('layout.basin') ? asked('bath', 1, { section: 'bathOutlet' }) : [];
     case 'hall':
-      return Math.max(size.lengthIn, size.widthIn) >= rules.number('layout.hall')
+      return rules.has('layout.hall') && Math.max(size.lengthIn, size.widthIn) >= rules.number('layout.hall')
         ? asked('hall', 1, { rule: 'layout.hall' })
         : [];
     case 'foyer':
@@ -66,6 +73,7 @@ export function outletFindings(reader: HouseReader, layout: RoomLayout, size: Ro
         ? asked('foyer', 1, { rule: 'layout.foyerArea' })
         : [];
     case 'garage': {
+      if (!rules.has('layout.bayArea')) return [];
       const bays = Math.max(1, Math.floor(areaFt2(size) / rules.number('layout.bayArea')));
       return asked(
         'garage',
@@ -93,7 +101,7 @@ export const OUTSIDE_FINDINGS: Derivation<readonly Finding[]> = {
   compute: (reader) => {
     const outside = reader.all('rooms').filter(({ kind }) => kind === 'porch' || kind === 'outdoors');
     const boxes = outside.flatMap(({ id }) => reader.mentioning('boxes', id));
-    if (boxes.length === 0) return [];
+    if (boxes.length === 0 || !reader.rules().has('layout.outside')) return [];
     const hasOne = (boxId: string): boolean =>
       reader.mentioning('devices', boxId).some(({ catalogueId }) => /^receptacle(-gfci)?$/.test(catalogueId));
     const has = boxes.filter(({ id }) => hasOne(id)).length;

@@ -120,6 +120,7 @@ function islandReceptacle(
 function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
   const { outline, bands, boxes, faceIn, room } = layout;
   const rules = reader.rules();
+  if (!rules.has('layout.islands')) return [];
   const school = rules.text('layout.islands');
   return bands.flatMap((band): Finding[] => {
     const { kind, widthIn, depthIn } = band;
@@ -164,6 +165,7 @@ function islandFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
 /** A receptacle within reach of the edge of each basin. */
 function basinFindings(reader: HouseReader, layout: RoomLayout): Finding[] {
   const { outline, room } = layout;
+  if (!reader.rules().has('layout.basin')) return [];
   const reach = reader.rules().number('layout.basin');
   return farBasins(reader, layout).map(({ basin, rectangle, awayIn }): Finding => ({
     code: 'layout.no-outlet',

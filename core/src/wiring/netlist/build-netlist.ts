@@ -33,7 +33,8 @@ import type {
 } from './netlist.js';
 
 /** 1 or −1 for the two legs of the service. Without a space, by its place in the group. */
-function legSign(circuit: CircuitSupply, index: number): 1 | -1 {
+function legSign(reader: HouseReader, circuit: CircuitSupply, index: number): 1 | -1 {
+  if (reader.rules().jurisdiction.legs === 1) return 1;
   return (legOfSpace(circuit) ?? index % 2) === 0 ? 1 : -1;
 }
 
@@ -181,7 +182,7 @@ export function buildNetlist(
       if (!circuit || circuit.panelId !== boxId) continue;
       const hot = terminal.kind === 'breaker';
       const place = group ? group.circuitIds.indexOf(circuit.id) : 0;
-      const sign = legSign(circuit, place) * (hot && terminal.pole === 2 ? -1 : 1);
+      const sign = legSign(reader, circuit, place) * (hot && terminal.pole === 2 ? -1 : 1);
       sources.push({
         joint: index,
         kind: hot ? 'hot' : 'neutral',

@@ -44,6 +44,8 @@ export interface NetLoad {
    */
   readonly hot: number | undefined;
   readonly back: number | undefined;
+  /** Hots that it lies between: of one its current comes back on a neutral. */
+  readonly hots: 1 | 2;
   /** Rated volts and the resistance that draws its watts at them, in ohms. */
   readonly volts: number;
   readonly ohms: number;

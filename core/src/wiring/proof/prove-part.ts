@@ -92,8 +92,8 @@ function checkPosition(
         ...conductorAt(part, load.hot ?? load.back),
         up: upIn(part, levers),
       });
-    // A load of 240 V has no neutral to come back on.
-    if (load.volts > 130 || machine.isAt(load.back, 0)) continue;
+    // A load between two hots has no neutral to come back on.
+    if (load.hots === 2 || machine.isAt(load.back, 0)) continue;
     if (failures.has('proof.neutral-broken', load.pointId)) continue;
     const switched = part.levers.some((_, at) => {
       const other = Uint8Array.from(levers);

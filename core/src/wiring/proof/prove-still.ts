@@ -131,7 +131,7 @@ function checkBreakers(netlist: Netlist, failures: Failures): void {
     else breakers.set(at(joint), [circuitId]);
   }
   for (const load of netlist.loads) {
-    for (const joint of load.volts > 130 ? [load.hot, load.back] : [load.hot]) {
+    for (const joint of load.hots === 2 ? [load.hot, load.back] : [load.hot]) {
       const foreign =
         joint === undefined ? undefined : breakers.get(at(joint))?.find((id) => id !== load.circuitId);
       if (joint === undefined || !foreign) continue;
@@ -171,8 +171,8 @@ function checkNeutralHome(reader: HouseReader, netlist: Netlist, failures: Failu
 function checkNeutralAndGround(netlist: Netlist, settled: Settled, failures: Failures): void {
   const neutrals = new Set<number>();
   for (const { kind, joint } of netlist.sources) if (kind === 'neutral') neutrals.add(settled.at(joint));
-  for (const { back, volts } of netlist.loads)
-    if (back !== undefined && volts < 130) neutrals.add(settled.at(back));
+  for (const { back, hots } of netlist.loads)
+    if (back !== undefined && hots === 1) neutrals.add(settled.at(back));
   const said = new Set<number>();
   for (const joint of netlist.ground) {
     const at = settled.at(joint);
@@ -251,7 +251,8 @@ function checkFeeders(netlist: Netlist, settled: Settled, failures: Failures): v
     joint === undefined ? Number.NaN : settled.fixed[settled.at(joint)]!;
   for (const { boxId, circuitId, hots, neutral } of netlist.feeders) {
     const [a, b] = hots.map(voltsAt);
-    const isFed = Math.abs(a! - b!) > 200;
+    // Two hots on different legs.
+    const isFed = Math.abs(a! - b!) > 1.5 * Math.abs(a!);
     if (isFed && voltsAt(neutral) === 0) continue;
     failures.add({
       code: 'proof.feeder',

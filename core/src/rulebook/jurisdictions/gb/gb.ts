@@ -45,6 +45,7 @@ export const GB: Jurisdiction = {
     pairs: { 1: { a: 'L1', b: 'L2' }, 2: { a: 'L3', b: 'L4' } },
   },
   leverOn: 'down',
+  legs: 1,
   lineVolts: 230,
   fillMethod: 'free-volume',
 };

@@ -202,7 +202,7 @@ const HABITS: Readonly<Record<string, Own>> = {
   'draft.points': { value: '12' },
   'draft.lightsApart': { value: 'apart' },
   'route.prefer': { value: 'over' },
-  'route.height': mm(450),
+  'route.height': mm(450, { note: 'By habit.' }),
   'route.switchHeight': mm(1300),
   'route.underPlate': mm(100, { note: 'Within 150 mm of the top of the wall.' }),
   'route.chain': { value: 'top' },

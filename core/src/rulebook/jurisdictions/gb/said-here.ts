@@ -4,6 +4,7 @@ import type { Rule } from '../../../vocabulary/rule.js';
 const WORDS: readonly (readonly [RegExp, string])[] = [
   [/duplex receptacle/gi, 'twin socket outlet'],
   [/receptacle/gi, 'socket outlet'],
+  [/common disconnect/gi, 'linked switch'],
   [/GFCI/g, 'RCD'],
   [/AFCI/g, 'AFDD'],
   [/switch leg/gi, 'switched line'],

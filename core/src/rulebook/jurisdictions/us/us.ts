@@ -63,6 +63,7 @@ export const US: Jurisdiction = {
   connectors: US_CONNECTORS,
   colours: US_COLOURS,
   leverOn: 'up',
+  legs: 2,
   lineVolts: US_LINE_VOLTS,
   watts: US_WATTS,
   fillMethod: 'volume-allowances',

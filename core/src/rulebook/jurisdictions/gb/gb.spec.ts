@@ -1,0 +1,540 @@
+import * as fc from 'fast-check';
+import { readerOf } from '../../../derive/reader.js';
+import type { HouseReader } from '../../../derive/reader.js';
+import { fillBox } from '../../../fill/fill-box.js';
+import { houseOf, readHouseFile } from '../../../house/house-file.js';
+import type { HouseFile } from '../../../house/house-file.js';
+import { inspectHouse } from '../../../inspection/inspect-house.js';
+import { applyChange } from '../../../changes/apply.js';
+import { makeUpBox } from '../../../makeup/make-up-box.js';
+import { readings, ringOut } from '../../../proving/ring-out.js';
+import { Plan } from '../../../testing/plan.js';
+import { runs } from '../../../testing/seed.js';
+import { carriedFacts } from '../../../vocabulary/signal.js';
+import { wireCircuit } from '../../../wiring/conductors/wire-circuit.js';
+import { boxJoints } from '../../../wiring/joints/box-joints.js';
+import type { BoxJoint } from '../../../wiring/joints/box-joint.js';
+import { proveCircuit } from '../../../wiring/proof/prove-circuit.js';
+import { sayingOf } from '../../../words/say.js';
+import { terminalText } from '../../../words/terminal-text.js';
+import { wordsOf } from '../../../words/words.js';
+import { JURISDICTIONS } from '../../jurisdictions.js';
+import { rulebookFor } from '../../rulebook.js';
+import { GB } from './gb.js';
+
+const BACK = 'gb-back-1g-35';
+const WIDE = 'gb-back-2g-35';
+const ROSE = 'gb-rose';
+type Build = (plan: Plan, panel: string, lights: string) => void;
+type Schools = Readonly<Record<string, string>>;
+
+function built(build: Build, schools: Schools = {}): HouseFile {
+  const plan = new Plan('Britain', 'gb-2018');
+  plan.file.rulebook.overrides = Object.fromEntries(
+    Object.entries(schools).map(([key, value]) => [key, { value }]),
+  );
+  plan.room('Room', 'living');
+  const panel = plan.box('CU', 'panel');
+  build(plan, panel, plan.circuit(1, 'Lights', panel, 6, { protection: 'gfci' }));
+  const read = readHouseFile(JSON.stringify(plan.file));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
+  return read.file;
+}
+const read = (build: Build, schools?: Schools): HouseReader => readerOf(houseOf(built(build, schools)));
+
+/** A plate in a box of its own for each place, one after another on these cables. */
+const places = (plan: Plan, from: string, lights: string, cables: readonly string[]): string[] => {
+  let at = from;
+  return cables.flatMap((cable, index) => {
+    at = plan.fed(`S${index + 1}`, at, cable, lights, BACK);
+    return plan.device(at, 'gb-plate-1', 1, lights);
+  });
+};
+
+const SHORT: Readonly<Record<string, string>> = {
+  ...{ hot: 'L', neutral: 'N', leg: 'SL', a: '1', b: '2', common: 'C' },
+};
+/** What every core carries, cable by cable, and what every terminal of every plate has: "CU–L1: BN line, BU neutral". */
+function table(reader: HouseReader): string[] {
+  const say = sayingOf(reader);
+  const tag = (id: string): string => reader.get('boxes', id)!.tag!;
+  const cables = reader.all('circuits').flatMap(({ id }) =>
+    [...wireCircuit(reader, id).runs].map(([runId, { carries }]) => {
+      const run = reader.get('runs', runId)!;
+      const cores = [...carries]
+        .map(([key, carried]) => {
+          const facts = carriedFacts(carried);
+          const what =
+            typeof facts === 'string' ? facts : facts.kind === 'traveler' ? facts.side : facts.kind;
+          return `${key} ${SHORT[what] ?? what}`;
+        })
+        .sort();
+      return `${tag(run.from.boxId)}–${tag(run.to.boxId)}: ${cores.join(', ')}`;
+    }),
+  );
+  const screws = reader.all('boxes').flatMap(({ id }) =>
+    boxJoints(reader, id)
+      .joints.filter(({ role }) => role !== 'ground')
+      .flatMap(({ ends, landings }) =>
+        landings
+          .filter(
+            ({ deviceId }) => deviceId && reader.get('devices', deviceId)!.catalogueId.startsWith('gb-plate'),
+          )
+          .map(
+            ({ terminal }) =>
+              `${tag(id)} ${terminalText(terminal, undefined, say.tongue)}: ${ends
+                .map(({ colour, reidentified }) => `${colour}${reidentified ? ' sleeved' : ''}`)
+                .join(' + ')}`,
+          ),
+      ),
+  );
+  return [...cables, ...screws.sort()];
+}
+
+const oneLight = (plan: Plan, box: string, lights: string): string[] =>
+  plan.device(box, 'luminaire', 1, lights);
+const atRose =
+  (cables: readonly string[], name = 'Light'): Build =>
+  (plan, panel, lights) => {
+    const rose = plan.fed('L1', panel, '1.5 T&E', lights, ROSE);
+    plan.control(name, places(plan, rose, lights, cables), oneLight(plan, rose, lights));
+  };
+const atSwitch =
+  (cables: readonly string[]): Build =>
+  (plan, panel, lights) => {
+    const levers = places(plan, panel, lights, cables);
+    const last = plan.file.boxes.at(-1)!.id;
+    plan.control('Light', levers, oneLight(plan, plan.fed('L1', last, '1.0 T&E', lights, ROSE), lights));
+  };
+const CONVERSION = { 'wiring.twoWay': 'conversion' };
+
+/** By hand, cable by cable and terminal by terminal, from how each is wired: common practice (section 8 and 18 of the trade). */
+const TABLES: readonly (readonly [string, Build, Schools, readonly string[]])[] = [
+  [
+    'loop-in at the ceiling (three-plate)',
+    atRose(['1.0 T&E']),
+    {},
+    ['CU–L1: BN L, BU N', 'L1–S1: BN L, BU SL', 'S1 COM: BN', 'S1 L1: BU sleeved'],
+  ],
+  [
+    'loop at the switch (two-plate), its neutrals in a block',
+    atSwitch(['1.5 T&E']),
+    {},
+    ['CU–S1: BN L, BU N', 'S1–L1: BN SL, BU N', 'S1 COM: BN', 'S1 L1: BN'],
+  ],
+  [
+    'two-way by strappers, both at the switch drop',
+    atRose(['1.0 T&E', '1.0 3C&E']),
+    {},
+    [
+      'CU–L1: BN L, BU N',
+      'L1–S1: BN L, BU SL',
+      'S1–S2: BK 1, BN SL, GY 2',
+      'S1 COM: BN',
+      'S1 L1: BK sleeved',
+      'S1 L2: GY sleeved',
+      'S2 COM: BN',
+      'S2 L1: BK sleeved',
+      'S2 L2: GY sleeved',
+    ],
+  ],
+  [
+    'two-way by conversion',
+    atRose(['1.0 T&E', '1.0 3C&E']),
+    CONVERSION,
+    [
+      'CU–L1: BN L, BU N',
+      'L1–S1: BN L, BU SL',
+      'S1–S2: BK L, BN C, GY SL',
+      'S1 COM: BN',
+      'S1 L1: BN + BK sleeved',
+      'S1 L2: BU sleeved + GY sleeved',
+      'S2 COM: BN',
+      'S2 L1: BK sleeved',
+      'S2 L2: GY sleeved',
+    ],
+  ],
+  [
+    'two-way from the first switch to the light beyond the second: the neutral goes along, sleeved blue',
+    atSwitch(['1.5 T&E', '1.0 3C&E']),
+    {},
+    [
+      'CU–S1: BN L, BU N',
+      'S1–S2: BK 1, BN 2, GY N',
+      'S2–L1: BN SL, BU N',
+      'S1 COM: BN',
+      'S1 L1: BK sleeved',
+      'S1 L2: BN',
+      'S2 COM: BN',
+      'S2 L1: BK sleeved',
+      'S2 L2: BN',
+    ],
+  ],
+  [
+    'intermediate on the strappers',
+    atRose(['1.0 T&E', '1.0 3C&E', '1.0 3C&E']),
+    {},
+    [
+      'CU–L1: BN L, BU N',
+      'L1–S1: BN L, BU SL',
+      'S1–S2: BK 1, BN SL, GY 2',
+      'S2–S3: BK 1, BN SL, GY 2',
+      'S1 COM: BN',
+      'S1 L1: BK sleeved',
+      'S1 L2: GY sleeved',
+      'S2 L1: BK sleeved',
+      'S2 L2: GY sleeved',
+      'S2 L3: BK sleeved',
+      'S2 L4: GY sleeved',
+      'S3 COM: BN',
+      'S3 L1: BK sleeved',
+      'S3 L2: GY sleeved',
+    ],
+  ],
+  [
+    'intermediate on L1 and L2 of a conversion, COM carried through',
+    atRose(['1.0 T&E', '1.0 3C&E', '1.0 3C&E']),
+    CONVERSION,
+    [
+      'CU–L1: BN L, BU N',
+      'L1–S1: BN L, BU SL',
+      'S1–S2: BK L, BN C, GY SL',
+      'S2–S3: BK 1, BN C, GY 2',
+      'S1 COM: BN',
+      'S1 L1: BN + BK sleeved',
+      'S1 L2: BU sleeved + GY sleeved',
+      'S2 L1: BK sleeved',
+      'S2 L2: GY sleeved',
+      'S2 L3: BK sleeved',
+      'S2 L4: GY sleeved',
+      'S3 COM: BN',
+      'S3 L1: BK sleeved',
+      'S3 L2: GY sleeved',
+    ],
+  ],
+];
+
+/** A plate of two gangs from one permanent line, and a further gang for an outside light. */
+const plate =
+  (gangs: 2 | 3): Build =>
+  (plan, panel, lights) => {
+    const box = plan.fed('S1', panel, '1.5 T&E', lights, BACK);
+    const levers = plan.device(box, `gb-plate-${gangs}`, 1, lights);
+    levers.forEach((lever, at) => {
+      const light = plan.fed(`L${at + 1}`, box, '1.0 T&E', lights, ROSE);
+      plan.control(`Light ${at + 1}`, [lever], oneLight(plan, light, lights));
+    });
+  };
+
+/** A ring of so many boxes, its home runs at one breaker; `spurs` hang on a box of it, by their numbers. */
+const ringed =
+  (count: number, spurs: readonly number[] = [], more: Build = () => undefined): Build =>
+  (plan, panel, lights) => {
+    const ring = plan.circuit(2, 'Ring', panel, 32, { ring: true, protection: 'gfci' });
+    const boxes: string[] = [];
+    for (let at = 0; at < count; at++)
+      boxes.push(plan.fed(`R${at + 1}`, boxes.at(-1) ?? panel, '2.5 T&E', ring, WIDE));
+    plan.run(boxes.at(-1)!, panel, '2.5 T&E', ring);
+    for (const at of spurs) boxes.push(plan.fed(`P${at + 1}`, boxes[at]!, '2.5 T&E', ring, WIDE));
+    for (const box of boxes) plan.device(box, 'receptacle', 1, ring);
+    more(plan, panel, lights);
+  };
+const found = (reader: HouseReader): string[] =>
+  inspectHouse(reader)
+    .filter(({ code }) => !code.startsWith('layout'))
+    .map(({ code }) => code)
+    .sort();
+
+/** The joints of a box as they were made, with one conductor by itself. */
+function recorded(reader: HouseReader, boxId: string, out: (joint: BoxJoint) => number | undefined) {
+  return boxJoints(reader, boxId).joints.flatMap((joint) => {
+    const { ends, landings } = joint;
+    const at = out(joint);
+    const taken = (own: typeof ends) =>
+      own.map(({ runId, key, reidentified }) => ({
+        runId,
+        conductor: key,
+        ...(reidentified && { marked: true }),
+      }));
+    const terminals = landings.length ? { terminals: [...landings] } : {};
+    if (at === undefined) return [{ kind: 'splice' as const, ends: taken(ends), ...terminals }];
+    return [
+      { kind: 'splice' as const, ends: taken(ends.filter((_, index) => index !== at)), ...terminals },
+      { kind: 'cap' as const, ends: taken([ends[at]!]) },
+    ];
+  });
+}
+
+describe('Britain (BS 7671, from memory)', () => {
+  for (const [name, build, schools, expected] of TABLES)
+    it(`wires ${name} as the table by hand has it, and proves it`, () => {
+      const reader = read(build, schools);
+      expect(table(reader)).toEqual([...expected]);
+      const proof = proveCircuit(reader, reader.all('circuits')[0]!.id);
+      expect([proof.holds, proof.advice]).toEqual([true, []]);
+      expect(found(reader)).toEqual([]);
+    });
+
+  it('loops one permanent line from COM to COM, leaves L2 empty, numbers or letters the gangs, and joins neutrals in a block', () => {
+    const reader = read(plate(3));
+    expect(table(reader).filter((line) => line.startsWith('S1 '))).toEqual([
+      'S1 COM 1: BN',
+      'S1 COM 2: BN',
+      'S1 COM 3: BN',
+      'S1 L1 1: BN',
+      'S1 L1 2: BN',
+      'S1 L1 3: BN',
+    ]);
+    const box = reader.all('boxes').find(({ tag }) => tag === 'S1')!.id;
+    const { steps } = makeUpBox(reader, box);
+    expect(steps.find(({ joint }) => joint.role === 'neutral')!.connector!.id).toMatch(/^gb-block/);
+    const line = steps.find(({ joint }) => joint.role === 'hot')!;
+    expect([line.connector, line.pigtails.length, line.pigtails.every(({ link }) => link)]).toEqual([
+      undefined,
+      2,
+      true,
+    ]);
+    expect(
+      table(read(plate(2), { 'plates.labels': 'lettered' })).filter((one) => one.includes('COM')),
+    ).toEqual(['S1 A COM: BN', 'S1 B COM: BN']);
+    // A further gang for an outside light takes its line from the permanent line in the box, its neutral from the block.
+    const before = table(read(plate(2)));
+    expect(table(reader)).toEqual(jasmine.arrayContaining(before));
+  });
+
+  it('reads an old installation by its own colours and never proposes them', () => {
+    const reader = read((plan, panel, lights) => {
+      const rose = plan.fed('L1', panel, '1.5 T&E old', lights, ROSE);
+      plan.control(
+        'Light',
+        places(plan, rose, lights, ['1.0 T&E', '1.0 3C&E old']),
+        oneLight(plan, rose, lights),
+      );
+    });
+    expect(table(reader)).toEqual(
+      jasmine.arrayContaining(['CU–L1: BK N, RD L', 'L1–S1: BN L, BU SL', 'S1–S2: BU 2, RD SL, YE 1']),
+    );
+    expect(proveCircuit(reader, reader.all('circuits')[0]!.id).holds).toBeTrue();
+    const proposed = JSON.stringify(inspectHouse(reader).map(({ fixes }) => fixes));
+    expect(proposed).not.toContain('old');
+  });
+
+  it('closes a ring through its boxes; a core out anywhere on it is found by proof and by its first dead test, by nothing else', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 6 }),
+        fc.nat(),
+        fc.constantFrom('hot', 'neutral', 'ground'),
+        (count, where, core) => {
+          const file = built(ringed(count, [where % count]));
+          const sound = readerOf(houseOf(file));
+          const ring = file.circuits[1]!.id;
+          expect(found(sound)).toEqual([]);
+          expect(readings(sound, ring).every(({ isGood }) => isGood)).toBeTrue();
+          const ends = ringOut(sound, ring).steps.filter(({ kind }) => kind === 'ends');
+          expect(ends.map(({ ends: [a] }) => a!.role)).toEqual(['hot', 'neutral', 'ground']);
+          const box = file.boxes.find(({ tag }) => tag === `R${(where % count) + 1}`)!;
+          const onRing = new Set(ends[0]!.wires);
+          const asBuilt = recorded(sound, box.id, ({ role, ends: own }) => {
+            const at = own.findIndex(
+              ({ runId, key }) => [...onRing].some((wire) => wire.startsWith(runId)) && key,
+            );
+            return role === core ? at : undefined;
+          });
+          const made = structuredClone(file);
+          made.boxes.find(({ id }) => id === box.id)!.asBuilt = asBuilt as never;
+          const open = readerOf(houseOf(made));
+          const failures = proveCircuit(open, ring).failures.filter(({ code }) => code === 'proof.ring-open');
+          expect(failures.map(({ facts }) => facts)).toEqual([{ core: core as 'hot' }]);
+          const wrong = readings(open, ring).flatMap(({ isGood }, at) =>
+            isGood ? [] : [ringOut(open, ring).steps[at]!],
+          );
+          expect(wrong[0]!.kind).toBe('ends');
+          expect(wrong[0]!.ends[0]!.role).toBe(core as 'hot');
+          // Everything still works: no lever and no load tells.
+          expect(proveCircuit(open, ring).failures.map(({ code }) => code)).not.toContain(
+            'proof.always-on-is-not',
+          );
+        },
+      ),
+      { numRuns: runs(40) },
+    );
+  });
+
+  it('finds a leg that is missing, a ring that is bridged, a spur on a spur, and a loop that is a ring', () => {
+    const file = built(ringed(4));
+    const home = file.runs.at(-1)!;
+    const change = (edit: (copy: HouseFile) => void): HouseReader => {
+      const copy = structuredClone(file);
+      edit(copy);
+      return readerOf(houseOf(copy));
+    };
+    const box = (tag: string): string => file.boxes.find((one) => one.tag === tag)!.id;
+    const extra = (from: string, to: string, id: string) => ({
+      ...{ ...home, id: `00000000-0000-4000-8000-0000000000${id}` },
+      from: { boxId: from },
+      to: { boxId: to },
+    });
+    const missing = change(({ runs: all }) =>
+      all.splice(
+        all.findIndex(({ id }) => id === home.id),
+        1,
+      ),
+    );
+    expect(found(missing)).toContain('ring.leg-missing');
+    expect(found(change(({ runs: all }) => all.push(extra(box('R1'), box('R3'), 'f1'))))).toContain(
+      'ring.bridged',
+    );
+    expect(found(read(ringed(4, [1, 4])))).toContain('ring.spur');
+    expect(found(read(ringed(4, [1, 2])))).toEqual([]);
+    // Nobody has said that it is a ring: it is offered, taken, and looked at again.
+    const unsaidFile = structuredClone(file);
+    delete unsaidFile.circuits[1]!.ring;
+    const unsaidHouse = houseOf(unsaidFile);
+    const unsaid = readerOf(unsaidHouse);
+    const loop = inspectHouse(unsaid).find(({ code }) => code === 'wiring.loop')!;
+    const taken = applyChange(unsaidHouse, loop.fixes![0]!.change);
+    expect(loop.fixes![0]!.code).toBe('make-ring');
+    expect(taken.ok && found(readerOf(taken.document))).toEqual([]);
+    // Without its ring 32 A is too much for the cable.
+    expect(found(unsaid)).toContain('wire.too-thin');
+  });
+
+  it('finds a core that is recorded as line without its sleeve, and the touch that sets it right', () => {
+    const file = built(atRose(['1.0 T&E']));
+    const sound = readerOf(houseOf(file));
+    const box = file.boxes.find(({ tag }) => tag === 'S1')!;
+    const asBuilt = recorded(sound, box.id, () => undefined).map((joint) => ({
+      ...joint,
+      ends: joint.ends.map(({ marked: _marked, ...end }) => end),
+    }));
+    box.asBuilt = asBuilt as never;
+    const house = houseOf(file);
+    const [bare] = inspectHouse(readerOf(house)).filter(({ code }) => code === 'made.white-unmarked');
+    expect(wordsOf(readerOf(house)).finding(bare!)).toBe(
+      'Mark the blue in S1 all round with brown sleeve: it is a switched line, and the next hand takes it for something else.',
+    );
+    const taken = applyChange(house, bare!.fixes![0]!.change);
+    expect(taken.ok && found(readerOf(taken.document))).toEqual([]);
+  });
+
+  it('counts no conductors: a box is chosen by its depth, and says that no rule is claimed', () => {
+    const depthOf = (model: string, device: string) => {
+      const file = built((plan, panel, lights) => {
+        const rose = plan.fed('L1', panel, '1.5 T&E', lights, ROSE);
+        const box = plan.fed('S1', rose, '1.0 T&E', lights, model);
+        plan.control('Light', plan.device(box, device, 1, lights), oneLight(plan, rose, lights));
+      });
+      const reader = readerOf(houseOf(file));
+      const fill = fillBox(reader, file.boxes.find(({ tag }) => tag === 'S1')!.id)!;
+      return {
+        fits: fill.fits,
+        codes: found(reader),
+        sources: new Set(fill.lines.map(({ source }) => source)),
+      };
+    };
+    // 12 mm of plate and 10 mm behind it: 25 mm hold it, 16 mm do not. A dimmer of 22 mm wants 35 mm.
+    expect(depthOf('gb-back-1g-25', 'gb-plate-1').fits).toBeTrue();
+    expect(depthOf('gb-back-1g-16', 'gb-plate-1').codes).toEqual(['fill.too-shallow']);
+    expect(depthOf('gb-back-1g-25', 'dimmer').codes).toEqual(['fill.too-shallow']);
+    expect(depthOf(BACK, 'dimmer')).toEqual({ fits: true, codes: [], sources: new Set(['common practice']) });
+    expect(rulebookFor({ base: 'gb-2018', overrides: {} }).section('fillCount')).toBe('common practice');
+  });
+
+  it('says where every value is from, and nothing of another country', () => {
+    const US_ONLY =
+      /receptacle|\bgrounds?\b|traveler|three-way|four-way|\bpanels?\b|pigtail|raceway|AWG|\bNEC\b|\bhots?\b|breaker|GFCI|AFCI|\d (in|ft)\b|staple|attic|twist-on|switch leg|home run|drywall|cu in|common disconnect/i;
+    for (const { key, title, note, unit, options, provenance, section } of GB.rules) {
+      expect(provenance === 'published, from memory')
+        .withContext(key)
+        .toBe(section !== undefined);
+      for (const text of [title, note, unit, ...(options ?? []).map((one) => one.text)])
+        if (text) expect(text).withContext(key).not.toMatch(US_ONLY);
+    }
+    for (const { says } of Object.values(GB.sections)) expect(says).not.toMatch(US_ONLY);
+    for (const { name } of [...GB.devices, ...GB.boxes, ...GB.connectors]) expect(name).not.toMatch(US_ONLY);
+    for (const { title } of GB.chapters) expect(title).not.toMatch(US_ONLY);
+    // And the other way round.
+    const GB_ONLY =
+      /socket|\bCPCs?\b|strapper|consumer unit|\bMCBs?\b|\bRC(D|BO)\b|back box|two-way|intermediate|oversleeve|spur/i;
+    for (const { id, rules, devices, boxes } of JURISDICTIONS.filter(({ id }) => id !== 'gb'))
+      for (const text of [
+        ...rules.flatMap(({ title, note = '' }) => [title, note]),
+        ...[...devices, ...boxes].map(({ name }) => name),
+      ])
+        expect(text).withContext(id).not.toMatch(GB_ONLY);
+  });
+
+  it('proves random houses of loops, drops, two-way switching and rings, says nothing of another country, and holds what it offers', () => {
+    const US_ONLY =
+      /receptacle|\bground|traveler|three-way|\bpanel\b|pigtail|\bNEC\b|cu in|\d (ft|in)\b|white|breaker/;
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            feed: fc.constantFrom('rose', 'switch'),
+            ways: fc.integer({ min: 1, max: 4 }),
+            gangs: fc.integer({ min: 1, max: 3 }),
+            parent: fc.nat(),
+          }),
+          { minLength: 1, maxLength: 6 },
+        ),
+        fc.constantFrom('strappers', 'conversion'),
+        fc.integer({ min: 0, max: 5 }),
+        (parts, twoWay, ring) => {
+          const build: Build = (plan, panel, lights) => {
+            const roses = [panel];
+            parts.forEach(({ feed, ways, gangs, parent }, at) => {
+              const from = roses[parent % roses.length]!;
+              const first = feed === 'rose' ? plan.fed(`L${at}`, from, '1.5 T&E', lights, ROSE) : from;
+              let box = plan.fed(
+                `S${at}`,
+                first,
+                feed === 'rose' ? '1.0 T&E' : '1.5 T&E',
+                lights,
+                'gb-back-2g-47',
+              );
+              const levers: string[] = [];
+              // The first place is one gang of a plate whose others switch lights of their own.
+              const [own, ...others] = plan.device(
+                box,
+                `gb-plate-${ways > 2 || feed === 'rose' ? 1 : gangs}`,
+                1,
+                lights,
+              );
+              levers.push(own!);
+              others.forEach((lever, other) =>
+                plan.control(
+                  `Other ${at} ${other}`,
+                  [lever],
+                  oneLight(plan, plan.fed(`M${at}${other}`, box, '1.0 T&E', lights, ROSE), lights),
+                ),
+              );
+              for (let way = 1; way < ways; way++) {
+                box = plan.fed(`T${at}${way}`, box, '1.0 3C&E', lights, 'gb-back-1g-47');
+                levers.push(...plan.device(box, 'gb-plate-1', 1, lights));
+              }
+              const light = feed === 'rose' ? first : plan.fed(`L${at}`, box, '1.0 T&E', lights, ROSE);
+              plan.control(`Light ${at}`, levers, oneLight(plan, light, lights));
+              if (feed === 'rose') roses.push(light);
+            });
+            if (ring > 1) ringed(ring, [0])(plan, panel, lights);
+          };
+          const reader = read(build, { 'wiring.twoWay': twoWay });
+          const words = wordsOf(reader);
+          const findings = inspectHouse(reader);
+          // By conversion, a light beyond the last switch asks for more cores than there are: that is said, nothing else is wrong.
+          const wrong = findings.filter(({ code }) => /^(proof|wiring|made|ring|control)/.test(code));
+          const isShort = (code: string): boolean => code === 'wiring.too-few-conductors';
+          expect(wrong.filter(({ code }) => !isShort(code)).map(({ code }) => code)).toEqual([]);
+          if (twoWay === 'strappers') expect(wrong.map(({ code }) => code)).toEqual([]);
+          for (const finding of findings) {
+            expect(`${words.finding(finding)} ${words.more(finding) ?? ''}`).not.toMatch(US_ONLY);
+            for (const fix of finding.fixes ?? []) expect(words.fix(fix)).not.toMatch(US_ONLY);
+          }
+        },
+      ),
+      { numRuns: runs(60) },
+    );
+  });
+});
