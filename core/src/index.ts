@@ -69,6 +69,7 @@ export * from './vocabulary/size.js';
 export * from './vocabulary/terminal.js';
 export * from './findings/facts.js';
 export * from './vocabulary/glossary.js';
+export * from './vocabulary/said-in.js';
 export * from './vocabulary/problem.js';
 export * from './vocabulary/rulebook-types.js';
 export * from './vocabulary/scan.js';

@@ -62,8 +62,6 @@ function fillFindings(reader: HouseReader, boxId: string): Finding[] {
         severity: 'note',
         where: { boxId, roomId: box.roomId },
         facts: { needsIn: fill.depth.needsIn, hasIn: fill.depth.hasIn },
-        measured: { kind: 'length', inches: fill.depth.hasIn },
-        allowed: { kind: 'length', inches: fill.depth.needsIn },
         source: { section: 'fillCount' },
         fixes,
       },

@@ -29,6 +29,9 @@ export type WireFrom =
 
 /** What to mind where a device comes. */
 export type SheetNote =
+  | 'seen-from-behind'
+  | 'seen-from-front'
+  | 'second-empty'
   | 'common-is-odd'
   | 'four-way-pairs'
   | 'break-tab-hot'
@@ -49,6 +52,8 @@ export interface DeviceSheet {
   readonly deviceId: string;
   readonly gang: number;
   readonly onYoke: boolean;
+  /** Of a plate: from where its gangs are read, left to right, and its terminals are told. */
+  readonly seen?: 'front' | 'behind';
   /** Kinds of its levers by their place in the electrical order, in the order of its points. */
   readonly levers: readonly LeverKind[];
   readonly terminals: readonly { readonly terminal: Terminal; readonly from: WireFrom }[];
@@ -75,6 +80,11 @@ function comesFrom(reader: HouseReader, boxId: string, joint: BoxJoint, landing:
   if (tail?.kind === 'link') return { kind: 'link-from-screw', colour };
   return joint.ends.length ? { kind: 'pigtail', of: joint.role, colour } : { kind: 'link', colour };
 }
+
+/** Whichever side of a plate its gangs are drawn from: behind they are mirrored. */
+const seenFrom = (side: string): 'front' | 'behind' => (side === 'front' ? 'front' : 'behind');
+/** The gang of a terminal on its plate. */
+const gangOf = (terminal: Terminal): number => ('lever' in terminal ? (terminal.lever ?? 0) : 0);
 
 /** The order in which terminals are told and drawn: what feeds, what is fed, then neutral and what goes on. */
 const TERMINAL_ORDER: readonly (readonly [Terminal['kind'], of?: 'line' | 'load'])[] = [
@@ -111,6 +121,7 @@ function notesOf(
   { connection, needsNeutral }: DeviceType,
   levers: readonly LeverKind[],
   terminals: DeviceSheet['terminals'],
+  seen: DeviceSheet['seen'],
 ): SheetNote[] {
   const isScrews = connection === 'screws';
   /** More than one numbered terminal of a kind is used. */
@@ -118,10 +129,12 @@ function notesOf(
     isScrews && terminals.filter(({ terminal }) => terminal.kind === kind && isNumbered(terminal)).length > 1;
   const isOnLoad = terminals.some(({ terminal }) => sameTerminal(terminal, LOAD.hot));
   return [
-    ...(levers.includes('three-way') ? (['common-is-odd'] as const) : []),
+    ...(seen ? [`seen-from-${seen}` as const] : []),
+    ...(seen && levers.includes('single-pole') ? (['second-empty'] as const) : []),
+    ...(levers.includes('three-way') && !seen ? (['common-is-odd'] as const) : []),
     ...(levers.includes('four-way') ? (['four-way-pairs'] as const) : []),
     ...(isSplit('hot') ? (['break-tab-hot'] as const) : []),
-    ...(isSplit('supply') ? (['break-tab-supply'] as const) : []),
+    ...(isSplit('supply') && !seen ? (['break-tab-supply'] as const) : []),
     ...(isSplit('neutral') ? (['break-tab-neutral'] as const) : []),
     ...(isOnLoad ? (['line-and-load'] as const) : []),
     ...(needsNeutral ? (['needs-neutral'] as const) : []),
@@ -157,6 +170,7 @@ function testJoins(levers: readonly LeverKind[], terminals: DeviceSheet['termina
 /** What lands where on one device, told by what the screws are; where they sit differs by maker. */
 export function sheetOf(reader: HouseReader, device: Device, joints: readonly BoxJoint[]): DeviceSheet {
   const type = deviceType(reader, device);
+  const rules = reader.rules();
   const terminals = joints
     .flatMap((joint) =>
       joint.landings
@@ -172,13 +186,18 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
         (terminalKey(a.terminal) < terminalKey(b.terminal) ? -1 : 1),
     );
   const levers = leversOf(reader, device);
+  const seen =
+    type.commonsApart && rules.has('plates.seen') ? seenFrom(rules.text('plates.seen')) : undefined;
+  if (seen)
+    terminals.sort((a, b) => (gangOf(a.terminal) - gangOf(b.terminal)) * (seen === 'behind' ? -1 : 1));
   return {
     deviceId: device.id,
     gang: device.gang,
     onYoke: type.mount === 'yoke',
     levers,
     terminals,
-    notes: notesOf(type, levers, terminals),
+    ...(seen && { seen }),
+    notes: notesOf(type, levers, terminals, seen),
     test: testJoins(levers, terminals),
   };
 }

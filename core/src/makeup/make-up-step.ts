@@ -47,6 +47,8 @@ export interface MakeUpStep {
   /** The one terminal that the conductor lands on directly. */
   readonly landsOn?: Landing;
   readonly connector?: { readonly id: string; readonly bundle: Bundle };
+  /** All go into one terminal together: no connector. */
+  readonly held?: true;
   /** The connector that was put on does not take this bundle; the one that would, where there is one. */
   readonly misfit?: { readonly bundle: Bundle; readonly instead?: string };
   /** It was made as one splice, and no connector of the table takes so many. */
@@ -172,6 +174,7 @@ export function stepOf(
     tailColour: tailColour(reader, joint),
     ...(isAtTerminal && { landsOn: joint.landings[0]! }),
     ...(connector && { connector: { id: connector.id, bundle } }),
+    ...(made.inTerminal && { held: true as const }),
     split: made.isSplit,
     ...(made.isMisfit && { misfit: { bundle, ...(fitting && { instead: fitting.id }) } }),
     ...(stripIn !== undefined && { stripIn }),

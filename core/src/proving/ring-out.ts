@@ -1,5 +1,6 @@
 import { printOf } from '../structures/print.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
+import { devicesIn } from '../facts/box-facts.js';
 import { boxJoints, soundJoints } from '../wiring/joints/box-joints.js';
 import type { JointsByBox } from '../wiring/netlist/netlist.js';
 import { ringOf } from '../wiring/circuit/ring.js';
@@ -11,7 +12,10 @@ import { BareNets, boxesOfRuns, jointsOfBoxes } from './bare-nets.js';
  * One step of ringing a circuit out dead (common practice): its home run not landed, no device in, light points open. `apart`: any
  * two of these read open. `joined`: two conductors are joined at the far end for the time; where the meter is, the same two ring.
  */
-/** Of `ends`: the two ends of one core of a ring ring with each other at the panel. */
+/**
+ * Of `ends`: the two ends of one core of a ring ring with each other at the panel. Of `polarity`: line and ground are joined at the panel
+ * and read at an accessory (R1 + R2).
+ */
 export interface RingStep {
   /** By what it is known again: a print. */
   readonly key: string;
@@ -19,7 +23,7 @@ export interface RingStep {
   readonly boxIds: readonly string[];
   /** The conductors through which it goes: `<run> <conductor>`. */
   readonly wires: ReadonlySet<string>;
-  readonly kind: 'apart' | 'joined' | 'ends';
+  readonly kind: 'apart' | 'joined' | 'ends' | 'polarity';
   readonly boxId: string;
   readonly ends: readonly WireEnd[];
   /** Of `apart`: what other circuits have in that box; each of the first against each of these reads open too. */
@@ -63,7 +67,7 @@ export function readStep(nets: BareNets, { kind, ends, join, strangers = [] }: R
     const pair = [ends[0]!, ends[1]!] as const;
     return nets.rings(pair) ? { isGood: true } : { isGood: false, pair };
   }
-  if (kind === 'joined') {
+  if (kind === 'joined' || kind === 'polarity') {
     const pair = [ends[0]!, ends[1]!] as const;
     return nets.rings(pair, join!.ends) && !nets.rings(pair) ? { isGood: true } : { isGood: false, pair };
   }
@@ -243,13 +247,57 @@ function ringEnds(reader: HouseReader, circuitId: string, nets: BareNets): RingS
   });
 }
 
+/**
+ * Dead tests in their order (BS 7671 chapter 64, from memory): continuity of line and CPC with polarity at every accessory, what else has to
+ * be whole, then insulation between all that is apart.
+ */
+function deadTests(
+  reader: HouseReader,
+  order: readonly string[],
+  own: ReadonlySet<string>,
+  nets: BareNets,
+  rung: readonly RingStep[],
+): RingStep[] {
+  const [panelId, ...boxes] = order;
+  const at = (boxId: string | undefined, role: WireEnd['role']): WireEnd | undefined =>
+    nets.ends.find((end) => end.boxId === boxId && end.role === role && own.has(end.runId));
+  const [line, cpc] = [at(panelId, 'hot'), at(panelId, 'ground')];
+  const polarity = boxes.flatMap((boxId): RingStep[] => {
+    const isAccessory = devicesIn(reader, boxId).length > 0;
+    const ends = [at(boxId, 'hot'), at(boxId, 'ground')] as const;
+    if (!isAccessory || !line || !cpc || !ends[0] || !ends[1]) return [];
+    const through = new Set(ends.map((end) => nets.net(end!)));
+    const there = nets.ends.filter((end) => own.has(end.runId) && through.has(nets.net(end)!));
+    return [
+      {
+        key: printOf(`polarity@${boxId}:${nameOf(ends[0])},${nameOf(ends[1])}`),
+        boxIds: [...new Set(there.map((end) => end.boxId))],
+        wires: new Set(there.map(({ runId, key }) => `${runId} ${key}`)),
+        kind: 'polarity',
+        boxId,
+        ends: [ends[0], ends[1]],
+        join: { boxId: panelId!, ends: [line, cpc] },
+        proves: [ends[0], ends[1]],
+      },
+    ];
+  });
+  const isMore = ({ kind, proves }: RingStep): boolean =>
+    kind === 'joined' && proves.some(({ role }) => role !== 'hot' && role !== 'ground');
+  return [...polarity, ...rung.filter(isMore), ...rung.filter(({ kind }) => kind === 'apart')];
+}
+
 /** By the first circuit of a wiring group. */
 const RING_OUT: Derivation<RingOut> = {
   name: 'ring-out',
   compute: (reader, circuitId) => {
     const { order, own, circuitIds } = ringScope(reader, circuitId);
     const nets = reader.derive(SOUND_NETS, reader.houseId);
-    const steps = [...ringEnds(reader, circuitId, nets), ...ringSteps(nets, order, own)];
+    const ends = ringEnds(reader, circuitId, nets);
+    const rung = ringSteps(nets, order, own);
+    const steps =
+      reader.rules().jurisdiction.testing === 'dead-tests'
+        ? [...ends, ...deadTests(reader, order, own, nets, rung)]
+        : [...ends, ...rung];
     return { circuitIds, boxIds: order, steps };
   },
 };

@@ -11,6 +11,7 @@ import type { Glossary } from './glossary.js';
 import type { LoadRole, NeutralException, RoomKind } from './kinds.js';
 import type { CircuitPlan, PublishedKit } from './room-kit-types.js';
 import type { Rule } from './rule.js';
+import type { SaidHere } from './said-in.js';
 import type { Gauge } from './size.js';
 
 /** Rules without a number of their own that the core asks for by name; each jurisdiction says where they stand. */
@@ -93,6 +94,8 @@ export interface Jurisdiction {
   readonly chapters: readonly { readonly id: string; readonly title: string }[];
   readonly sections: Readonly<Record<SectionKey, Section>>;
   readonly glossary: Glossary;
+  /** What is said here for the words of the United States, in sentences that are written in those. */
+  readonly saidHere: SaidHere;
   /** Rooms in which the switches of lights are asked to have a neutral. */
   readonly neutralRooms: readonly RoomKind[];
   /** Reasons for which a switch box may go without, those that are taken most first. */
@@ -127,6 +130,11 @@ export interface Jurisdiction {
   readonly terminalMarks?: TerminalMarks;
   /** Which way a lever of a one-way switch is thrown when it makes contact. */
   readonly leverOn: 'up' | 'down';
+  /**
+   * How a rough-in is tested: rung out and then, if the lead wants, live; or by dead tests in their order, continuity, insulation,
+   * polarity, and nothing live.
+   */
+  readonly testing: 'ring-out' | 'dead-tests';
   /** Legs of the service: two with twice the volts between them, or one. */
   readonly legs: 1 | 2;
   /** Volts between a hot and neutral. */

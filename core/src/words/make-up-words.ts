@@ -130,7 +130,11 @@ function saidSheet(reader: HouseReader, say: Say, words: MakeUpWords, sheet: Dev
   const torque = reader.rules().section('torque');
   return {
     ...sheet,
-    name: kinds.length && mount === 'yoke' ? `${name}, ${say.tongue.phrases.and(kinds)}` : name,
+    name: [
+      name,
+      ...(kinds.length && mount === 'yoke' ? [say.tongue.phrases.and(kinds)] : []),
+      ...(sheet.seen ? [words.seen[sheet.seen]] : []),
+    ].join(', '),
     terminals: sheet.terminals.map(({ terminal, from }) => ({
       terminal,
       name: terminalName(reader, say, device, terminal),

@@ -15,6 +15,7 @@ import { panelLanding } from '../wiring/circuit/panel-terminals.js';
 import { jointTitle } from './joint-title.js';
 import { ENGLISH } from './english/english.js';
 import type { Language, Say, Tongue } from './language/language.js';
+import { saidIn } from '../vocabulary/said-in.js';
 import { marksOf } from './terminal-marks.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
@@ -81,6 +82,7 @@ export function sayingOf(
     tongue,
     term,
     told,
+    inTrade: (text) => (language.code === 'en' ? saidIn(jurisdiction.saidHere, text) : text),
     colour,
     units,
     box,

@@ -53,7 +53,12 @@ export const englishMakeUp = (t: TermOf): MakeUpWords => ({
     },
     pigtail: (of) => `${t('pigtail')} of the ${of} splice`,
   },
+  seen: { front: 'seen from the front', behind: 'seen from behind' },
   sheetNotes: {
+    'seen-from-behind': () =>
+      'Seen from behind, as it is wired: gang 1, on the left from the front, is on the right here.',
+    'seen-from-front': () => 'Seen from the front: behind the plate left and right change places.',
+    'second-empty': () => `Used ${t('single-pole')}: COM and L1, L2 stays empty.`,
     'common-is-odd': () =>
       `The common is the odd-colored screw, the other two are the ${t('travelers')}; where they sit differs by maker.`,
     'four-way-pairs': () =>

@@ -182,6 +182,8 @@ export interface MakeUpWords {
     readonly other: Readonly<Record<Exclude<WireFrom['kind'], 'cable' | 'pigtail'>, string>>;
     pigtail(of: string): string;
   };
+  /** Beside the name of a plate that is drawn from one side. */
+  readonly seen: Readonly<Record<'front' | 'behind', string>>;
   readonly sheetNotes: Readonly<Record<SheetNote, (torque: string) => string>>;
   readonly test: {
     singlePole(supply: string, leg: string): string;
@@ -208,6 +210,8 @@ export interface Say {
   readonly term: (term: Term) => string;
   /** Text of the rulebook, the catalogue, a refusal, in the language of the person. */
   readonly told: (text: string) => string;
+  /** A sentence in the trade words of the United States, in those of where the house is built; in English. */
+  readonly inTrade: (text: string) => string;
   /** "black": of a colour, or of the name of a conductor ("BK", "BK#2"). */
   readonly colour: (code: Colour | string) => string;
   /** "white to R1" */

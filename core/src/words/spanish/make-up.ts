@@ -53,7 +53,12 @@ export const spanishMakeUp = (): MakeUpWords => ({
     },
     pigtail: (of) => `colita del empalme de ${of}`,
   },
+  seen: { front: 'vista de frente', behind: 'vista por detrás' },
   sheetNotes: {
+    'seen-from-behind': () =>
+      'Vista por detrás, como se conecta: el módulo 1, a la izquierda de frente, aquí queda a la derecha.',
+    'seen-from-front': () => 'Vista de frente: por detrás se cambian izquierda y derecha.',
+    'second-empty': () => 'Usada como sencilla: COM y L1, L2 queda vacío.',
     'common-is-odd': () =>
       'El común es el tornillo de otro color, los otros dos son los viajeros; dónde están depende de la marca.',
     'four-way-pairs': () =>

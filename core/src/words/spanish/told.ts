@@ -1,3 +1,5 @@
+import { BRITAIN, BRITISH_PATTERNS, takenOver } from './told-britain.js';
+
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
 const TEXTS: Readonly<Record<string, string>> = {
   // Imágenes.
@@ -510,10 +512,16 @@ const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] =
   [/^Inside area of EMT, (.+) in$/, (size) => `Área interior de EMT de ${size} in`],
 ];
 
+/** Por lo que dice en otro país. */
+let elsewhere: ReadonlyMap<string, string> | undefined;
+
 /** Un texto del reglamento o del catálogo; el mismo donde no hay otro. */
 export function spanishText(text: string): string {
   if (Object.hasOwn(TEXTS, text)) return TEXTS[text]!;
-  for (const [pattern, write] of PATTERNS) {
+  if (Object.hasOwn(BRITAIN, text)) return BRITAIN[text]!;
+  const there = (elsewhere ??= takenOver(Object.keys(TEXTS))).get(text);
+  if (there !== undefined) return TEXTS[there]!;
+  for (const [pattern, write] of [...PATTERNS, ...BRITISH_PATTERNS]) {
     const found = pattern.exec(text);
     if (found) return write(...found.slice(1));
   }

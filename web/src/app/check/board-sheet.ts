@@ -104,9 +104,11 @@ import { tapeText } from './tape-text';
     }
 
     <h2 i18n>A run that no longer rings</h2>
-    <p i18n>
-      After the board is up, ring every circuit out again: a drywall screw shorts or cuts what rang before.
-      Where one could have hit:
+    <p>
+      {{
+        'After the board is up, ring every circuit out again: a drywall screw shorts or cuts what rang before. Where one could have hit:'
+          | words
+      }}
     </p>
     <a
       i18n

@@ -86,7 +86,8 @@ export class ExtrasSheet {
     const prices = new Map<string, number | undefined>();
     for (const { extra } of this.all().toReversed())
       if (!prices.has(extra.what)) prices.set(extra.what, extra.price);
-    for (const what of USUAL) if (!prices.has(what)) prices.set(what, undefined);
+    for (const what of USUAL.map((one) => this.derived.inTrade(one)))
+      if (!prices.has(what)) prices.set(what, undefined);
     return [...prices].slice(0, OFFERED).map(([what, price]) => ({ what, price }));
   });
   protected readonly rooms = computed(() =>

@@ -86,7 +86,7 @@ export class FaultText {
         const circuit = this.reader.get('circuits', id);
         return circuit
           ? this.phrases.breaker(circuit.number, circuit.name, circuit.breakerAmps)
-          : $localize`the breaker`;
+          : $localize`the ${this.say.term('breaker')}`;
       }
       case 'panel':
       case 'box':
@@ -126,7 +126,7 @@ export class FaultText {
           off: $localize`${this.light(report.pointId)} is off ${stand}`,
           on: $localize`${this.light(report.pointId)} is on ${stand}`,
           odd: $localize`${this.light(report.pointId)} is dim or too bright ${stand}`,
-          trips: $localize`the breaker trips ${stand}`,
+          trips: $localize`the ${this.say.term('breaker')} trips ${stand}`,
         };
         return words[report.seen];
       }
@@ -135,7 +135,7 @@ export class FaultText {
           ? $localize`${this.light(report.pointId)} is always on`
           : report.does === 'never'
             ? $localize`${this.light(report.pointId)} is never on`
-            : $localize`the breaker trips however the switches stand`;
+            : $localize`the ${this.say.term('breaker')} trips however the switches stand`;
       case 'with':
         return $localize`${this.light(report.pointId)} comes on with ${this.light(report.other)}`;
       case 'looked':
@@ -144,8 +144,8 @@ export class FaultText {
           : $localize`${this.place(report.place)}\: not there`;
       case 'parted':
         return report.trips
-          ? $localize`the breaker trips with ${this.say.cableAt(report.runId, report.boxId)} taken loose in ${this.at(report.boxId)}`
-          : $localize`the breaker holds with ${this.say.cableAt(report.runId, report.boxId)} taken loose in ${this.at(report.boxId)}`;
+          ? $localize`the ${this.say.term('breaker')} trips with ${this.say.cableAt(report.runId, report.boxId)} taken loose in ${this.at(report.boxId)}`
+          : $localize`the ${this.say.term('breaker')} holds with ${this.say.cableAt(report.runId, report.boxId)} taken loose in ${this.at(report.boxId)}`;
       case 'rang':
         return report.rings
           ? $localize`dead, ${this.ends(report.ends)} ring`

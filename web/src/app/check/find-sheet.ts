@@ -178,10 +178,11 @@ export class FindSheet {
     const [step, text] = [this.step(), this.text()];
     if (step?.kind !== 'look' || !text) return undefined;
     const where = text.place(step.place);
+    const term = (word: 'panel' | 'breaker'): string => this.derived.glossary()[word];
     const todo: Record<FaultPlace['kind'], string> = {
       breaker: $localize`Look at ${where}. Turn it fully off, then on.`,
-      panel: $localize`Open ${where}\: the panel. Look where this circuit lands.`,
-      box: $localize`Breaker off and proven dead. Open ${where}.`,
+      panel: $localize`Open ${where}\: the ${term('panel')}. Look where this circuit lands.`,
+      box: $localize`Turn its ${term('breaker')} off and prove it dead. Open ${where}.`,
       device: $localize`Try another one in its place\: ${where}.`,
       wall: $localize`Dead, with both its ends loose\: ring ${where} from end to end, and wire against wire.`,
     };
@@ -196,8 +197,9 @@ export class FindSheet {
     const [step, say] = [this.step(), this.derived.words()?.say];
     if (step?.kind !== 'part' || !say) return undefined;
     const cable = say.cableAt(step.runId, step.boxId);
+    const { breaker } = this.derived.glossary();
     return {
-      todo: $localize`In ${say.box(step.boxId)}, which is open\: breaker off, take ${cable} loose, nothing touching, then breaker on.`,
+      todo: $localize`In ${say.box(step.boxId)}, which is open\: ${breaker} off, take ${cable} loose, nothing touching, then ${breaker} on.`,
     };
   });
   protected readonly meterStep = computed(() => {
@@ -205,10 +207,11 @@ export class FindSheet {
     if (step?.kind !== 'meter' || !say || !text) return undefined;
     const thrown = (this.search()?.levers ?? []).filter((id) => step.up.includes(id));
     const up = text.levers(thrown.map((pointId) => ({ pointId, up: true })));
+    const { breaker } = this.derived.glossary();
     return {
       todo: up
-        ? $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, ${up}, then breaker on. Only the leads go in.`
-        : $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, all switches down, then breaker on. Only the leads go in.`,
+        ? $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, ${up}, then ${breaker} on. Only the leads go in.`
+        : $localize`In ${say.box(step.boxId)}, which is open\: nothing touching, all switches down, then ${breaker} on. Only the leads go in.`,
       ask: $localize`What does a meter show between ${text.ends(step.ends)}?`,
     };
   });

@@ -12,12 +12,13 @@ import { boxName } from '@mule-tally/core';
 import { netlistOf, sentence } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Derived } from '../state/derived';
+import { WordsPipe } from '../parts/words';
 
 /** What a meter showed between two conductors of a box: dead, whether it rang; with the breaker on, what it read. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-meter-report',
-  imports: [Value],
+  imports: [Value, WordsPipe],
   template: `
     <div class="fields">
       <label
@@ -52,7 +53,7 @@ import { Derived } from '../state/derived';
         <button i18n type="button" class="btn btn-line" (click)="rang(false)">It does not ring</button>
       </p>
       <p class="line">
-        <ng-container i18n>Breaker on:</ng-container>
+        <ng-container>{{ 'Breaker on:' | words }}</ng-container>
         <button i18n type="button" class="btn btn-line" (click)="read('full')">Full voltage</button>
         <button i18n type="button" class="btn btn-line" (click)="read('none')">None</button>
         <button i18n type="button" class="btn btn-line" (click)="read('between')">Something between</button>

@@ -7,6 +7,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { OpenHouse } from '../state/open-house';
 import { Session } from '../state/session';
+import { WordsPipe } from '../parts/words';
 
 /** So many times the tester is held: on a live source, on the work, on the live source again. */
 const TIMES = 3;
@@ -19,7 +20,7 @@ const TIMES = 3;
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-prove-dead',
-  imports: [DatePipe, OnlyFor],
+  imports: [DatePipe, OnlyFor, WordsPipe],
   template: `
     @if (isProven()) {
       @if (record(); as record) {
@@ -50,7 +51,7 @@ const TIMES = 3;
           >
           <label
             ><input type="checkbox" [checked]="done() > 1" (change)="tick(2)" [disabled]="done() !== 1" />
-            <span i18n>On the work, every wire against every other and ground: dead</span></label
+            <span>{{ 'On the work, every wire against every other and ground: dead' | words }}</span></label
           >
           <label
             ><input type="checkbox" [checked]="done() > 2" (change)="tick(3)" [disabled]="done() !== 2" />

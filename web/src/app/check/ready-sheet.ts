@@ -1,3 +1,4 @@
+import { TradePipe } from '../parts/trade';
 import { DatePipe } from '@angular/common';
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
@@ -92,7 +93,7 @@ const TICKED: Partial<Record<ReadyCode, { step: string; on: 'runId' | 'roomId'; 
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-ready-sheet',
-  imports: [DatePipe, FindingCard, OnlyFor, RouterLink, ToldPipe, WordsPipe],
+  imports: [DatePipe, FindingCard, OnlyFor, RouterLink, ToldPipe, WordsPipe, TradePipe],
   template: `
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
@@ -135,7 +136,7 @@ const TICKED: Partial<Record<ReadyCode, { step: string; on: 'runId' | 'roomId'; 
                 <fieldset mtOnlyFor="hand">
                   <details class="adds no-print">
                     <summary i18n>Tick</summary>
-                    <p>{{ tick.how }}</p>
+                    <p>{{ tick.how | trade }}</p>
                     @if (tick.rule) {
                       <p class="soft">{{ tick.rule }}</p>
                     }
@@ -257,7 +258,7 @@ export class ReadySheet {
     return {
       code,
       open,
-      name: SAID[code],
+      name: this.derived.inTrade(SAID[code]),
       isStop: code === 'stops' || code === 'stops-allowed',
       count: open ? (open === of ? `${open}` : $localize`${open} of ${of}`) : '✓',
       source: source && words ? words.source(source) : undefined,

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { Derived } from '../state/derived';
 import { LiveSheet } from './live-sheet';
 import { TestSheet } from './test-sheet';
 import { TrimSheet } from './trim-sheet';
@@ -11,7 +12,7 @@ import { TrimSheet } from './trim-sheet';
   imports: [LiveSheet, RouterLink, TestSheet, TrimSheet],
   template: `
     <nav i18n-aria-label aria-label="Which routine">
-      @for (one of rounds; track one.id) {
+      @for (one of rounds(); track one.id) {
         <a
           class="btn btn-line"
           [routerLink]="[]"
@@ -47,11 +48,16 @@ import { TrimSheet } from './trim-sheet';
 export class TestRounds {
   readonly circuit = input<string>();
   readonly round = input<string>();
-  protected readonly rounds = [
-    { id: '', name: $localize`Ring out` },
-    { id: 'boarded', name: $localize`Board up` },
-    { id: 'live', name: $localize`Live` },
-    { id: 'trim', name: $localize`Trim` },
-  ];
-  protected readonly shown = computed(() => this.rounds.find(({ id }) => id === this.round())?.id ?? '');
+  private readonly derived = inject(Derived);
+  /** Where dead tests come first there is no live one of a rough-in. */
+  protected readonly rounds = computed(() => {
+    const isDead = this.derived.trade().testing === 'dead-tests';
+    return [
+      { id: '', name: isDead ? $localize`Dead tests` : $localize`Ring out` },
+      { id: 'boarded', name: $localize`Board up` },
+      ...(isDead ? [] : [{ id: 'live', name: $localize`Live` }]),
+      { id: 'trim', name: isDead ? $localize`Second fix` : $localize`Trim` },
+    ];
+  });
+  protected readonly shown = computed(() => this.rounds().find(({ id }) => id === this.round())?.id ?? '');
 }

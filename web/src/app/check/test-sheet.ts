@@ -130,6 +130,20 @@ export class TestSheet {
     const at = (boxId: string): string =>
       [boxName(reader, boxId), roomName(reader, boxId)].filter(Boolean).join(', ');
     const where = at(step.boxId);
+    const isDead = this.derived.trade().testing === 'dead-tests';
+    if (step.kind === 'apart' && isDead) {
+      const rules = reader.rules();
+      return {
+        step,
+        state,
+        where,
+        todo: [
+          $localize`Test insulation at ${rules.number('test.insulationVolts')} V between any two of these\: ${this.wires([...step.ends, ...(step.strangers ?? [])])}`,
+        ],
+        expect: $localize`${rules.number('test.insulation')} MΩ or more.`,
+        proves: '',
+      };
+    }
     if (step.kind === 'apart') {
       const todo = [$localize`Touch any two of these, in turn\: ${this.wires(step.ends)}`];
       if (step.strangers)
@@ -150,6 +164,18 @@ export class TestSheet {
       };
     }
     const [near, far] = [step.ends, step.join!.ends];
+    if (step.kind === 'polarity')
+      return {
+        step,
+        state,
+        where,
+        todo: [
+          $localize`At ${at(step.join!.boxId)} join for the time\: ${this.wires(far)}`,
+          $localize`At ${where} measure\: ${this.wires(near)}`,
+        ],
+        expect: $localize`A low reading, R1 + R2. Take the join off\: it is open.`,
+        proves: $localize`Continuity and polarity at ${boxName(reader, step.boxId)}`,
+      };
     const what = this.derived.phrases().and(step.proves.map(({ key }) => say.colour(key)));
     return {
       step,

@@ -101,7 +101,9 @@ export class TrimSheet {
     // The first of a control begins with all of the circuit's switches down.
     const isFirst = before?.controlId !== step.controlId;
     const todo = !step.controlId
-      ? $localize`Breaker on, all switches of the circuit down. Try every outlet with a tester.`
+      ? this.derived.inTrade(
+          $localize`Breaker on, all switches of the circuit down. Try every outlet with a tester.`,
+        )
       : isFirst && !step.up.length
         ? $localize`All switches of the circuit down.`
         : $localize`Set ${text.levers(step.thrown)}.`;

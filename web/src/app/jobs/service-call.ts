@@ -7,6 +7,8 @@ import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
+import { WordsPipe } from '../parts/words';
+import { TermPipe } from '../parts/term';
 
 const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, count) => count);
 
@@ -14,7 +16,7 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-service-call',
-  imports: [RouterLink, ToldPipe, Value],
+  imports: [RouterLink, ToldPipe, Value, WordsPipe, TermPipe],
   template: `
     <main class="page">
       <a i18n routerLink="/" class="back">Back to the jobs</a>
@@ -66,7 +68,7 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
           </select></label
         >
         <label
-          ><span i18n class="name">Breaker</span>
+          ><span class="name">{{ 'Breaker' | words }}</span>
           <select
             class="form-select"
             [mtValue]="call().breakerAmps"
@@ -84,8 +86,8 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
             (mtValueChange)="set({ protection: $event })"
           >
             <option i18n value="none">nothing</option>
-            <option value="afci">AFCI</option>
-            <option value="gfci">GFCI</option>
+            <option value="afci">{{ 'AFCI' | term }}</option>
+            <option value="gfci">{{ 'GFCI' | term }}</option>
             <option value="dual">AFCI + GFCI</option>
           </select></label
         >
@@ -93,9 +95,11 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
       @if (failed(); as sentence) {
         <p role="alert" class="failed">{{ sentence | told }}</p>
       }
-      <p i18n class="soft note">
-        Wired the usual way: from switch to switch, from light to light, outlets where it is always hot. An
-        old house may differ; aluminum, cloth-covered wire or a missing ground are for a licensed electrician.
+      <p class="soft note">
+        {{
+          'Wired the usual way: from switch to switch, from light to light, outlets where it is always hot. An old house may differ; aluminum, cloth-covered wire or a missing ground are for a licensed electrician.'
+            | words
+        }}
       </p>
       <div class="act-bar shown">
         <button i18n type="button" class="btn btn-main" [disabled]="busy() || !isSomething()" (click)="go()">

@@ -25,9 +25,11 @@ const KINDS: readonly { readonly kind: Ask['kind']; readonly title: string }[] =
       <p role="alert" class="problem">{{ sentence | told }}</p>
     }
     <h2 i18n>Nameplates</h2>
-    <p i18n class="soft">
-      Breaker and wire of these are a guess until somebody has read the plate. Their cable is not offered for
-      pulling before.
+    <p class="soft">
+      {{
+        'Breaker and wire of these are a guess until somebody has read the plate. Their cable is not offered for pulling before.'
+          | words
+      }}
     </p>
     <ul class="rows">
       @for (circuit of plates(); track circuit.id) {

@@ -51,7 +51,7 @@ const NEW_CIRCUIT = z.object({
       <label
         ><span class="name capital">{{ 'breaker' | term }}</span>
         <select class="form-select" formControlName="amps">
-          @for (size of sizes; track size) {
+          @for (size of sizes(); track size) {
             <option [ngValue]="size">{{ size }} A</option>
           }
         </select></label
@@ -90,7 +90,11 @@ const NEW_CIRCUIT = z.object({
             <th i18n>Poles</th>
             <th i18n>Protection</th>
             <th i18n>Space</th>
-            <th i18n class="capital">{{ 'neutral' | term }} with</th>
+            @if (hasRings()) {
+              <th i18n>Ring</th>
+            } @else {
+              <th i18n class="capital">{{ 'neutral' | term }} with</th>
+            }
             <th i18n>Plate MCA, MOCP</th>
             <th i18n>Runs in</th>
             <th></th>
@@ -132,10 +136,10 @@ const NEW_CIRCUIT = z.object({
                   [mtValue]="entry.circuit.breakerAmps"
                   (mtValueChange)="set(entry.circuit, { breakerAmps: $event })"
                 >
-                  @for (size of sizes; track size) {
+                  @for (size of sizes(); track size) {
                     <option [value]="size">{{ size }} A</option>
                   }
-                  @if (!sizes.includes(entry.circuit.breakerAmps)) {
+                  @if (!sizes().includes(entry.circuit.breakerAmps)) {
                     <option [value]="entry.circuit.breakerAmps">{{ entry.circuit.breakerAmps }} A</option>
                   }
                 </select>
@@ -159,8 +163,8 @@ const NEW_CIRCUIT = z.object({
                   (mtValueChange)="set(entry.circuit, { protection: $event })"
                 >
                   <option i18n value="none">plain</option>
-                  <option i18n value="afci">AFCI</option>
-                  <option i18n value="gfci">GFCI</option>
+                  <option value="afci">{{ 'AFCI' | term }}</option>
+                  <option value="gfci">{{ 'GFCI' | term }}</option>
                   <option i18n value="dual">dual</option>
                 </select>
               </td>
@@ -174,18 +178,30 @@ const NEW_CIRCUIT = z.object({
                   (mtValueChange)="setSpace(entry.circuit, '' + $event)"
                 />
               </td>
-              <td>
-                <input
-                  class="form-control guard"
-                  maxlength="60"
-                  i18n-placeholder
-                  placeholder="its own"
-                  [attr.aria-label]="'Neutral group of circuit {}' | words: entry.circuit.number"
-                  [mtValue]="entry.circuit.neutralGroup ?? ''"
-                  mtOnLeave
-                  (mtValueChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
-                />
-              </td>
+              @if (hasRings()) {
+                <td>
+                  <input
+                    type="checkbox"
+                    class="form-check-input"
+                    [attr.aria-label]="'Circuit {} is a ring' | words: entry.circuit.number"
+                    [checked]="entry.circuit.ring ?? false"
+                    (change)="set(entry.circuit, { ring: $any($event.target).checked || null })"
+                  />
+                </td>
+              } @else {
+                <td>
+                  <input
+                    class="form-control guard"
+                    maxlength="60"
+                    i18n-placeholder
+                    placeholder="its own"
+                    [attr.aria-label]="'Neutral group of circuit {}' | words: entry.circuit.number"
+                    [mtValue]="entry.circuit.neutralGroup ?? ''"
+                    mtOnLeave
+                    (mtValueChange)="set(entry.circuit, { neutralGroup: $event.trim() || null })"
+                  />
+                </td>
+              }
               <td class="plate">
                 @for (part of plateParts; track part) {
                   <input
@@ -266,7 +282,11 @@ export class CircuitsEditor {
   private readonly desk = inject(Desk);
   private readonly confirm = inject(Confirm);
   protected readonly plateParts = ['mca', 'mocp'] as const;
-  protected readonly sizes = [15, 20, 25, 30, 40, 50, 60];
+  protected readonly sizes = computed(() =>
+    this.derived.trade().legs === 1 ? [6, 10, 16, 20, 25, 32, 40, 50] : [15, 20, 25, 30, 40, 50, 60],
+  );
+  /** Whether circuits may be rings where the house stands. */
+  protected readonly hasRings = computed(() => this.derived.reader()?.rules().has('ring.spur') ?? false);
   protected readonly form = formOf({ name: '', amps: 15, panelId: '' }, NEW_CIRCUIT);
   protected readonly problem = signal<string | undefined>(undefined);
 

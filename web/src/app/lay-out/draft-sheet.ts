@@ -105,7 +105,7 @@ export class DraftSheet {
     if (!reader) return [];
     const own = found.stop + found.fix;
     return [
-      ...lookAt.map((look) => lookAtText(reader, look)),
+      ...lookAt.map((look) => lookAtText(reader, look, (word) => this.derived.glossary()[word])),
       ...(own
         ? [{ text: $localize`Check would find ${found.stop} to stop for and ${found.fix} to fix.` }]
         : []),

@@ -72,7 +72,7 @@ import { ScheduleIn } from './schedule-in';
       <fieldset mtOnlyFor="lead"><mt-schedule-in /></fieldset>
     </section>
     <section>
-      <h2 i18n>Panel directory</h2>
+      <h2>{{ 'Panel directory' | words }}</h2>
       <button type="button" class="btn btn-line" (click)="savePanel()">
         {{ 'Panel directory (CSV)' | words }}
       </button>

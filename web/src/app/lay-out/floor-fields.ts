@@ -35,7 +35,7 @@ import { Desk } from '../state/desk';
           (mtValueChange)="set({ overhead: $any($event) || null })"
         >
           <option i18n value="">not said</option>
-          <option i18n value="attic">attic</option>
+          <option value="attic">{{ 'attic' | words }}</option>
           <option i18n value="storey">another floor</option>
           <option i18n value="roof">roof</option>
         </select></label

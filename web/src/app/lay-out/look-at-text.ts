@@ -1,4 +1,4 @@
-import type { HouseReader } from '@mule-tally/core';
+import type { HouseReader, Term } from '@mule-tally/core';
 import type { LookAt } from '@mule-tally/core/furnish';
 
 /** A few of many names, and how many more. */
@@ -9,7 +9,11 @@ function some(names: readonly string[]): string {
 }
 
 /** What to look at before a draft is used, in a sentence, and where it is put right. */
-export function lookAtText(reader: HouseReader, look: LookAt): { text: string; of?: string } {
+export function lookAtText(
+  reader: HouseReader,
+  look: LookAt,
+  term: (word: Term) => string,
+): { text: string; of?: string } {
   const room = (id: string): string => reader.get('rooms', id)?.name ?? '';
   switch (look.code) {
     case 'size-assumed':
@@ -28,7 +32,7 @@ export function lookAtText(reader: HouseReader, look: LookAt): { text: string; o
       };
     case 'one-from-every':
       return {
-        text: $localize`${room(look.roomId)}, ${look.item}\: switched from the first way in only. One pair of travelers goes between two boxes.`,
+        text: $localize`${room(look.roomId)}, ${look.item}\: switched from the first way in only. One pair of ${term('travelers')} goes between two boxes.`,
       };
     case 'pulled-circuit':
       return {
@@ -39,7 +43,9 @@ export function lookAtText(reader: HouseReader, look: LookAt): { text: string; o
         text: $localize`${room(look.roomId)}, ${look.tag}\: no box of the list holds what enters. Look for another one.`,
       };
     case 'panel-place':
-      return { text: $localize`The panel hangs in ${room(look.roomId)}, where it may not: 240.24.` };
+      return {
+        text: $localize`The ${term('panel')} hangs in ${room(look.roomId)}, where it may not\: ${reader.rules().section('panelPlace')}.`,
+      };
     case 'own-boxes':
       return {
         text: $localize`Somebody has set boxes in these rooms, they get nothing: ${some(look.roomIds.map(room))}.`,

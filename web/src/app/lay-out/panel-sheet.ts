@@ -27,6 +27,9 @@ export class PanelSheet {
   protected readonly moving = signal<string | undefined>(undefined);
   protected readonly problem = signal<string | undefined>(undefined);
 
+  /** Whether the service has two legs, between which load is shared out. */
+  protected readonly twoLegs = computed(() => this.derived.trade().legs === 2);
+
   protected readonly panels = computed(() => {
     const reader = this.derived.reader();
     if (!reader) return [];

@@ -1,3 +1,4 @@
+import { TradePipe } from '../parts/trade';
 import { OnlyFor } from '../parts/only-for';
 import { Rights } from '../state/rights';
 import { ToldPipe } from '../parts/term';
@@ -14,6 +15,7 @@ import {
   untracked,
 } from '@angular/core';
 import { ReactiveFormsModule } from '@angular/forms';
+import type { Jurisdiction } from '@mule-tally/core';
 import type { Box, SingleChangeBody } from '@mule-tally/core';
 import * as z from 'zod';
 import {
@@ -102,6 +104,22 @@ const PRESETS = [
 /** Boxes whose height the house sets, by the letter of their tags. */
 const HEIGHTS: Readonly<Record<string, 'switch' | 'receptacle'>> = { S: 'switch', R: 'receptacle' };
 
+/** The model of a preset as it is sold in a country: itself, or what is most like it. */
+function presetModel({ boxes }: Jurisdiction, model: string, gangs: number): string {
+  if (boxes.some(({ id }) => id === model)) return model;
+  const { kind, fanRated } = builtInBox(model)!;
+  const like = boxes.filter(
+    (box) => box.kind === kind && (kind !== 'device' || box.gangs >= Math.min(gangs, 2)),
+  );
+  return (like.find((box) => box.fanRated === fanRated) ?? like[0] ?? builtInBox(model)!).id;
+}
+
+/** The devices of a preset: where plates carry several switches, one plate. */
+function presetDevices({ devices }: Jurisdiction, wanted: readonly string[]): readonly string[] {
+  const plate = devices.find(({ commonsApart, points }) => commonsApart && points.length === wanted.length);
+  return plate && wanted.every((id) => id === 'switch') ? [plate.id] : wanted;
+}
+
 type Preset = (typeof PRESETS)[number]['id'];
 const presetOf = (id: Preset) => PRESETS.find((preset) => preset.id === id)!;
 
@@ -127,15 +145,15 @@ const NO_BOX: NewBox = { preset: 'switch-1' };
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-room-boxes',
-  imports: [OnlyFor, ToldPipe, WordsPipe, ReactiveFormsModule, BoxEditor, FillGauge, RoomKits],
+  imports: [OnlyFor, ToldPipe, WordsPipe, ReactiveFormsModule, BoxEditor, FillGauge, RoomKits, TradePipe],
   template: `
     <fieldset mtOnlyFor="lead">
       <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
         <label
           ><span i18n class="name">New box</span>
           <select class="form-select" formControlName="preset">
-            @for (entry of presets; track entry.id) {
-              <option [value]="entry.id">{{ entry.name }}</option>
+            @for (entry of presets(); track entry.id) {
+              <option [value]="entry.id">{{ entry.name | trade }}</option>
             }
           </select></label
         >
@@ -232,7 +250,14 @@ export class RoomBoxes {
   readonly roomId = input<string>();
   readonly open = input<string>();
 
-  protected readonly presets = PRESETS;
+  /** What of it is sold where the house stands. */
+  protected readonly presets = computed(() =>
+    PRESETS.filter(
+      ({ devices }) =>
+        !devices.some((id) => id === 'receptacle-gfci') ||
+        this.derived.trade().devices.some(({ id }) => id === 'receptacle-gfci'),
+    ),
+  );
   /** Kits come once the boxes stand there. */
   protected readonly isDrawn = soon();
   /** What is half entered for a new box; a tag only once one has been typed. */
@@ -318,11 +343,11 @@ export class RoomBoxes {
         id: boxId,
         roomId,
         tag,
-        catalogueId: builtInBox(preset.model)!.id,
+        catalogueId: presetModel(this.derived.trade(), preset.model, preset.devices.length),
         ...this.heightOf(preset),
       }),
     ];
-    preset.devices.forEach((catalogueId, index) => {
+    presetDevices(this.derived.trade(), preset.devices).forEach((catalogueId, index) => {
       const deviceId = crypto.randomUUID();
       changes.push(adding('devices', { id: deviceId, boxId, gang: index + 1, catalogueId }));
       for (const role of builtInDevice(catalogueId)!.points)

@@ -354,7 +354,7 @@ export class Bench {
     return fitting ? this.derived.phrases().fittings[fitting] : (this.model() ?? '');
   }
   protected roleOf(role: SaidCable['role']): string {
-    return ROLES[role];
+    return this.derived.inTrade(ROLES[role]);
   }
 
   protected exportSvg(): void {

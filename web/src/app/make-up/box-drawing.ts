@@ -54,6 +54,8 @@ export interface RowShape {
   /** Where the connector, the cap or the uncut loop is drawn. */
   readonly at: number;
   readonly kind: BoxJoint['kind'];
+  /** A splice, but for one whose wires all go into one terminal. */
+  readonly hasConnector: boolean;
   readonly connector?: { readonly id: string; readonly name: string };
 }
 
@@ -226,6 +228,7 @@ export function drawBox(made: SaidMakeUp, geometry = WIDE): BoxDrawing {
       label: step.title,
       at,
       kind,
+      hasConnector: kind === 'splice' && !step.held,
       ...(step.connector && { connector: step.connector }),
     });
   });

@@ -231,7 +231,9 @@ export class MakeUpSheet {
       const made = makeUpBox(reader, box.id);
       return {
         box,
-        kind: facts.gangs ? $localize`${facts.gangs} gang` : this.derived.told(facts.kind.replace('-', ' ')),
+        kind: facts.gangs
+          ? $localize`${facts.gangs} gang`
+          : this.derived.inTrade(this.derived.told(facts.kind.replace('-', ' '))),
         fill: fillBox(reader, box.id),
         complete: made.complete,
         isMade: made.steps.length > 0 && made.steps.every((step) => step.made),

@@ -1,3 +1,4 @@
+import { TradePipe } from './trade';
 import { DatePipe } from '@angular/common';
 import {
   ChangeDetectionStrategy,
@@ -60,7 +61,7 @@ const TRADES = [
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-struck-line',
-  imports: [DatePipe, OnlyFor, PhotosOf, ToldPipe, WordsPipe],
+  imports: [DatePipe, OnlyFor, PhotosOf, ToldPipe, WordsPipe, TradePipe],
   template: `
     @if (struck(); as one) {
       <section>
@@ -85,7 +86,7 @@ const TRADES = [
             @if (!one.record.note) {
               @for (trade of trades; track trade) {
                 <button type="button" class="btn btn-line" (click)="by(one.record.id, trade)">
-                  {{ trade }}
+                  {{ trade | trade }}
                 </button>
               }
             }

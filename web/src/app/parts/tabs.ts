@@ -3,6 +3,7 @@ import { Router, RouterLink } from '@angular/router';
 import { NgbNavModule } from '@ng-bootstrap/ng-bootstrap/nav';
 
 import { Screen } from './screen';
+import { TradePipe } from './trade';
 import { Value } from './value';
 
 export interface Tab {
@@ -14,7 +15,7 @@ export interface Tab {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-tabs',
-  imports: [NgbNavModule, RouterLink, Value],
+  imports: [NgbNavModule, RouterLink, TradePipe, Value],
   template: `
     @if (screen.isPhone() && tabs().length > 4) {
       <select
@@ -24,7 +25,7 @@ export interface Tab {
         (mtValueChange)="go($event)"
       >
         @for (tab of tabs(); track tab.id) {
-          <option [value]="tab.id">{{ tab.name }}</option>
+          <option [value]="tab.id">{{ tab.name | trade }}</option>
         }
       </select>
     } @else {
@@ -37,7 +38,7 @@ export interface Tab {
               [routerLink]="[]"
               [queryParams]="at(tab.id)"
               queryParamsHandling="merge"
-              >{{ tab.name }}</a
+              >{{ tab.name | trade }}</a
             >
           </ng-container>
         }

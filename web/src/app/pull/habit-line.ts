@@ -129,7 +129,7 @@ export class HabitLine {
       lines: [
         ...[...byPerson].map(([id, factor]) => person(id, factor)),
         ...[...byCable].map(([cable, factor]) => line(cable, factor)),
-        ...[...byKind].map(([kind, factor]) => line(KINDS[kind], factor)),
+        ...[...byKind].map(([kind, factor]) => line(this.derived.inTrade(KINDS[kind]), factor)),
       ],
     };
   });

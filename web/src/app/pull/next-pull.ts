@@ -15,6 +15,7 @@ import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 import { Session } from '../state/session';
 import { loggedPull, withReel } from './log-pull';
+import { TradePipe } from '../parts/trade';
 import { Strikes, StruckLine } from '../parts/struck-line';
 import { slotsOf } from './slots-of';
 
@@ -35,7 +36,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-next-pull',
-  imports: [ReelQuestions, StruckLine, TermPipe, WordsPipe, CableChip, Value],
+  imports: [ReelQuestions, StruckLine, TermPipe, TradePipe, WordsPipe, CableChip, Value],
   template: `
     @if (shown(); as run) {
       <p class="of">
@@ -115,7 +116,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
             <tbody>
               @for (part of run.parts; track part.part) {
                 <tr>
-                  <td>{{ partNames[part.part] }}</td>
+                  <td>{{ partNames[part.part] | trade }}</td>
                   <td class="right num">{{ part.length }}</td>
                 </tr>
               }

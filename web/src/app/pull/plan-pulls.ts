@@ -329,7 +329,7 @@ export class PlanPulls {
         oldId: removed?.runId,
         isHere: removed !== undefined && reader.get('runs', removed.runId) !== undefined,
         now: added && named(added.boxIds),
-        why: WHY[why.code],
+        why: this.derived.inTrade(WHY[why.code]),
         shorter: shorterIn > 11 ? this.units().long(shorterIn) : undefined,
         saves: saves > 0.5 && saves < 50_000 ? saves.toFixed(0) : undefined,
       })),

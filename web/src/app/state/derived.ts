@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import type { Glossary, HouseReader, Jurisdiction } from '@mule-tally/core';
 import type { Units, Words } from '@mule-tally/core/work';
-import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionOf } from '@mule-tally/core';
+import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionOf, saidIn } from '@mule-tally/core';
 import { unitsOf, wordsOf } from '@mule-tally/core/work';
 import { OpenCrew } from './open-crew';
 import { OpenHouse } from './open-house';
@@ -48,6 +48,10 @@ export class Derived {
   readonly glossary = computed((): Glossary => this.language.glossary(this.trade().glossary));
   readonly phrases = computed(() => this.language.phrases((word) => this.glossary()[word]));
   readonly caution = computed(() => this.language.caution((word) => this.glossary()[word]));
+  /** A sentence that is written in the trade words of the United States, in those of where the house is built; in English. */
+  inTrade(text: string): string {
+    return this.language.code === 'en' ? saidIn(this.trade().saidHere, text) : text;
+  }
   /** Text of rulebook, catalogue or refusal in the language of the person. */
   told(text: string): string {
     return this.language.told(text);

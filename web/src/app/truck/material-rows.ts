@@ -54,14 +54,14 @@ function itemOf(say: Say, { kind, item }: PieceLine): string {
     case 'connector':
       return say.connector(item);
     case 'staple':
-      return $localize`Staples`;
+      return say.inTrade($localize`Staples`);
     case 'plate':
       return $localize`Nail plates`;
     case 'seal':
       return $localize`Tubes of seal`;
     case 'breaker': {
       const [amps, poles, protection = ''] = item.split('/');
-      const of = PROTECTION[protection];
+      const of = say.inTrade(PROTECTION[protection] ?? '');
       const breaker = poles === '2' ? $localize`${amps} A, 2 poles` : $localize`${amps} A, 1 pole`;
       return of ? `${breaker}, ${of}` : breaker;
     }
@@ -98,16 +98,17 @@ export function materialRows(say: Say, takeOff: TakeOff, buy: readonly ToBuy[]):
   });
   const pieces = takeOff.pieces
     .map((line): MaterialRow => ({
-      group: GROUPS[line.kind],
+      group: say.inTrade(GROUPS[line.kind]),
       item: itemOf(say, line),
       count: line.count,
       unit: $localize`pcs`,
     }))
-    .sort((a, b) => order(a.group) - order(b.group) || a.item.localeCompare(b.item));
+    .sort((a, b) => order(say, a.group) - order(say, b.group) || a.item.localeCompare(b.item));
   return [...cables, ...pieces];
 }
 
-const order = (group: string): number => [...new Set(Object.values(GROUPS))].indexOf(group);
+const order = (say: Say, group: string): number =>
+  [...new Set(Object.values(GROUPS).map((one) => say.inTrade(one)))].indexOf(group);
 
 /** The rows as a table: heads first. */
 export function tableOf(rows: readonly MaterialRow[]): (string | number)[][] {

@@ -32,6 +32,7 @@ import { Charts } from './charts';
 import { HeldList } from './held-list';
 import { Material } from './material';
 import { RulebookPage } from './rulebook-page';
+import { WordsPipe } from '../parts/words';
 
 const POWER_STATES = PowerState.options;
 
@@ -54,6 +55,7 @@ const POWER_STATES = PowerState.options;
     HeldList,
     Material,
     Charts,
+    WordsPipe,
   ],
   templateUrl: './truck.html',
 })

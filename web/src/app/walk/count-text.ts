@@ -5,7 +5,7 @@ import type { SeenCount } from '@mule-tally/core/work';
 export function countText({ power, leg }: SeenCount, glossary: Glossary): string {
   const parts = [
     ...(power ? [$localize`${power} power`] : []),
-    ...(leg ? [leg === 1 ? `1 ${glossary.leg}` : $localize`${leg} legs`] : []),
+    ...(leg ? [leg === 1 ? `1 ${glossary.leg}` : $localize`${leg} ${glossary['switch legs']}`] : []),
   ];
   return parts.join(' + ') || $localize`nothing`;
 }

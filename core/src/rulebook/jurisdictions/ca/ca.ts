@@ -2,7 +2,7 @@ import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
 import { RoomKind } from '../../../vocabulary/kinds.js';
 import { US } from '../us/us.js';
 import { CA_BOXES, CA_CABLES, CA_FITTINGS } from './catalogue.js';
-import { CA_GLOSSARY } from './glossary.js';
+import { CA_GLOSSARY, CA_SAID } from './glossary.js';
 import { CA_CIRCUIT_PLANS, CA_ROOM_KITS } from './room-kits.js';
 import { CA_RULES } from './rules.js';
 import { CA_SECTIONS } from './sections.js';
@@ -18,6 +18,7 @@ export const CA: Jurisdiction = {
   rules: CA_RULES,
   sections: CA_SECTIONS,
   glossary: CA_GLOSSARY,
+  saidHere: CA_SAID,
   // At each switch location, whatever the room (4-028, from memory).
   neutralRooms: RoomKind.options,
   roomKits: CA_ROOM_KITS,

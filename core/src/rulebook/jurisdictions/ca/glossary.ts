@@ -1,4 +1,5 @@
 import type { Glossary } from '../../../vocabulary/glossary.js';
+import type { SaidHere } from '../../../vocabulary/said-in.js';
 import { US_GLOSSARY } from '../us/glossary.js';
 
 /** What crews in Canada call things where that is something else than to the south: common practice. */
@@ -12,3 +13,12 @@ export const CA_GLOSSARY: Glossary = {
   panel: 'panelboard',
   yoke: 'strap',
 };
+
+/** The same in sentences that are written in the words of the United States. */
+export const CA_SAID: SaidHere = [
+  [/\bpanel(s?)\b/gi, 'panelboard$1'],
+  [/traveler/gi, 'traveller'],
+  [/\bgrounds\b/gi, 'bonding conductors'],
+  [/\bground\b/gi, 'bonding conductor'],
+  [/\byoke/gi, 'strap'],
+];

@@ -6,6 +6,7 @@ import { GB_CABLES, GB_COLOURS } from './colours.js';
 import { GB_GLOSSARY } from './glossary.js';
 import { GB_CIRCUIT_PLANS, GB_ROOM_KITS } from './room-kits.js';
 import { GB_RULES } from './rules.js';
+import { GB_SAID } from './said-here.js';
 import { GB_SECTIONS } from './sections.js';
 
 /** Britain: BS 7671, the wiring rules, from memory; the edition in force, the designer and the certifier decide. */
@@ -20,6 +21,7 @@ export const GB: Jurisdiction = {
   chapters: GB_CHAPTERS,
   sections: GB_SECTIONS,
   glossary: GB_GLOSSARY,
+  saidHere: GB_SAID,
   neutralRooms: [],
   neutralExceptions: [],
   // Paddle fans hang from a fixing of their own.
@@ -44,6 +46,7 @@ export const GB: Jurisdiction = {
     travelers: { a: 'L1', b: 'L2' },
     pairs: { 1: { a: 'L1', b: 'L2' }, 2: { a: 'L3', b: 'L4' } },
   },
+  testing: 'dead-tests',
   leverOn: 'down',
   legs: 1,
   lineVolts: 230,

@@ -1,13 +1,16 @@
 import type { Rule } from '../../../vocabulary/rule.js';
+import type { SaidHere } from '../../../vocabulary/said-in.js';
+import { saidIn } from '../../../vocabulary/said-in.js';
 
-/** Words of another country in what is taken over from it, as they are said here. In this order: longer ones first. */
-const WORDS: readonly (readonly [RegExp, string])[] = [
+/** What is said in Britain for words of the United States, in what is taken over from there. */
+export const GB_SAID: SaidHere = [
   [/duplex receptacle/gi, 'twin socket outlet'],
   [/receptacle/gi, 'socket outlet'],
   [/common disconnect/gi, 'linked switch'],
   [/GFCI/g, 'RCD'],
   [/AFCI/g, 'AFDD'],
   [/switch leg/gi, 'switched line'],
+  [/\bleg(s?) (and|or) traveler(s?)/gi, 'switched line$1 and strappers'],
   [/traveler/gi, 'strapper'],
   [/home run/gi, 'board cable'],
   [/pigtail/gi, 'tail'],
@@ -19,25 +22,15 @@ const WORDS: readonly (readonly [RegExp, string])[] = [
   [/\bhot(s?)\b/gi, 'line$1'],
   [/\bstaple/gi, 'clip'],
   [/\battic/gi, 'loft'],
+  [/drywall/gi, 'plasterboard'],
   [/crawl space/gi, 'space under the floor'],
   [/yoke/gi, 'plate'],
   [/\bcenter/gi, 'centre'],
   [/\bcolor/gi, 'colour'],
 ];
 
-/** With the capital of what it stands for. */
-const like = (word: string, other: string): string =>
-  /^[A-Z][a-z]/.test(other) ? word.charAt(0).toUpperCase() + word.slice(1) : word;
-
 /** A text of another country in the words of this one. */
-export const saidHere = (text: string): string =>
-  WORDS.reduce(
-    (said, [there, here]) =>
-      said.replace(there, (found, more: string | number) =>
-        like(here.replace('$1', typeof more === 'string' ? more : ''), found),
-      ),
-    text,
-  );
+export const saidHere = (text: string): string => saidIn(GB_SAID, text);
 
 /** A rule in the words of this country. */
 export const ruleSaidHere = (rule: Rule): Rule => ({

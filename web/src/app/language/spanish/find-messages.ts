@@ -20,6 +20,20 @@ export const FIND_MESSAGES: Messages = {
   'A wire that hangs on nothing can show a ghost voltage: put a lamp across it before you believe it. Prove the tester on a known live source before and after.':
     'Un hilo suelto puede mostrar una tensión fantasma: ponga una lámpara antes de creerlo. Compruebe el probador en una fuente viva conocida, antes y después.',
   Trim: 'Final',
+  'Dead tests': 'Pruebas sin tensión',
+  'Second fix': 'Segunda fase',
+  'Touch the two ends of the ring, {} with {1}: {2}': 'Toque los dos extremos del anillo, {} con {1}: {2}',
+  'They ring: the ring is closed in this core.': 'Suenan: el anillo está cerrado en este conductor.',
+  'Ring, {} end to end': 'Anillo, {} de extremo a extremo',
+  'Test insulation at {} V between any two of these: {1}':
+    'Pruebe el aislamiento a {} V entre cada dos de estos: {1}',
+  '{} MΩ or more.': '{} MΩ o más.',
+  'At {} measure: {1}': 'En {} mida: {1}',
+  'A low reading, R1 + R2. Take the join off: it is open.':
+    'Lectura baja, R1 + R2. Quite la unión: queda abierto.',
+  'Continuity and polarity at {}': 'Continuidad y polaridad en {}',
+  'wants {} of depth': 'pide {} de fondo',
+  'about {} free, no rule': 'unos {} libres, sin regla',
   Live: 'Con tensión',
   'All boxes of the circuit are covered, grounds tucked clear':
     'Todas las cajas del circuito están tapadas, las tierras apartadas',
@@ -30,7 +44,7 @@ export const FIND_MESSAGES: Messages = {
   'Before power comes on': 'Antes de dar tensión',
   Begin: 'Empezar',
   Box: 'Caja',
-  'Breaker off and proven dead. Open {}.': 'Breaker apagado y comprobado sin tensión. Abra {}.',
+  'Turn its {} off and prove it dead. Open {1}.': 'Apague su {} y compruebe que no hay tensión. Abra {1}.',
   'Breaker off, locked or tagged, proven dead. Take every join off and cap what was joined.':
     'Breaker apagado, con candado o etiqueta, comprobado sin tensión. Quite cada unión y tape lo que estaba unido.',
   'Breaker on, all switches of the circuit down. Try every outlet with a tester.':
@@ -59,8 +73,8 @@ export const FIND_MESSAGES: Messages = {
   'How likely a cause is follows from what crews meet most (common practice), from what this crew has found in its houses, and from what was told. It is advice: local code, the inspector and a licensed electrician decide.':
     'Lo probable de una causa sale de lo que más encuentran las cuadrillas (práctica común), de lo que esta cuadrilla ha hallado en sus casas y de lo dicho. Es un consejo: deciden el código local, el inspector y un electricista con licencia.',
   'However the switches stand:': 'Como sea que estén los interruptores:',
-  'In {}, which is open: breaker off, take {1} loose, nothing touching, then breaker on.':
-    'En {}, que está abierta: breaker apagado, suelte {1}, que nada se toque, luego breaker encendido.',
+  'In {}, which is open: {1} off, take {2} loose, nothing touching, then {3} on.':
+    'En {}, que está abierta: {1} apagado, suelte {2}, que nada se toque, luego {3} encendido.',
   'Is that it?': '¿Es eso?',
   'It comes on with': 'Enciende junto con',
   'It does not ring': 'No suena',
@@ -115,7 +129,7 @@ export const FIND_MESSAGES: Messages = {
   'Once it is mended, test again:': 'Cuando esté compuesto, pruebe otra vez:',
   'Only where it is permitted, with the house cleared. Dead is safer: a ring-out finds the same splices.':
     'Solo donde se permite, con la casa desocupada. Sin tensión es más seguro: la continuidad halla los mismos empalmes.',
-  'Open {}: the panel. Look where this circuit lands.': 'Abra {}: el panel. Mire dónde llega este circuito.',
+  'Open {}: the {1}. Look where this circuit lands.': 'Abra {}: el {1}. Mire dónde llega este circuito.',
   'Prove it dead first': 'Primero compruebe que no hay tensión',
   'Proven dead by you, {}.': 'Usted comprobó que no hay tensión, {}.',
   'Ring out dead instead; it needs none. Many inspectors forbid a live test at rough-in.':
@@ -159,10 +173,10 @@ export const FIND_MESSAGES: Messages = {
   'a switch that is gone': 'un interruptor que ya no está',
   'all switches down': 'todos los interruptores abajo',
   'dead, {} do not ring': 'sin tensión, {} no suenan',
-  'In {}, which is open: nothing touching, {1}, then breaker on. Only the leads go in.':
-    'En {}, que está abierta: nada se toca, {1}, luego breaker encendido. Solo entran las puntas.',
-  'In {}, which is open: nothing touching, all switches down, then breaker on. Only the leads go in.':
-    'En {}, que está abierta: nada se toca, todos los interruptores abajo, luego breaker encendido. Solo entran las puntas.',
+  'In {}, which is open: nothing touching, {1}, then {2} on. Only the leads go in.':
+    'En {}, que está abierta: nada se toca, {1}, luego {2} encendido. Solo entran las puntas.',
+  'In {}, which is open: nothing touching, all switches down, then {1} on. Only the leads go in.':
+    'En {}, que está abierta: nada se toca, todos los interruptores abajo, luego {1} encendido. Solo entran las puntas.',
   'What does a meter show between {}?': '¿Qué marca un medidor entre {}?',
   'No voltage': 'Sin tensión',
   'The tester is proven on a known live source before and after. Breaker off and proven dead again before a hand goes in.':
@@ -177,12 +191,11 @@ export const FIND_MESSAGES: Messages = {
   'something between full and none between {} {1}': 'algo entre completa y nada entre {} {1}',
   'something else': 'otra cosa',
   'something that is gone': 'algo que ya no está',
-  'the breaker': 'el breaker',
-  'the breaker holds with {} taken loose in {1}': 'el breaker aguanta con {} suelto en {1}',
-  'the breaker trips however the switches stand':
-    'el breaker se dispara como sea que estén los interruptores',
-  'the breaker trips with {} taken loose in {1}': 'el breaker se dispara con {} suelto en {1}',
-  'the breaker trips {}': 'el breaker se dispara {}',
+  'the {}': 'el {}',
+  'the {} holds with {1} taken loose in {2}': 'el {} aguanta con {1} suelto en {2}',
+  'the {} trips however the switches stand': 'el {} se dispara como sea que estén los interruptores',
+  'the {} trips with {1} taken loose in {2}': 'el {} se dispara con {1} suelto en {2}',
+  'the {} trips {1}': 'el {} se dispara {1}',
   'the trim test was good with {}': 'la prueba final salió bien con {}',
   'the trim test was no good with {}': 'la prueba final salió mal con {}',
   'with all switches down': 'con todos los interruptores abajo',

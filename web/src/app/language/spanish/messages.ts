@@ -15,7 +15,7 @@ export const SPANISH_MESSAGES: Messages = {
   // El recorrido.
   'Walk: count what enters the boxes': 'Recorrido: contar lo que entra en las cajas',
   '{} power': '{} de corriente',
-  '{} legs': '{} retornos',
+  '{} {1}': '{} {1}',
   nothing: 'nada',
   'The end of {}': 'Aquí termina {}',
   'to {}, {1}': 'a {}, {1}',

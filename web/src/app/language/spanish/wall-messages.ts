@@ -50,7 +50,7 @@ export const WALL_MESSAGES: Messages = {
   'Choose a picture': 'Elegir una foto',
   'Walls of the room': 'Muros del cuarto',
   'Behind this wall': 'Detrás de este muro',
-  '<strong>Drawn as planned, and as far as it was said.</strong> Before you cut or screw: off, tagged and proven dead. Cables move a little between staples.':
+  '<strong>Drawn as planned, and as far as it was said.</strong> Before you cut or screw: off, tagged and proven dead. Cables move a little between where they are held.':
     '<strong>Dibujado como se planeó y hasta donde se dijo.</strong> Antes de cortar o atornillar: apagado, etiquetado y comprobado sin tensión. Los cables se mueven un poco entre grapas.',
   'No photo of it yet.': 'Todavía no hay foto.',
   'This room is not drawn: its walls are numbered on the way round it, from the one to the right of the door. Drawn on the plan, they show boxes and cables here.':
