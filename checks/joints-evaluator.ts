@@ -116,7 +116,7 @@ export function complaints(
           const circuit = file.circuits.find(({ id }) => id === circuitId)!;
           const row = circuit.spaces ? Math.floor((circuit.spaces[0]! - 1) / 2) : 0;
           const sign = (row % 2 ? -1 : 1) * (terminal === 'breaker' ? 1 : -1);
-          hots.push({ at: here, circuitId, volts: LINE_VOLTS[file.rulebook.base.slice(0, 2)]! * sign });
+          hots.push({ at: here, circuitId, volts: file.rulebook.base.startsWith('gb') ? 230 : 120 * sign });
         }
         if (terminal === 'neutral-bar' || terminal === 'breaker-neutral') {
           const group = groupOf(circuitId ?? of[0] ?? '');

@@ -4,6 +4,7 @@ import { readFileSync } from 'node:fs';
 import type { HouseReader } from '../core/src/derive/reader.js';
 import { readerOf } from '../core/src/derive/reader.js';
 import { houseOf, readHouseFile } from '../core/src/house/house-file.js';
+import { randomBritish } from '../core/src/testing/random-british.js';
 import { randomSwitching } from '../core/src/testing/random-switching.js';
 import { boxJoints } from '../core/src/wiring/joints/box-joints.js';
 import { faultsIn } from '../core/src/wiring/faults/faults.js';
@@ -105,7 +106,11 @@ describe('ngspice, on the exported netlists', () => {
   it('agrees on every load in every lever position of 200 random houses', () => {
     let positions = 0;
     let lit = 0;
-    for (const file of fc.sample(randomSwitching(5), { numRuns: 200, seed: 7 })) {
+    for (const file of [
+      ...fc.sample(randomSwitching(5), { numRuns: 200, seed: 7 }),
+      // At 230 V, rings and conversion.
+      ...fc.sample(randomBritish, { numRuns: 60, seed: 7 }),
+    ]) {
       const reader = readerOf(houseOf(file));
       for (const { id } of file.circuits) {
         const result = agree(reader, netlistOf(reader, id));
@@ -119,7 +124,7 @@ describe('ngspice, on the exported netlists', () => {
   }, 300_000);
 
   it('agrees on every circuit of the demo houses', () => {
-    for (const lot of ['lot-12', 'lot-3']) {
+    for (const lot of ['lot-12', 'lot-3', 'plot-7']) {
       const read = demo(lot);
       const reader = readerOf(read.house);
       for (const { id, name } of read.file.circuits)

@@ -14,6 +14,7 @@ export const FAULT_PRIORS = {
   'LOAD joined to LINE': 3,
   'missed jumper': 5,
   'missed neutral splice': 5,
+  'ring open': 5,
   'traveler on common': 5,
   'four-way pairs mixed': 4,
   'single-pole for a three-way': 2,

@@ -15,6 +15,7 @@ export const FAULT_KINDS = [
   'tab not broken',
   'halves swapped',
   'missed jumper',
+  'ring open',
   'series lights',
   'ground missing',
   'metal box unbonded',

@@ -2,7 +2,10 @@ import type { HouseReader } from '../../derive/reader.js';
 import type { Landing } from '../../vocabulary/terminal.js';
 import { HOT, LEG, NEUTRAL, SUPPLY, sameTerminal } from '../../vocabulary/terminal.js';
 import { isLink } from '../circuit/panel-terminals.js';
-import type { BoxJoint } from '../joints/box-joint.js';
+import { ringOf } from '../circuit/ring.js';
+import { supplyOf } from '../../facts/circuit-facts.js';
+import { wireCircuit } from '../conductors/wire-circuit.js';
+import type { BoxJoint, CableEnd } from '../joints/box-joint.js';
 import { lands, loosened, merged, moved, reshaped } from './edits.js';
 import type { AddFault } from './fault-kinds.js';
 
@@ -38,15 +41,35 @@ export function boxUnbonded(joints: readonly BoxJoint[], add: AddFault): void {
 const isLoad = (reader: HouseReader, { deviceId }: Landing): boolean =>
   deviceId !== undefined && reader.mentioning('points', deviceId).some(({ role }) => role !== 'lever');
 
+/** Whether an end belongs to a cable of a closed ring. */
+function ringEndsOf(reader: HouseReader): (end: Pick<CableEnd, 'runId'>) => boolean {
+  const known = new Map<string, ReadonlySet<string>>();
+  return ({ runId }) => {
+    const circuitId = reader.get('runs', runId)?.circuitIds[0];
+    if (!circuitId || !supplyOf(reader, circuitId)?.ring) return false;
+    let runs = known.get(circuitId);
+    if (!runs) {
+      const ring = ringOf(wireCircuit(reader, circuitId).tree);
+      known.set(circuitId, (runs = new Set(ring?.runs.map(({ id }) => id))));
+    }
+    return runs.has(runId);
+  };
+}
+
 export function faultsOfJoints(reader: HouseReader, joints: readonly BoxJoint[], add: AddFault): void {
   const neutrals = joints.filter(({ role }) => role === 'neutral');
+  /** A core that is out of a ring leaves everything fed, by its other end. */
+  const isOnRing = ringEndsOf(reader);
   for (const joint of neutrals) {
     if (joint.ends.length < 2 || joint.kind === 'uncut') continue;
-    for (const end of joint.ends) add('missed neutral splice', loosened(joint, end));
+    for (const end of joint.ends)
+      add(isOnRing(end) ? 'ring open' : 'missed neutral splice', loosened(joint, end));
   }
   for (const joint of joints) {
-    if (joint.role !== 'hot' || joint.ends.length < 2) continue;
-    for (const end of joint.ends) add('missed jumper', loosened(joint, end));
+    if (joint.ends.length < 2 || (joint.role !== 'hot' && joint.role !== 'ground')) continue;
+    for (const end of joint.ends)
+      if (isOnRing(end)) add('ring open', loosened(joint, end));
+      else if (joint.role === 'hot') add('missed jumper', loosened(joint, end));
   }
   const [first, ...others] = neutrals.filter(({ circuitId }) => circuitId);
   const foreign = others.find(

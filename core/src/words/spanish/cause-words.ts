@@ -10,6 +10,7 @@ export const causeWords: CauseWords = (t) => ({
   'GFCI fed on LOAD': 'alimentado por LOAD: LINE y LOAD están cambiados',
   'LOAD joined to LINE': 'lo que alimenta LOAD está unido con lo que llega a LINE',
   'missed jumper': `falta un empalme o ${t('pigtail')} en el ${t('hot')}`,
+  'ring open': 'un conductor del anillo fuera de su borne',
   'missed neutral splice': `falta un empalme del ${t('neutral')}`,
   'traveler on common': `un ${t('traveler')} está en el común`,
   'four-way pairs mixed': `los pares de un ${t('four-way')} mezclados entre sus cables`,
