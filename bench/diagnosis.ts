@@ -83,7 +83,7 @@ function follow({ diagnosis }: Circuit, truth: number, wrong: number) {
         kind: 'volts',
         ends: next.ends,
         up: [...next.up],
-        reads: volts === undefined ? (meters % 2 ? 'none' : 'between') : readsOf(volts),
+        reads: volts === undefined ? (meters % 2 ? 'none' : 'between') : readsOf(volts, sights.lineVolts),
       });
     } else {
       const levers = sights.leversOf(next.up);

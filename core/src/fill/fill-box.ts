@@ -14,7 +14,7 @@ import type { CableId } from '../rulebook/cables.js';
 import { cableOf } from '../rulebook/cables.js';
 import type { Box, BoxModel } from '../house/model.js';
 import type { Gauge } from '../vocabulary/size.js';
-import { gaugeIn } from '../rulebook/gauge-in.js';
+import { conductorIn3 } from './core-volume.js';
 import type { Rulebook } from '../rulebook/rulebook.js';
 import { areaOf, gaugeOf, isThicker, thickest } from '../vocabulary/size.js';
 import type { FillMethod } from '../vocabulary/jurisdiction.js';
@@ -172,7 +172,7 @@ const addingTo =
   (lines: FillLine[], rules: Rulebook): AddLine =>
   (item, count, gauge, allowances, rule, assumed = false) => {
     if (count === 0 || allowances === 0) return;
-    const eachIn3 = allowances * rules.number(`fill.volume.${gaugeIn(rules, 'fill.volume.', gauge)}`);
+    const eachIn3 = allowances * conductorIn3(rules, gauge);
     lines.push({
       item: typeof item === 'string' ? { code: item } : item,
       count,
@@ -373,8 +373,7 @@ function estimatedVolume(
   };
   const { insulated, grounds, through } = contents;
   const cores = [...insulated.map(({ conductor }) => conductor.gauge), ...through.map(({ gauge }) => gauge)];
-  const each = (gauge: Gauge): number =>
-    rules.number(`raceway.area.${gaugeIn(rules, 'raceway.area.', gauge)}`) * rules.number('free.length');
+  const each = (gauge: Gauge): number => conductorIn3(rules, gauge);
   for (const [code, gauges] of [
     ['conductors', cores],
     ['grounds', grounds.map(({ gauge }) => gauge)],

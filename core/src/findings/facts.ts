@@ -258,6 +258,10 @@ export interface FindingFacts {
     readonly percent: number;
     readonly amps: number;
   };
+  /** Cable in a wall, less deep than asked, and outside of every safe zone for so long. */
+  'zone.outside': { readonly lengthIn: number };
+  /** Such a cable, or any in a wall with metal in it, on a circuit without an RCD. */
+  'zone.no-rcd': { readonly anyDepth: boolean };
   'way.none': { readonly why: 'no-wall' | 'no-space' | 'apart' };
   'way.shut': None;
   'way.unreached': { readonly points: number };

@@ -10,15 +10,25 @@ export function modelsFor(boxes: readonly BoxType[], shape: BoxShape, gangs: num
   const isPlastic = ({ material }: BoxType): boolean => material === 'plastic';
   switch (shape) {
     case 'switch':
-    case 'device':
-      return [
+    case 'device': {
+      const usual = [
         ...bySize((type) => isPlastic(type) && type.kind === 'device' && type.gangs === gangs),
         ...bySize((type) => type.kind === 'square' && type.gangs === gangs),
       ];
+      // Where metal ones are usual, those; where none has so many gangs, the widest.
+      const own = bySize(
+        (type) => type.kind === 'device' && type.gangs >= gangs && type.insideIn !== undefined,
+      );
+      const widest = bySize(({ kind }) => kind === 'device').slice(-1);
+      return own.length ? own : usual.length ? usual : widest;
+    }
     case 'ceiling':
       return bySize((type) => isPlastic(type) && type.kind === 'ceiling' && !type.fanRated);
     case 'fan':
-      return bySize((type) => isPlastic(type) && type.kind === 'ceiling' && type.fanRated === true);
+      return [
+        ...bySize((type) => isPlastic(type) && type.kind === 'ceiling' && type.fanRated === true),
+        ...bySize((type) => type.kind === 'ceiling' && type.insideIn !== undefined),
+      ];
     default:
       return boxes.filter(({ kind }) => kind === shape);
   }
@@ -38,5 +48,10 @@ export function modelThatHolds(
   if (models.length === 1 && only?.volumeIn3 === undefined) return only;
   const fill = fillBox(reader, boxId);
   if (!fill) return only;
-  return models.find(({ volumeIn3 }) => volumeIn3 !== undefined && volumeIn3 >= fill.totalIn3 - 1e-9);
+  return models.find(
+    ({ volumeIn3, insideIn }) =>
+      volumeIn3 !== undefined &&
+      volumeIn3 >= fill.totalIn3 - 1e-9 &&
+      (!fill.depth || (insideIn?.[2] ?? Infinity) >= fill.depth.needsIn - 1e-6),
+  );
 }

@@ -1,3 +1,4 @@
+import { saidIn } from '../vocabulary/said-in.js';
 import type { HouseReader } from '../derive/reader.js';
 import type { Circuit } from '../house/model.js';
 import { needsAfci, receptacleNeedsGfci } from '../rulebook/rooms.js';
@@ -83,6 +84,9 @@ function inParts(groups: readonly Group[], parts: number): Group[][] {
   );
 }
 
+/** A circuit of socket outlets with one end: common practice. */
+const RADIAL_AMPS = 20;
+
 const roomNames = (groups: readonly Group[]): string =>
   [...new Set(groups.map(({ room }) => room.name))].join(', ');
 
@@ -94,6 +98,8 @@ export function protectionFor(
   volts: number,
 ): Circuit['protection'] {
   const arc = groups.some(({ room }) => needsAfci(rules, room.kind, volts, amps));
+  // Where cable hidden in walls is asked to have it, every circuit has.
+  if (rules.has('zone.depth')) return arc ? 'dual' : 'gfci';
   const ground = groups.some(({ room, use, hasReceptacle, isCounter, own }) => {
     // A powder room with its basin is a bath.
     if (own?.spec.gfci || use === 'bath') return true;
@@ -116,12 +122,17 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
     more: Partial<PlannedCircuit> & { volts?: number } = {},
   ): void => {
     const { volts = lineVolts, ...rest } = more;
+    const plan = circuitPlans.find(({ use }) => use === own[0]!.use);
+    const isRing = plan?.ring === true && !own[0]!.own && own.length > 1;
+    // Too short for a ring: a radial.
+    const carries = plan?.ring && !isRing && !own[0]!.own ? RADIAL_AMPS : amps;
     circuits.push({
       key,
-      name: name.slice(0, 200),
+      name: saidIn(rules.jurisdiction.saidHere, name).slice(0, 200),
       poles: 1,
-      breakerAmps: amps,
-      protection: protectionFor(rules, own, amps, volts),
+      breakerAmps: carries,
+      ...(isRing && { ring: true as const }),
+      protection: protectionFor(rules, own, carries, volts),
       groups: own,
       nameplateOpen: false,
       loadVa: own.reduce((sum, { points }) => sum + points, 0) * VA_OF_POINT,

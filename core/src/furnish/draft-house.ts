@@ -5,7 +5,7 @@ import { readerOf } from '../derive/reader.js';
 import type { House } from '../house/house.js';
 import { withHead } from '../house/house.js';
 import type { Box, Room } from '../house/model.js';
-import { builtInDevice } from '../rulebook/catalogue.js';
+import { deviceSoldIn } from '../rulebook/catalogue.js';
 import { rulebookFor } from '../rulebook/rulebook.js';
 import type { KitItem, RoomKit } from '../vocabulary/room-kit-types.js';
 import { wireCircuit } from '../wiring/conductors/wire-circuit.js';
@@ -17,6 +17,7 @@ import type { Wanted } from './merge.js';
 import { DraftMerge } from './merge.js';
 import { legOf } from './panel.js';
 import type { Edge, Group, LookAt, PlannedBox, PlannedCircuit, RoomPlan } from './planned.js';
+import { onPlates } from './plates.js';
 import { planRoom } from './room-plan.js';
 import type { BoxPlace } from './room-places.js';
 import { RoomPlaces } from './room-places.js';
@@ -163,7 +164,11 @@ class Drafting {
   }
 
   draft(): HouseDraft {
-    const plans = this.withoutGone(this.plans());
+    const { jurisdiction } = this.reader.rules();
+    const plans = this.withoutGone(this.plans()).map((plan) => ({
+      ...plan,
+      boxes: plan.boxes.map((box) => onPlates(jurisdiction, box)),
+    }));
     const panel = this.panel(plans);
     const groups = plans.flatMap((plan) => plan.groups);
     const frozen = new Frozen(this.reader, this.known, groups, this.choices.leaveOut ?? new Set());
@@ -330,7 +335,7 @@ class Drafting {
     const box: PlannedBox = {
       key,
       roomId: room.id,
-      prefix: 'PANEL',
+      prefix: this.reader.rules().jurisdiction.panelTag,
       shape: 'panel',
       ...this.placesWith(room, plans).panelAt(),
       devices: [],
@@ -425,7 +430,7 @@ class Drafting {
       const { key, roomId, prefix, shape, devices, why } = box;
       const tag = String(this.fieldOf(key, 'tag') ?? next(prefix));
       taken.add(tag);
-      const gangs = gangsFor(devices);
+      const gangs = gangsFor(this.reader, devices);
       return [
         {
           table: 'boxes',
@@ -487,6 +492,7 @@ class Drafting {
           breakerAmps,
           protection,
           ...(nameplateOpen && { nameplateOpen }),
+          ...(circuit.ring && { ring: true }),
         },
       };
     });
@@ -571,10 +577,10 @@ class Drafting {
       roomId: roomOf.get(to),
       fields: { from: { boxId: idOf(from) }, to: { boxId: idOf(to) }, ...more },
     });
-    const power = circuits.flatMap(({ key, groups, why }) => {
+    const power = circuits.flatMap(({ key, groups, ring, why }) => {
       const cable = { kind: 'cable', circuitIds: [this.merge.idOf(key)] };
       let at = panel.key;
-      return groups.flatMap((group) => {
+      const out = groups.flatMap((group) => {
         const own = [
           run(at, group.feed, cable, why),
           ...group.edges.map(({ from, to }) => run(from, to, cable, why)),
@@ -582,6 +588,11 @@ class Drafting {
         at = group.onward;
         return own;
       });
+      // A ring comes home from its last box.
+      const home = ring
+        ? [{ ...run(at, panel.key, cable, why), key: `run home ${key}`, roomId: roomOf.get(at) }]
+        : [];
+      return [...out, ...home];
     });
     const low = plans.flatMap(({ lowVoltage }) =>
       lowVoltage.flatMap(({ boxKey, label, why }) =>
@@ -611,7 +622,7 @@ class Drafting {
       const box = one.table === 'boxes' ? planned.get(one.key) : undefined;
       const id = this.merge.idOf(one.key);
       if (!box || !reader.get('boxes', id)) return one;
-      const models = modelsFor(types, box.shape, gangsFor(box.devices));
+      const models = modelsFor(types, box.shape, gangsFor(this.reader, box.devices));
       const model = modelThatHolds(reader, id, models);
       if (!model)
         this.looks.push({ code: 'no-box-holds', roomId: box.roomId, tag: String(one.fields['tag']) });
@@ -627,8 +638,10 @@ function placed(box: PlannedBox): Partial<PlannedBox> {
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined));
 }
 
-const gangsFor = (devices: PlannedBox['devices']): number =>
+const gangsFor = (reader: HouseReader, devices: PlannedBox['devices']): number =>
   Math.max(
     1,
-    ...devices.map(({ gang, catalogueId }) => gang + (builtInDevice(catalogueId)?.widthGangs ?? 1) - 1),
+    ...devices.map(
+      ({ gang, catalogueId }) => gang + (deviceSoldIn(reader.rules(), catalogueId)?.widthGangs ?? 1) - 1,
+    ),
   );

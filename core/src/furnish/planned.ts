@@ -93,6 +93,8 @@ export interface PlannedCircuit extends Pick<Circuit, 'name' | 'poles' | 'breake
   readonly key: string;
   readonly groups: readonly Group[];
   readonly nameplateOpen: boolean;
+  /** Its last box is led home again. */
+  readonly ring?: true;
   /** What it is taken to draw, in volt-amperes, for the balance of the panel. */
   readonly loadVa: number;
   readonly why: Why;

@@ -233,7 +233,7 @@ class RoomPlanning {
     const box: PlannedBox = {
       key,
       roomId: room.id,
-      prefix: item.own ? item.name.toUpperCase() : prefix,
+      prefix: item.own || prefix === '' ? item.name.toUpperCase() : prefix,
       shape: this.shapeIn(room, item, shape),
       ...this.placeOf(item),
       ...this.placeIn(room, item, number, many, catalogueId),

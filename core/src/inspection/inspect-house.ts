@@ -11,6 +11,7 @@ import type { Finding } from '../findings/finding.js';
 import { struckFindings } from './closing-findings.js';
 import { walkFindings } from './walk-findings.js';
 import { WAY_FINDINGS } from './way-findings.js';
+import { zoneFindings } from './zone-findings.js';
 
 /** Ceilings of a room on which a fan could hang later, in boxes that are not made for one. */
 function ceilingFindings(reader: HouseReader, roomId: string): Finding[] {
@@ -121,6 +122,7 @@ export const HOUSE_FINDINGS: Derivation<readonly Finding[]> = {
       ...reader
         .all('runs')
         .flatMap(({ id }) => [...reader.derive(WAY_FINDINGS, id), ...struckFindings(reader, id)]),
+      ...zoneFindings(reader),
     ].sort((a, b) => SEVERITY_RANK[a.severity] - SEVERITY_RANK[b.severity]),
 };
 

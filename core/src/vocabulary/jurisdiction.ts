@@ -139,6 +139,10 @@ export interface Jurisdiction {
   readonly legs: 1 | 2;
   /** Volts between a hot and neutral. */
   readonly lineVolts: number;
+  /** Breakers that circuits are commonly put on, in amperes. */
+  readonly breakers: readonly number[];
+  /** The tag of a panel that nobody has named. */
+  readonly panelTag: string;
   /** What a load draws when nothing is stated, in watts. */
   readonly watts: Readonly<Record<LoadRole, number>>;
   /** How it is counted whether a box is too full. */

@@ -5,6 +5,7 @@ import type { HouseReader } from '../../derive/reader.js';
 import { boxFacts, circuitOfPoint } from '../../facts/box-facts.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
+import { conductorIn3 } from '../../fill/core-volume.js';
 import { fillBox } from '../../fill/fill-box.js';
 import { modelsFor } from '../../furnish/box-models.js';
 import type { BoxShape } from '../../furnish/planned.js';
@@ -51,7 +52,7 @@ interface FeedPoint {
 
 /** Allowances of a cable in a box: its conductors, and a ground that may be one beyond those counted together. */
 const neededIn3 = (reader: HouseReader, cable: CableId, conductors: number): number =>
-  (conductors + 0.25) * reader.rules().number(`fill.volume.${cableOf(cable).gauge}`);
+  (conductors + 0.25) * conductorIn3(reader.rules(), cableOf(cable).gauge);
 
 export const holds = (reader: HouseReader, boxId: string, cable: CableId, conductors: number): boolean =>
   (fillBox(reader, boxId)?.leftIn3 ?? -1) >= neededIn3(reader, cable, conductors) - 1e-9;

@@ -32,7 +32,9 @@ function hasSpareLeg(reader: HouseReader, boxId: string): boolean {
 export function fanDuty(reader: HouseReader, boxId: string): FanDuty | undefined {
   const { kind } = shapeOfBox(reader, boxId);
   const room = roomOf(reader, boxId)?.kind ?? 'other';
-  const { fanRooms, exhaustRooms } = reader.rules().jurisdiction;
+  const { fanRooms, exhaustRooms, boxes } = reader.rules().jurisdiction;
+  // Where no box is made for fans they hang from a fixing of their own.
+  if (!boxes.some(({ fanRated }) => fanRated)) return undefined;
   if (kind === 'panel' || kind === 'low-voltage' || exhaustRooms.includes(room)) return undefined;
   const roles = reader
     .mentioning('devices', boxId)

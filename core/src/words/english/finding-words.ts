@@ -336,6 +336,10 @@ export const ENGLISH_FINDINGS: FindingWords = {
     `Let ${say.run(where.runId)} through a wall again: there is no way round what is shut out.`,
   'way.unreached': (say, { facts, where }) =>
     `Move ${facts.points === 1 ? 'the point' : 'the points'} that ${say.run(where.runId)} is forced through: cable cannot get there.`,
+  'zone.outside': (say, { facts, where }) =>
+    `Take ${say.run(where.runId)} into a safe zone: ${say.units.long(facts.lengthIn)} of it are hidden where nobody looks for cable.`,
+  'zone.no-rcd': (say, { facts, where }) =>
+    `Give ${say.circuit(where.circuitId)} an ${say.term('GFCI')}: its cable is hidden ${facts.anyDepth ? 'in walls with metal in them' : 'less deep than asked'}, ${say.run(where.runId)} first.`,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Pull' : 'Plan'} ${gaugeText(facts.least)} or thicker ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} is too thin ${
       facts.mca === undefined ? `on ${facts.amps} A` : `for the ${facts.mca} A of the nameplate`

@@ -349,6 +349,10 @@ export const SPANISH_FINDINGS: FindingWords = {
     `Deje pasar ${say.run(where.runId)} otra vez por un muro: no hay camino alrededor de lo cerrado.`,
   'way.unreached': (say, { facts, where }) =>
     `Mueva ${facts.points === 1 ? 'el punto' : 'los puntos'} por donde ${say.run(where.runId)} debe pasar: el cable no llega ahí.`,
+  'zone.outside': (say, { facts, where }) =>
+    `Lleve ${say.run(where.runId)} a una zona segura: ${say.units.long(facts.lengthIn)} van ocultos donde nadie busca cable.`,
+  'zone.no-rcd': (say, { facts, where }) =>
+    `Ponga ${say.term('GFCI')} a ${say.circuit(where.circuitId)}: su cable va oculto ${facts.anyDepth ? 'en muros con metal' : 'menos hondo de lo pedido'}, primero ${say.run(where.runId)}.`,
   'wire.too-thin': (say, { facts, where }) =>
     `${facts.isIn ? 'Jale' : 'Planee'} ${gaugeText(facts.least)} o más grueso ${say.ends(where.runId)}: ${gaugeText(facts.thinnest)} es muy delgado ${
       facts.mca === undefined ? `para ${facts.amps} A` : `para los ${facts.mca} A de la placa`

@@ -116,7 +116,16 @@ describe('Spanish', () => {
       runId: run!.id,
     },
     ...{ insteadOf: light, all: true, cable: '14/3', first: '14/3', second: '14/2' },
-    ...{ colours: ['WH'], with: ['BK', 'RD'], core: 'neutral', onward: true, needsIn: 1.5, hasIn: 1 },
+    ...{
+      colours: ['WH'],
+      with: ['BK', 'RD'],
+      core: 'neutral',
+      onward: true,
+      needsIn: 1.5,
+      hasIn: 1,
+      lengthIn: 60,
+      anyDepth: true,
+    },
   };
   const others: readonly [string, unknown][] = [
     ['duty', 'spare switched conductors'],

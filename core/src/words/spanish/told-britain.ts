@@ -6,6 +6,7 @@ export const BRITAIN: Readonly<Record<string, string>> = {
   'Ceiling rose or lid on a round box': 'Roseta de techo o tapa en caja redonda',
   'Junction box 20 A': 'Caja de derivación 20 A',
   'Consumer unit': 'Cuadro de la vivienda',
+  'Downlight with its own terminal box': 'Luz empotrada con su caja de bornes',
   'Switch plate': 'Placa de interruptor',
   'Twin socket outlet': 'Toma doble británica',
   'Single socket outlet': 'Toma sencilla británica',
@@ -71,6 +72,8 @@ export const BRITAIN: Readonly<Record<string, string>> = {
     'El cable menos hondo que esto va en zona segura y con diferencial',
   'Safe zone along the top of a wall and in its corners':
     'Zona segura a lo largo de lo alto de un muro y en sus rincones',
+  'Walls are framed with metal: RCD at any depth':
+    'Muros con armazón de metal: diferencial a cualquier profundidad',
   'Two-way switching': 'Conmutación desde dos lugares',
   'Gangs of a plate are marked': 'Los módulos de una placa se marcan',
   'Plates are drawn': 'Las placas se dibujan',

@@ -30,11 +30,12 @@ export function readCircuitLine(
   text: string,
   now: HouseDraft['circuits'][number],
 ): Partial<HouseDraft['circuits'][number]> {
-  const amps = /\s(15|20|25|30|40|50|60)\s?A?$/i.exec(text);
+  const amps = /\s(6|10|15|16|20|25|30|32|40|50|60)\s?A?$/i.exec(text);
   return amps ? { name: text, amps: Number(amps[1]) } : { name: text, amps: now.amps };
 }
 
-const circuitName = (typed: string): string => typed.replace(/\s(15|20|25|30|40|50|60)\s?A?$/i, '').trim();
+const circuitName = (typed: string): string =>
+  typed.replace(/\s(6|10|15|16|20|25|30|32|40|50|60)\s?A?$/i, '').trim();
 
 /** The draft as its form has it: what it lacks to be a house, in sentences. */
 export const houseEntry = z.custom<HouseDraft>().superRefine((draft, { addIssue }) => {
@@ -106,7 +107,7 @@ export function fileOfDraft(
       {
         id: panelId,
         roomId: panelRoomId ?? usualPanelRoom(draft.base, rooms)!,
-        tag: 'PANEL',
+        tag: jurisdictionOf(draft.base).panelTag,
         catalogueId: 'panel',
       },
     ],

@@ -54,6 +54,12 @@ export class NewHousePage {
   private readonly draft = this.kept.value;
   protected readonly kinds = RoomKinds.options;
   protected readonly editions = EDITIONS;
+  /** What circuits are put on where the house will stand, and what is chosen already. */
+  protected readonly breakers = computed(() => {
+    const { base, circuits } = this.draft();
+    const known = jurisdictionOf(base).breakers;
+    return [...new Set([...known, ...circuits.map(({ amps }) => amps)])].sort((a, b) => a - b);
+  });
   protected countryOf(base: string): string {
     return jurisdictionOf(base).name;
   }

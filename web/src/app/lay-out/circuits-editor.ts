@@ -282,9 +282,7 @@ export class CircuitsEditor {
   private readonly desk = inject(Desk);
   private readonly confirm = inject(Confirm);
   protected readonly plateParts = ['mca', 'mocp'] as const;
-  protected readonly sizes = computed(() =>
-    this.derived.trade().legs === 1 ? [6, 10, 16, 20, 25, 32, 40, 50] : [15, 20, 25, 30, 40, 50, 60],
-  );
+  protected readonly sizes = computed(() => this.derived.trade().breakers);
   /** Whether circuits may be rings where the house stands. */
   protected readonly hasRings = computed(() => this.derived.reader()?.rules().has('ring.spur') ?? false);
   protected readonly form = formOf({ name: '', amps: 15, panelId: '' }, NEW_CIRCUIT);

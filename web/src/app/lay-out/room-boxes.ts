@@ -300,9 +300,10 @@ export class RoomBoxes {
   }
 
   private nextTag(preset: Preset): string {
-    const { prefix } = presetOf(preset);
+    const { panelTag } = this.derived.trade();
+    const prefix = preset === 'panel' ? panelTag : presetOf(preset).prefix;
     const taken = new Set((this.derived.reader()?.all('boxes') ?? []).map((box) => box.tag));
-    if (!taken.has(prefix) && prefix === 'PANEL') return prefix;
+    if (!taken.has(prefix) && preset === 'panel') return prefix;
     for (let number = 1; ; number++) if (!taken.has(`${prefix}${number}`)) return `${prefix}${number}`;
   }
 

@@ -26,6 +26,11 @@ const box = (
   ...more,
 });
 
+const NAMES: Partial<Record<BoxType['kind'], string>> = {
+  panel: 'Consumer unit',
+  'light-box': 'Downlight with its own terminal box',
+};
+
 /** Back boxes by depth; inside measures, and so volumes, are common practice. */
 export const GB_BOXES: readonly BoxType[] = [
   ...([16, 25, 35, 47] as const).flatMap((depth) => [
@@ -49,9 +54,11 @@ export const GB_BOXES: readonly BoxType[] = [
   box('junction', 'Junction box 20 A', 0, [85, 85, 30], {
     ...{ material: 'plastic', kind: 'ceiling', groundScrew: false, slots: 6 },
   }),
-  ...US_BOXES.filter(({ volumeIn3, kind }) => volumeIn3 === undefined && kind !== 'light-box').map((own) =>
-    own.kind === 'panel' ? { ...own, name: 'Consumer unit' } : own,
-  ),
+  // What has no volume is the same everywhere, but for its name.
+  ...US_BOXES.filter(({ volumeIn3 }) => volumeIn3 === undefined).map((own) => ({
+    ...own,
+    name: NAMES[own.kind] ?? own.name,
+  })),
 ];
 
 /** The plates of so many gangs, each gang a two-way switch of its own: three gangs are as wide as two, four take a double box. */

@@ -1,9 +1,11 @@
 import * as fc from 'fast-check';
 import { readerOf } from '../../../derive/reader.js';
 import type { HouseReader } from '../../../derive/reader.js';
+import { draftHouse } from '../../../furnish/draft-house.js';
 import { fillBox } from '../../../fill/fill-box.js';
 import { houseOf, readHouseFile } from '../../../house/house-file.js';
 import type { HouseFile } from '../../../house/house-file.js';
+import { readOutline } from '../../../plan/typed-outline.js';
 import { inspectHouse } from '../../../inspection/inspect-house.js';
 import { applyChange } from '../../../changes/apply.js';
 import { makeUpBox } from '../../../makeup/make-up-box.js';
@@ -484,6 +486,107 @@ describe('Britain (BS 7671, from memory)', () => {
     expect(depthOf('gb-back-1g-25', 'dimmer').codes).toEqual(['fill.too-shallow']);
     expect(depthOf(BACK, 'dimmer')).toEqual({ fits: true, codes: [], sources: new Set(['common practice']) });
     expect(rulebookFor({ base: 'gb-2018', overrides: {} }).section('fillCount')).toBe('common practice');
+  });
+
+  it('asks for a safe zone and an RCD together where cable lies shallow: 50 mm, 150 mm bands, straight from what is seen (522.6.202)', () => {
+    const inWall = (
+      heightMm: number,
+      more: Schools | Readonly<Record<string, number | boolean>> = {},
+      protection: 'none' | 'gfci' = 'gfci',
+    ) => {
+      const plan = new Plan('Zone', 'gb-2018');
+      plan.file.rulebook.overrides = Object.fromEntries(
+        Object.entries({
+          ...{
+            'route.prefer': 'stay',
+            'route.chain': 'low',
+            'route.height': heightMm,
+            'route.price.stay': 100,
+          },
+          ...more,
+        }).map(([key, value]) => [key, { value }]),
+      );
+      plan.room('Room', 'living');
+      plan.file.rooms.at(-1)!.outline = readOutline('5 x 4', 0, 'm')!.map(({ id, ...at }) => ({
+        id: id!,
+        ...at,
+      }));
+      const corner = plan.file.rooms.at(-1)!.outline![0]!.id;
+      const panel = plan.box('CU', 'panel', { corner, alongIn: 20, heightIn: 60 });
+      const circuit = plan.circuit(1, 'Sockets', panel, 20, { protection });
+      const at = { corner, heightIn: 450 / 25.4, heightReference: 'centre' as const };
+      const one = plan.fed('R1', panel, '2.5 T&E', circuit, WIDE, { ...at, alongIn: 70 });
+      const two = plan.fed('R2', one, '2.5 T&E', circuit, WIDE, { ...at, alongIn: 160 });
+      for (const box of [one, two]) plan.device(box, 'receptacle', 1, circuit);
+      return houseOf(plan.file);
+    };
+    const zones = (house: ReturnType<typeof inWall>) =>
+      inspectHouse(readerOf(house)).filter(({ code }) => code.startsWith('zone'));
+    const codes = (house: ReturnType<typeof inWall>): string[] => zones(house).map(({ code }) => code);
+    // Level at the height of the sockets, and 900 mm up where nobody looks; an outer wall of 140 mm is deep enough, at 70 mm.
+    const thin = { 'wall.exterior': 89 };
+    expect(codes(inWall(450, thin))).not.toContain('zone.outside');
+    expect(codes(inWall(900, thin))).toContain('zone.outside');
+    expect(codes(inWall(900))).toEqual([]);
+    expect(codes(inWall(900, { 'wall.exterior': 89 }))).not.toContain('zone.no-rcd');
+    // The RCD never stands for the zone, nor the zone for the RCD; metal asks for it at any depth.
+    expect(codes(inWall(450, thin, 'none'))).toContain('zone.no-rcd');
+    expect(codes(inWall(900, { 'zone.metal': true }, 'none'))).toEqual(['zone.no-rcd']);
+    const bare = inWall(450, thin, 'none');
+    const taken = applyChange(
+      bare,
+      zones(bare).find(({ code }) => code === 'zone.no-rcd')!.fixes![0]!.change,
+    );
+    expect(taken.ok && codes(taken.document)).not.toContain('zone.no-rcd');
+  });
+
+  it('drafts houses by its own circuits, rings and plates that its own inspection finds nothing to mend in', () => {
+    const kinds = [
+      'kitchen',
+      'living',
+      'bedroom',
+      'bath',
+      'hall',
+      'stairs',
+      'utility',
+      'dining',
+      'office',
+    ] as const;
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom(...kinds), fc.integer({ min: 20, max: 55 })), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.constantFrom('light', 'switch'),
+        (rooms, feed) => {
+          const plan = new Plan('Draft', 'gb-2018');
+          plan.file.rulebook.overrides = { 'draft.feed': { value: feed } };
+          rooms.forEach(([kind, width], at) => {
+            plan.room(`${kind} ${at}`, kind);
+            plan.file.rooms.at(-1)!.outline = readOutline(`${width / 10} x 3.6`, 0, 'm')!.map(
+              ({ id, xIn, yIn }) => ({
+                id: id!,
+                xIn: xIn + 250 * at,
+                yIn,
+              }),
+            );
+          });
+          const house = houseOf(plan.file);
+          const applied = applyChange(house, { kind: 'group', changes: [...draftHouse(house).changes] });
+          if (!applied.ok) throw new Error(applied.refusal.message);
+          const reader = readerOf(applied.document);
+          const left = inspectHouse(reader).filter(({ severity }) => severity !== 'note');
+          expect(left.map(({ code }) => code)).toEqual([]);
+          for (const { id, ring, breakerAmps } of reader.all('circuits')) {
+            const { tree } = wireCircuit(reader, id);
+            expect(tree.ring !== undefined).toBe(ring === true);
+            if (breakerAmps === 32 && tree.nodes.length > 2) expect(ring).toBeTrue();
+          }
+        },
+      ),
+      { numRuns: runs(25) },
+    );
   });
 
   it('says where every value is from, and nothing of another country', () => {

@@ -50,5 +50,7 @@ export const GB: Jurisdiction = {
   leverOn: 'down',
   legs: 1,
   lineVolts: 230,
+  panelTag: 'CU',
+  breakers: [6, 10, 16, 20, 25, 32, 40, 50],
   fillMethod: 'free-volume',
 };

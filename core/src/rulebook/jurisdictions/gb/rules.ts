@@ -369,6 +369,15 @@ const OWN: readonly Rule[] = [
     stricter: 'lower',
     note: 'And straight up, down or across from an accessory that can be seen.',
   }),
+  {
+    key: 'zone.metal',
+    title: 'Walls are framed with metal: RCD at any depth',
+    section: '522.6.203',
+    provenance: 'published, from memory',
+    adjust: 'free',
+    value: false,
+    note: 'Whether the walls of this house are.',
+  },
   school(
     'wiring.twoWay',
     'Two-way switching',

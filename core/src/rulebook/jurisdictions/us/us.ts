@@ -67,6 +67,8 @@ export const US: Jurisdiction = {
   leverOn: 'up',
   legs: 2,
   lineVolts: US_LINE_VOLTS,
+  panelTag: 'PANEL',
+  breakers: [15, 20, 25, 30, 40, 50, 60],
   watts: US_WATTS,
   fillMethod: 'volume-allowances',
 };
