@@ -6,6 +6,7 @@ export const ROOMS = [
   'structures',
   'vocabulary',
   'documents',
+  'rulebook/jurisdictions/shared',
   'rulebook/jurisdictions/us',
   'rulebook/jurisdictions/ca',
   'rulebook/jurisdictions/gb',

@@ -16,7 +16,7 @@ import { jointTitle } from './joint-title.js';
 import { ENGLISH } from './english/english.js';
 import type { Language, Say, Tongue } from './language/language.js';
 import { saidIn } from '../vocabulary/said-in.js';
-import { marksOf } from './terminal-marks.js';
+import { marksOf } from './language/terminal-marks.js';
 import { signalText } from './signal-text.js';
 import { landingText } from './landing-text.js';
 import type { Units } from './language/units.js';

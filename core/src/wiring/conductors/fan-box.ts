@@ -2,7 +2,7 @@ import { supplyOf } from '../../facts/circuit-facts.js';
 import type { HouseReader } from '../../derive/reader.js';
 import { farBox, roomOf, runsAt, shapeOfBox } from '../../facts/box-facts.js';
 import type { Colour } from '../../vocabulary/text.js';
-import { coloursOf } from './marking.js';
+import { coloursOf } from '../circuit/marking.js';
 import { wireCircuit } from './wire-circuit.js';
 
 /** Why a box has to be made for a fan; undefined where it need not be. */

@@ -25,7 +25,7 @@ import { noNeutral, paletteOf, planCable, tooFew } from './shortages.js';
 import type { SignalLanding } from '../../vocabulary/signal.js';
 import { controlOf, kindOf } from '../../vocabulary/signal.js';
 import type { LeverPlace } from '../circuit/device-models.js';
-import { coloursOf } from './marking.js';
+import { coloursOf } from '../circuit/marking.js';
 import { travelerColours } from './traveler-colours.js';
 import { leverKind } from '../circuit/device-models.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';

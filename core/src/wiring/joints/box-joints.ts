@@ -36,7 +36,7 @@ import type { Carried, Signal } from '../../vocabulary/signal.js';
 import { circuitOfHot, controlOf, kindOf, poleOf } from '../../vocabulary/signal.js';
 import type { CircuitWiring } from '../conductors/circuit-wiring.js';
 import { gaugeOfCircuit } from '../circuit/gauge.js';
-import { coloursOf, isMarkedAs } from '../conductors/marking.js';
+import { coloursOf, isMarkedAs } from '../circuit/marking.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 import type { BoxJoint, BoxJoints, CableEnd, JointRole } from './box-joint.js';
 

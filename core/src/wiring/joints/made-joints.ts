@@ -19,7 +19,7 @@ import {
   wholeOf,
 } from '../../vocabulary/terminal.js';
 import { hasOwnNeutral, isGroundBar, isLink, isSubPanel } from '../circuit/panel-terminals.js';
-import { canBeMarked, coloursOf } from '../conductors/marking.js';
+import { canBeMarked, coloursOf } from '../circuit/marking.js';
 import { recordedJoints } from '../circuit/recorded-joints.js';
 import { namedAsMade } from './same-behaviour.js';
 import { Union } from '../../structures/union.js';

@@ -1,6 +1,6 @@
 import type { HouseReader } from '../../derive/reader.js';
 import type { Marking } from '../../findings/facts.js';
-import { coloursOf, markColours } from '../conductors/marking.js';
+import { coloursOf, markColours } from '../circuit/marking.js';
 import type { BoxJoint, CableEnd } from './box-joint.js';
 
 /** The colours of these ends that are to be marked, and what goes round them; the most usual of the country where there is none. */

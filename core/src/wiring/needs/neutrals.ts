@@ -7,7 +7,7 @@ import type { CircuitTree } from '../circuit/circuit-tree.js';
 import { wayUp } from '../circuit/circuit-tree.js';
 import type { ReachedPoint } from '../circuit/controls.js';
 import { recordedJoints } from '../circuit/recorded-joints.js';
-import { coloursOf } from '../conductors/marking.js';
+import { coloursOf } from '../circuit/marking.js';
 import { conductorsFor } from './conductors-for.js';
 import type { NeutralDuty } from './neutral-rule.js';
 

@@ -10,7 +10,7 @@ import { conductorAt } from './proof.js';
 import { checkRings } from './prove-ring.js';
 import { hasOwnNeutral } from '../circuit/panel-terminals.js';
 import type { ColourPlan } from '../../vocabulary/catalogue-types.js';
-import { coloursOf } from '../conductors/marking.js';
+import { coloursOf } from '../circuit/marking.js';
 import { Union } from '../../structures/union.js';
 import { wireCircuit } from '../conductors/wire-circuit.js';
 import type { TerminalKind } from '../../vocabulary/terminal.js';

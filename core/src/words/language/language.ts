@@ -21,7 +21,7 @@ import type { CarriedFacts } from '../../vocabulary/signal.js';
 import type { Landing, Side } from '../../vocabulary/terminal.js';
 import type { Colour } from '../../vocabulary/text.js';
 import type { BoxJoint } from '../../wiring/joints/box-joint.js';
-import type { MarkOf } from '../terminal-marks.js';
+import type { MarkOf } from './terminal-marks.js';
 import type { Units } from './units.js';
 
 /** What the country calls something, in the language. */

@@ -1,8 +1,8 @@
 import type { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
-import type { Own } from '../taken-over.js';
-import { takenOver } from '../taken-over.js';
+import type { Own } from '../shared/taken-over.js';
+import { takenOver } from '../shared/taken-over.js';
 
 const UNSURE = 'Less sure than other values: look it up in the adopted code.';
 

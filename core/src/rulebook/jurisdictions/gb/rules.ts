@@ -1,8 +1,8 @@
 import { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
-import type { Own } from '../taken-over.js';
-import { takenOver } from '../taken-over.js';
+import type { Own } from '../shared/taken-over.js';
+import { takenOver } from '../shared/taken-over.js';
 import { ruleSaidHere } from './said-here.js';
 
 const UNSURE = 'Less sure than other values: look it up in the edition in force.';

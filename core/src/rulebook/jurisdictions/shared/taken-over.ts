@@ -1,5 +1,5 @@
-import type { Jurisdiction } from '../../vocabulary/jurisdiction.js';
-import type { Rule } from '../../vocabulary/rule.js';
+import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
+import type { Rule } from '../../../vocabulary/rule.js';
 
 const UNITS: Readonly<Record<string, readonly [unit: string, times: number, digits: number]>> = {
   in: ['mm', 25.4, 0],

@@ -1,6 +1,6 @@
-import type { Rulebook } from '../rulebook/rulebook.js';
-import type { TerminalMarks } from '../vocabulary/jurisdiction.js';
-import type { Terminal } from '../vocabulary/terminal.js';
+import type { Rulebook } from '../../rulebook/rulebook.js';
+import type { TerminalMarks } from '../../vocabulary/jurisdiction.js';
+import type { Terminal } from '../../vocabulary/terminal.js';
 
 /** What stands beside a terminal on the device; undefined for one that is told by what it is for. */
 export type MarkOf = (terminal: Terminal) => string | undefined;
