@@ -1,7 +1,72 @@
 import { readFileSync } from 'node:fs';
 import { copyHouseFile, readHouseFile } from '../core/src/house/house-file.js';
+import type { Page } from '@playwright/test';
 import { HousePage } from './house-page';
+import { IN_HOUSE } from './screens';
+import { settled } from '../scripts/lib/settled.mjs';
+import type { Stack } from './stack';
 import { expect, test } from './stack';
+
+/** A demo house of another country, as a house of its own. */
+async function taken(page: Page, stack: Stack, lot: string, name: string) {
+  const read = readHouseFile(readFileSync(new URL(`../demo/${lot}.house.json`, import.meta.url), 'utf8'));
+  if (!read.ok) throw new Error('the demo is broken');
+  const file = copyHouseFile(read.file, name, () => crypto.randomUUID(), true);
+  await stack.takeIn(file);
+  return { file, house: new HousePage(page, file, stack.url) };
+}
+
+/** Words, sections and units of the United States, by hand, on the screens of a house by the British rules. */
+const US_ONLY =
+  /receptacle|\bgrounds?\b(?! floor)|traveler|(?:three|four)-way|single-pole|\bpanels?\b|pigtail|\bNEC\b(?! 20\d\d, United)|\bIRC\b|\bcu in\b|\d (?:ft|in)\b|\bbreakers?\b|\b[AG]FCI\b|\bhots?\b|home run|raceway|drywall|\bstaples?\b|\bAWG\b|wire nut|twist-on|switch legs?\b/gi;
+
+test('a terraced house by the British rules: nothing of another country on any screen, its plate from behind, its ring tested dead', async ({
+  page,
+  stack,
+}) => {
+  test.slow();
+  const { file, house } = await taken(page, stack, 'plot-7', 'Terraced, elsewhere');
+  const found: string[] = [];
+  for (const [stage, room, query] of IN_HOUSE) {
+    if (query['tab'] === 'crew') continue;
+    const here = file.rooms.some(({ name }) => name === room) ? room : 'Kitchen';
+    await house.open(stage, here, query);
+    await settled(page);
+    const shown = await page.evaluate(() => document.body.innerText);
+    found.push(...(shown.match(US_ONLY) ?? []).map((word) => `${stage} ${JSON.stringify(query)}: ${word}`));
+  }
+  expect(found).toEqual([]);
+
+  await house.open('make-up', 'Kitchen', { box: house.boxId('S2') });
+  await expect(house.gauge()).toContainText('free, no rule');
+  await expect(page.locator('main')).toContainText('Switch plate, 2 gang, one-way, seen from behind');
+
+  // A spur on a spur, taken into the ring by hand: gone from the list.
+  await house.open('check', 'Hall');
+  const spur = page.locator('mt-finding', { hasText: 'Bring R11 into the ring' });
+  await expect(spur).toContainText('BS 7671:2018 Appendix 15', { timeout: 60_000 });
+
+  const ring = file.circuits.find(({ ring }) => ring)!;
+  await house.open('check', 'Hall', { of: 'test', circuit: ring.id });
+  await expect(page.getByRole('link', { name: 'Dead tests' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Live' })).toHaveCount(0);
+  await expect(page.getByText('Touch the two ends of the ring, brown with brown')).toBeVisible();
+});
+
+test('a circuit is made a ring, and a leg that does not come home is found', async ({ page, stack }) => {
+  const { file, house } = await taken(page, stack, 'plot-7', 'Terraced, cooker as ring');
+  const cooker = file.circuits.find(({ name }) => name === 'Cooker')!;
+  await house.open('lay-out', 'Kitchen', { of: 'circuits' });
+  await page.getByRole('checkbox', { name: `Circuit ${cooker.number} is a ring` }).check();
+  await expect
+    .poll(async () => (await stack.stored(file.id)).circuits.find(({ id }) => id === cooker.id)?.ring)
+    .toBe(true);
+  await house.open('check', 'Kitchen');
+  const missing = page.locator('mt-finding', { hasText: 'only one end is at its MCB' });
+  await expect(missing).toBeVisible({ timeout: 60_000 });
+  await missing.getByRole('button', { name: 'Let circuit 3 (Cooker) be no ring' }).click();
+  await expect(missing).toHaveCount(0);
+});
 
 test('a house goes by another country’s code once it has been said what that takes, and back with one undo', async ({
   page,
@@ -45,11 +110,7 @@ test('a bungalow by the Canadian code: its box in mL, its plan in meters, its ro
   page,
   stack,
 }) => {
-  const read = readHouseFile(readFileSync(new URL('../demo/lot-3.house.json', import.meta.url), 'utf8'));
-  if (!read.ok) throw new Error('the demo is broken');
-  const file = copyHouseFile(read.file, 'Bungalow, elsewhere', () => crypto.randomUUID(), true);
-  await stack.takeIn(file);
-  const house = new HousePage(page, file, stack.url);
+  const { file, house } = await taken(page, stack, 'lot-3', 'Bungalow, elsewhere');
   await house.open('check', 'Kitchen');
   const full = page.locator('mt-finding', { hasText: 'too full by 17 mL' });
   await expect(full).toContainText('CEC 2021 12-3034', { timeout: 60_000 });

@@ -120,7 +120,7 @@ const OLD =
 
 /** Sections and units of the United States, on the screens of a house by another country's code. */
 const FOREIGN =
-  /\bNEC\b(?! 20\d\d, United)|\bIRC\b|\bcu in\b|\bsq ft\b|\d (?:ft|in)\b|\bft\b|feet by feet|\b\d{3}\.\d+\([A-Z]/g;
+  /\bNEC\b(?! 20\d\d, United)|\bIRC\b|\bcu in\b|\bsq ft\b|\d (?:ft|in)\b|\bft\b|feet by feet|socket outlet|consumer unit|strapper|\bCPCs?\b|\bMCBs?\b|\bRCDs?\b|\b\d{3}\.\d+\([A-Z]/g;
 
 test('words of the old vocabulary stand on no screen, nor those of another country', async ({
   page,

@@ -24,7 +24,7 @@ export const CREW = [
   .map((part) => `/crew?part=${part}`)
   .concat(DOOR);
 
-const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
+export const IN_HOUSE: readonly [stage: string, room: string, query: Query][] = [
   ['pull', 'Hall', {}],
   ['walk', 'Hall', {}],
   ['make-up', 'Hall', {}],

@@ -1,6 +1,6 @@
 import type * as z from 'zod';
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { builtInBox, deviceSoldIn } from '../rulebook/catalogue.js';
+import { boxSoldIn, deviceSoldIn } from '../rulebook/catalogue.js';
 import type { BoxType, DeviceType } from '../vocabulary/catalogue-types.js';
 import { cableOf } from '../rulebook/cables.js';
 import type { CableId } from '../rulebook/cables.js';
@@ -42,8 +42,8 @@ const BOX_MODEL = partOf('boxes', 'model', ['catalogueId']);
 const BOX_ROOM = partOf('boxes', 'room', ['roomId']);
 const ROOM_KIND = partOf('rooms', 'kind', ['id', 'kind']);
 
-/** Facts of models from the built-in catalogue, which do not change. */
-const BUILT_IN = new Map<string, BoxFacts>();
+/** Facts of models from the built-in catalogue, which do not change, by the country whose names they go by. */
+const BUILT_IN = new WeakMap<object, Map<string, BoxFacts>>();
 
 function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefined {
   const { catalogueId } = model;
@@ -62,16 +62,19 @@ function factsOfModel(reader: HouseReader, model: BoxModel): BoxFacts | undefine
       volumeSource: 'marked in the box',
     };
   }
-  const known = BUILT_IN.get(catalogueId);
+  const rules = reader.rules();
+  let names = BUILT_IN.get(rules.jurisdiction);
+  if (!names) BUILT_IN.set(rules.jurisdiction, (names = new Map<string, BoxFacts>()));
+  const known = names.get(catalogueId);
   if (known) return known;
-  const builtIn = builtInBox(catalogueId);
+  const builtIn = boxSoldIn(rules, catalogueId);
   const type = builtIn ?? reader.get('catalogueBoxes', catalogueId);
   if (!type) return undefined;
   const facts: BoxFacts = {
     ...type,
     volumeSource: builtIn ? (builtIn.section ?? builtIn.provenance) : 'the house’s own catalogue',
   };
-  if (builtIn) BUILT_IN.set(catalogueId, facts);
+  if (builtIn) names.set(catalogueId, facts);
   return facts;
 }
 

@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { OpenHouse } from '../state/open-house';
 
@@ -6,13 +7,14 @@ import { OpenHouse } from '../state/open-house';
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-power-on-care',
+  imports: [WordsPipe],
   template: `
     <p>
       <strong>{{ state() }}.</strong>&ngsp;
-      <ng-container i18n
-        >Covers on and hands out of the boxes: power is on for this. What is no good is opened only with its
-        breaker off and proven dead.</ng-container
-      >&ngsp;<span class="soft">{{ words().who }}</span>
+      {{
+        'Covers on and hands out of the boxes: power is on for this. What is no good is opened only with its breaker off and proven dead.'
+          | words
+      }}&ngsp;<span class="soft">{{ words().who }}</span>
     </p>
   `,
   styles: `

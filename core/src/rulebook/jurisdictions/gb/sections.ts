@@ -24,7 +24,7 @@ export const GB_SECTIONS: Readonly<Record<SectionKey, Section>> = {
     section: '514.3, Table 51',
     says: 'A blue, black or grey core that is line has a brown sleeve at both ends; a grey one that is neutral a blue sleeve.',
   },
-  switchInHot: { section: '132.14.1', says: 'Single-pole switches stand in the line, never in the neutral.' },
+  switchInHot: { section: '132.14.1', says: 'Switches stand in the line, never in the neutral alone.' },
   neutralWhole: { section: '526.1', says: 'A neutral is joined through, whatever is taken off.' },
   neutralApart: { section: '314.4', says: 'Neutrals of different circuits are not joined.' },
   bonding: {
