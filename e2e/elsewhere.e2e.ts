@@ -50,7 +50,13 @@ test('a terraced house by the British rules: nothing of another country on any s
   await house.open('check', 'Hall', { of: 'test', circuit: ring.id });
   await expect(page.getByRole('link', { name: 'Dead tests' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Live' })).toHaveCount(0);
+  for (const name of ['it shows live', 'and CPC: dead', 'On the live source again'])
+    await page.getByRole('checkbox', { name }).first().check();
   await expect(page.getByText('Touch the two ends of the ring, brown with brown')).toBeVisible();
+  await page.getByRole('button', { name: 'No good' }).click();
+  await expect
+    .poll(async () => (await stack.stored(file.id)).records.find(({ kind }) => kind === 'test')?.result)
+    .toBe('fail');
 });
 
 test('a circuit is made a ring, and a leg that does not come home is found', async ({ page, stack }) => {
