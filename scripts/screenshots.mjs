@@ -90,7 +90,9 @@ await main(async () => {
   try {
     mkdirSync(folder, { recursive: true });
     const base = `http://127.0.0.1:${port}`;
-    const [{ id }] = await (await fetch(`${base}/api/houses`)).json();
+    const [{ id }, , british] = await (await fetch(`${base}/api/houses`)).json();
+    const plot = (await (await fetch(`${base}/api/houses/${british.id}`)).json()).file;
+    const plate = plot.boxes.find((/** @type {any} */ one) => one.tag === 'S2');
     const { file } = await (await fetch(`${base}/api/houses/${id}`)).json();
     const room = (/** @type {string} */ name) =>
       file.rooms.find((/** @type {any} */ r) => r.name === name).id;
@@ -147,7 +149,7 @@ await main(async () => {
       ['material', at('truck', { ...living, tab: 'material' }), WIDE, added],
       ['plan-pulls', at('pull', { ...living, plan: '1' }), WIDE, searched],
       ['make-up-four-gang', at('make-up', { room: room('Hall'), box: box('S5') }), WIDE],
-      ['lay-out', at('lay-out', { ...living, box: box('S2') }), WIDE],
+      ['make-up-plate', `/house/${british.id}/make-up?room=${plate.roomId}&box=${plate.id}`, WIDE],
       ['controls', at('lay-out', { room: room('Family room'), of: 'controls' }), WIDE, meaning],
       ['switching', at('check', { room: room('Family room'), of: 'switching' }), WIDE, levers],
       ['plan', at('lay-out', { ...living, of: 'plan' }), WIDE, withRuns],
