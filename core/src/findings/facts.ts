@@ -310,6 +310,8 @@ export interface FixFacts {
   'make-ring': { readonly circuitId: string };
   'marked-for-two': None;
   'no-ring': { readonly circuitId: string };
+  /** A cable from this box home to the panel. */
+  'ring-home': { readonly boxId: string };
   'marked-now': None;
   /** To this place on its wall. */
   'let-go-points': None;

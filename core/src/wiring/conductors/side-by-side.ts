@@ -12,7 +12,7 @@ import { gaugeOfGroup, isRing } from '../circuit/gauge.js';
 import { runsOfGroup } from '../circuit/wiring-group.js';
 
 /** An id for the run that lies beside another: always the same one for the same run. */
-function idBeside(runId: string): string {
+export function idBeside(runId: string): string {
   const digits = runId.replaceAll('-', '');
   const turned = [...digits].map((digit, at) => ((parseInt(digit, 16) + at + 5) % 16).toString(16)).join('');
   return [

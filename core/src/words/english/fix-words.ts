@@ -17,6 +17,7 @@ export const ENGLISH_FIXES: FixWords = {
   'made-again': (_say, { all }) =>
     all ? 'All of it has been made again as it should be' : 'It has been made again as it should be',
   'make-ring': (say, { circuitId }) => `Make ${say.circuit(circuitId)} a ring`,
+  'ring-home': (say, { boxId }) => `Plan a cable from ${say.box(boxId)} home`,
   'no-ring': (say, { circuitId }) => `Let ${say.circuit(circuitId)} be no ring`,
   'marked-for-two': (say) => `The ${say.term('breaker')} is marked for two wires`,
   'marked-now': () => 'It is marked now',

@@ -16,6 +16,7 @@ export const SPANISH_FIXES: FixWords = {
   'made-again': (_say, { all }) =>
     all ? 'Todo ya se hizo de nuevo como debe ser' : 'Ya se hizo de nuevo como debe ser',
   'make-ring': (say, { circuitId }) => `Haga de ${say.circuit(circuitId)} un anillo`,
+  'ring-home': (say, { boxId }) => `Planear un cable de ${say.box(boxId)} al panel`,
   'no-ring': (say, { circuitId }) => `Deje ${say.circuit(circuitId)} sin anillo`,
   'marked-for-two': () => 'El breaker está marcado para dos alambres',
   'marked-now': () => 'Ya está marcado',
