@@ -51,7 +51,7 @@ test('a terraced house by the British rules: nothing of another country on any s
   await expect(page.getByRole('link', { name: 'Dead tests' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Live' })).toHaveCount(0);
   for (const name of ['it shows live', 'and CPC: dead', 'On the live source again'])
-    await page.getByRole('checkbox', { name }).first().check();
+    await page.getByRole('checkbox', { name }).first().click();
   await expect(page.getByText('Touch the two ends of the ring, brown with brown')).toBeVisible();
   await page.getByRole('button', { name: 'No good' }).click();
   await expect
@@ -130,4 +130,74 @@ test('a bungalow by the Canadian code: its box in mL, its plan in meters, its ro
   await expect
     .poll(async () => (await stack.stored(file.id)).rooms.find(({ name }) => name === 'Pantry')?.lengthIn)
     .toBeCloseTo(1800 / 25.4, 2);
+});
+
+test('the rules of a house go out as a file and into another house; a file that is wrong changes nothing', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const house = await demo.open(page, 'truck', 'Hall', { tab: 'rulebook' });
+  const { id } = demo.file;
+  const rulebook = async () => (await stack.stored(id)).rulebook;
+  const pigtail = page.getByRole('textbox', { name: 'Length of a pigtail' });
+  await pigtail.fill('8');
+  await pigtail.press('Tab');
+  await expect.poll(async () => Object.keys((await rulebook()).overrides)).toEqual(['makeup.pigtail']);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save these rules as a file' }).click(),
+  ]);
+  const code = JSON.parse(readFileSync((await download.path())!, 'utf8'));
+  expect(code.rules.find(({ key }: { key: string }) => key === 'makeup.pigtail').value).toBe(8);
+
+  const pick = page.locator('mt-file-pick input');
+  const give = (what: unknown) =>
+    pick.setInputFiles({
+      name: 'town.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(JSON.stringify(what)),
+    });
+  await give({ ...code, sizes: [] });
+  await expect(page.getByText('Nothing of this file was taken:')).toBeVisible();
+  await expect(
+    page.getByText('A code says which sizes circuits are wired with: none is named.'),
+  ).toBeVisible();
+  expect((await rulebook()).code).toBeUndefined();
+
+  await give({ ...code, name: 'A town', edition: 'Town 2026' });
+  const asked = page.locator('.asked');
+  await expect(asked).toContainText('Another code: Town 2026');
+  await asked.getByRole('button', { name: 'Go by Town 2026' }).click();
+  await expect(page.getByText('Goes by Town 2026, A town: a file of its own.')).toBeVisible();
+  await expect.poll(async () => (await rulebook()).code?.edition).toBe('Town 2026');
+  await page.goto(stack.url);
+  await expect(page.getByText('rules Town 2026').first()).toBeVisible();
+  await house.open('truck', 'Hall', { tab: 'rulebook' });
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click();
+  await expect.poll(async () => (await rulebook()).code).toBeUndefined();
+});
+
+test('a house whose rules are not here opens to be read, with a sentence, and goes out as it came', async ({
+  page,
+  demo,
+  stack,
+}) => {
+  const file = copyHouseFile(demo.file, 'From far away', () => crypto.randomUUID(), true);
+  const rulebook = { base: 'zz-2030', overrides: { 'zz.rule': { value: 3 } } };
+  await stack.takeIn({ ...file, rulebook } as typeof file);
+  const house = new HousePage(page, file, stack.url);
+  await house.open('lay-out', 'Hall', { of: 'circuits' });
+  await expect(
+    page.getByText(
+      'This house goes by rules that are not here (zz-2030): it can be read and exported, not changed.',
+    ),
+  ).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'New circuit' })).toHaveCount(0);
+  await house.open('pull', 'Hall');
+  await expect(page.getByRole('button', { name: 'Add a run' })).toHaveCount(0);
+  const { file: kept } = (await (await fetch(`${stack.url}/api/houses/${file.id}`)).json()) as {
+    file: { rulebook: unknown };
+  };
+  expect(kept.rulebook).toEqual(rulebook);
 });

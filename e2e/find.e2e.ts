@@ -66,7 +66,7 @@ test('a fault is found by answering what it asks, kept, and says what to test ag
   // Before hands go into the box it is proven dead.
   for (const tick of ['a known live source', 'On the work', 'the live source again'])
     await sheet.getByRole('checkbox', { name: tick }).click();
-  await expect(sheet.locator('.do')).toContainText('Breaker off and proven dead. Open');
+  await expect(sheet.locator('.do')).toContainText('Turn its breaker off and prove it dead. Open');
   await sheet.locator('.step').getByRole('button', { name: 'Found it' }).click();
   await sheet
     .getByRole('button', { name: /traveler landed on the common/ })

@@ -40,7 +40,7 @@ test('a page of another address in the same browser plants nothing, whatever way
           String(navigator.sendBeacon(target, text)),
         ];
       },
-      { url: stack.url, file: planted, replaced: { ...demo.file, name: 'Replaced' } },
+      { url: stack.url, file: planted as object, replaced: { ...demo.file, name: 'Replaced' } as object },
     );
     expect(outcomes.length).toBe(5);
     expect(outcomes).not.toContain('201');

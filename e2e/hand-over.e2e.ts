@@ -37,7 +37,9 @@ test('with no network at all a hand’s day goes to the lead’s phone as a sign
   await house.stage('Pull').tap();
   const leadHouse = new HousePage(lead, file, own.url);
   // The lead's device learns whose key signs what.
+  const learnt = lead.waitForResponse(/\/devices$/);
   await leadHouse.open('truck', 'Laundry', { tab: 'unsent' });
+  await (await learnt).finished();
   await expect(lead.getByText('Everything has been sent.')).toBeVisible();
 
   await own.stopServer();

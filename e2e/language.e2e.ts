@@ -29,7 +29,7 @@ const namesIn = (file: HouseFile): string[] => [
 
 /** Units, codes of colours and of published rules, the product itself: they are the same in every language. */
 const SAME =
-  /^(Mule|Tally|NEC|CEC|NBC|IRC|Table|AWG|EMT|LINE|LOAD|MCA|MOCP|GFCI|AFCI|SVG|DXF|CSV|JSON|SPICE|BK|WH|RD|BU|GN|GY|BN|OG|YE|VT|PK|cu|in|ft|mm|mL|Chapter|exception|Lead|Hand|Ctrl|Shift|English|Español|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|by|and|U)$/;
+  /^(Mule|Tally|NEC|CEC|BS|NBC|IRC|Table|AWG|EMT|LINE|LOAD|MCA|MOCP|GFCI|AFCI|SVG|DXF|CSV|JSON|SPICE|BK|WH|RD|BU|GN|GY|BN|OG|YE|VT|PK|cu|in|ft|mm|mL|Chapter|exception|Lead|Hand|Ctrl|Shift|English|Español|Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec|by|and|U)$/;
 
 /** Words on the screen and in its attributes that stand in no ⟦ ⟧. */
 const unasked = (page: Page, names: readonly string[]): Promise<string[]> =>

@@ -56,7 +56,7 @@ class Started {
   }
 }
 
-const DEMOS = ['Lot 12, two story', 'Lot 3, bungalow'];
+const DEMOS = ['Lot 12, two story', 'Lot 3, bungalow', 'Plot 7, terraced house'];
 
 test('npm start: first time, after a kill, stopped cleanly; and one sentence for what is in the way', async () => {
   test.slow();

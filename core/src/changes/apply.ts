@@ -8,6 +8,9 @@ import { readHouseFile, writeHouseFile } from '../house/house-file.js';
 import type { HouseHead, RecordOf, TableName } from '../house/model.js';
 import type { TABLES } from '../house/model.js';
 import { BURIED_POINT, TABLE_NAMES } from '../house/model.js';
+import { codeProblems } from '../rulebook/code-problems.js';
+import type { HouseRulebook } from '../rulebook/jurisdictions.js';
+import type { OwnCode } from '../vocabulary/own-code.js';
 import { overrideProblem } from '../rulebook/rulebook.js';
 import { byNumber } from '../house/breaker-by-number.js';
 import { sameJson } from '../structures/equal.js';
@@ -55,6 +58,20 @@ function tellBreakersByCircuit(draft: HouseDraft, { panelId }: RecordOf<'circuit
   put(draft, 'boxes', { ...row.record, asBuilt }, row.at);
 }
 
+/** A rulebook with another code of its own over its edition, or with none. */
+function withCode(rulebook: HouseRulebook, code: OwnCode | null | undefined): HouseRulebook {
+  if (code === undefined) return rulebook;
+  const { code: _code, ...plain } = rulebook;
+  if (code === null) return plain;
+  const [problem] = codeProblems(code, '$.code');
+  if (problem) refuse(problem.code, problem.message, { path: problem.path });
+  if (code.basedOn !== rulebook.base)
+    refuse('jurisdiction.other-edition', 'This file goes by another edition than the house.', {
+      path: '$.code.basedOn',
+    });
+  return { ...plain, code };
+}
+
 /** Changes of the house's head. */
 function editHead(draft: HouseDraft, body: SingleChangeBody): boolean {
   switch (body.kind) {
@@ -71,10 +88,10 @@ function editHead(draft: HouseDraft, body: SingleChangeBody): boolean {
         ...head,
         name: body.name ?? head.name,
         ...(body.power && { power: body.power }),
-        rulebook: body.base ? { ...head.rulebook, base: body.base } : head.rulebook,
+        rulebook: withCode(body.base ? { ...head.rulebook, base: body.base } : head.rulebook, body.code),
       });
       for (const [key, override] of Object.entries(draft.document.head.rulebook.overrides)) {
-        const problem = overrideProblem(draft.document.head.rulebook.base, key, override);
+        const problem = overrideProblem(draft.document.head.rulebook, key, override);
         if (problem) refuse(problem.code, problem.message, { path: '$.base' });
       }
       return true;
@@ -85,7 +102,7 @@ function editHead(draft: HouseDraft, body: SingleChangeBody): boolean {
       if (body.was !== undefined && !sameJson(now, body.was) && !sameJson(now, body.override))
         draft.overwrote.push({ field: overrideField(body.key) });
       if (body.override) {
-        const problem = overrideProblem(head.rulebook.base, body.key, body.override);
+        const problem = overrideProblem(head.rulebook, body.key, body.override);
         if (problem) refuse(problem.code, problem.message, { path: '$.override.value' });
       }
       const overrides = body.override ? { ...others, [body.key]: body.override } : others;
@@ -140,5 +157,18 @@ function replace(house: House, file: HouseFile): Applied {
  * Applies a change whole or not at all. Gives the new house and the difference by record and field, or the refusal with a
  * stable code and a sentence. The same function serves the screen, at once, and the server, for good.
  */
-export const applyChange = (house: House, body: ChangeBody, history: History = () => undefined): Applied =>
-  body.kind === 'house.replace' ? replace(house, body.file) : applyBodies(house, body, RULES, history);
+export const applyChange = (house: House, body: ChangeBody, history: History = () => undefined): Applied => {
+  if (body.kind === 'house.replace') return replace(house, body.file);
+  const { elsewhere } = house.head.rulebook;
+  return elsewhere ? notHere(elsewhere.base) : applyBodies(house, body, RULES, history);
+};
+
+/** A house whose rules are not here can be read and exported; what would change it would be worked out by other rules. */
+const notHere = (base: string): Applied => ({
+  ok: false,
+  refusal: {
+    code: 'jurisdiction.not-here',
+    message: `This house goes by rules that are not here (${base}): it can be read and exported, not changed.`,
+    path: '$',
+  },
+});

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import type { HouseFile } from '../house/house-file.js';
 import type { RecordOf, TableName } from '../house/model.js';
 import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { OwnCode } from '../vocabulary/own-code.js';
 import { PowerState } from '../vocabulary/kinds.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { AddTo, RemoveFrom, SetIn } from '../documents/change-kinds.js';
@@ -46,6 +47,8 @@ const HouseSet = z.strictObject({
   kind: z.literal('house.set'),
   name: Name.optional(),
   base: RulebookBase.optional(),
+  /** A code of its own over the edition; null goes back to the edition alone. */
+  code: OwnCode.nullable().optional(),
   power: PowerState.optional(),
   /** What the person saw. */
   was: z

@@ -27,6 +27,8 @@ export const HouseSummary = z.strictObject({
   id: Id,
   name: Name,
   base: RulebookBase,
+  /** What its own code is called, or the edition that is not here. */
+  rules: z.string().optional(),
   seq: z.int(),
   rooms: z.int(),
   boxes: z.int(),

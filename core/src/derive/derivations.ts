@@ -37,7 +37,8 @@ const mentions = (table: string, id: string): string => `mentioning ${table} ${i
 /** Facts that differ between two versions of a house, of which these rows may. */
 function* changedFacts(before: House, after: House, touched: Touched): Generator<string> {
   if (before.head.rulebook !== after.head.rulebook) yield RULES;
-  if (before.head.rulebook.base !== after.head.rulebook.base) yield EDITION;
+  const [by, now] = [before.head.rulebook, after.head.rulebook];
+  if (by.base !== now.base || by.code !== now.code) yield EDITION;
   for (const { table, id } of touched.values()) {
     const [old, now] = [recordOf(before, table, id), recordOf(after, table, id)];
     yield row(table, id);
@@ -55,6 +56,7 @@ function rulesChanged(before: House, after: House): ReadonlySet<string> {
   const next = new Map(rulebookFor(now).standing.map((one) => [one.rule.key, one]));
   const isOther = ({ rule, value, override }: StandingRule): boolean =>
     old.base !== now.base ||
+    old.code !== now.code ||
     !sameJson(next.get(rule.key)!.value, value) ||
     !sameJson(next.get(rule.key)!.override, override);
   return new Set(
@@ -77,6 +79,10 @@ class TrackedRules implements Rulebook {
   get base(): Rulebook['base'] {
     this.note(EDITION);
     return this.rules.base;
+  }
+  get code(): Rulebook['code'] {
+    this.note(EDITION);
+    return this.rules.code;
   }
   get standing(): Rulebook['standing'] {
     this.note(RULES);

@@ -96,7 +96,7 @@ describe('House file', () => {
       '$.controls[0].places[0]',
     ],
     ['circuits.0.poles', 3, 'file.invalid', '$.circuits[0].poles'],
-    ['rulebook.base', 'us-1999', 'file.invalid', '$.rulebook.base'],
+    ['rulebook.base', 1999, 'file.invalid', '$.rulebook.base'],
     [
       'rulebook.overrides',
       { 'no.such.rule': { value: 1 } },

@@ -3,7 +3,7 @@ import type { House } from './house.js';
 import { emptyHouse, rowsOf, withRow } from './house.js';
 import { danglingIn } from '../documents/integrity.js';
 import type { BoxCount, Person as PersonType, RecordOf, TableName } from './model.js';
-import { HouseRulebook } from '../rulebook/jurisdictions.js';
+import { Elsewhere, HouseRulebook, USUAL_EDITION, isEdition } from '../rulebook/jurisdictions.js';
 import { BURIED_POINT, Person, TABLE_NAMES, TABLES } from './model.js';
 import type { Problem } from '../vocabulary/problem.js';
 import { replaceMentions } from '../documents/references.js';
@@ -17,6 +17,7 @@ import { problemsOf } from '../vocabulary/schema-problems.js';
 import { Id, Name } from '../vocabulary/text.js';
 import { BURIED_PLACE } from './upgrade/version-1.js';
 import { FILE_VERSION, upgradeFile } from './upgrades.js';
+import { codeProblems } from '../rulebook/code-problems.js';
 import { overrideProblems } from '../rulebook/rulebook.js';
 
 const list = <T extends TableName>(table: T) =>
@@ -119,7 +120,7 @@ export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
     );
   }
   yield;
-  const read = yield* recordsOf(upgraded);
+  const read = yield* recordsOf(ofElsewhere(upgraded));
   if (!read.file) return failed(read.problems);
   const { file } = read;
   const problems = new Problems();
@@ -132,8 +133,17 @@ export function* readHouseFileInSteps(input: unknown): Steps<HouseFileResult> {
       if (index % STEP === 0) yield;
       problems.take(danglingIn(house, table, record, `$.${table}[${index}]`));
     }
-  problems.take(overrideProblems(file.rulebook, '$.rulebook.overrides'));
+  const ofCode = file.rulebook.code ? codeProblems(file.rulebook.code, '$.rulebook.code') : [];
+  problems.take(ofCode);
+  if (!ofCode.length) problems.take(overrideProblems(file.rulebook, '$.rulebook.overrides'));
   return problems.all.length ? failed(problems.all) : { ok: true, house, file };
+}
+
+/** A file whose edition is not here: its rules are kept as they came, and it is read by those that are usual here, to be looked at. */
+function ofElsewhere(file: Record<string, unknown>): Record<string, unknown> {
+  const read = Elsewhere.safeParse(file['rulebook']);
+  if (!read.success || isEdition(read.data.base)) return file;
+  return { ...file, rulebook: { base: USUAL_EDITION, overrides: {}, elsewhere: read.data } };
 }
 
 /** Problems up to as many as are told. */
@@ -265,7 +275,7 @@ export function writeHouseFile(house: House, crew: readonly PersonType[] = []): 
     format: 'mule-tally-house',
     version: FILE_VERSION,
     ...head,
-    rulebook: { ...rulebook, overrides },
+    rulebook: (rulebook.elsewhere as HouseRulebook | undefined) ?? { ...rulebook, overrides },
     people: crew.filter(({ id }) => named.has(id)).map(({ id, name: own }) => ({ id, name: own })),
     ...lists,
   };

@@ -1,6 +1,7 @@
 import type { Document, DocumentKind, Placed } from '../documents/document.js';
 import { emptyDocument } from '../documents/document.js';
-import { RulebookBase } from '../rulebook/jurisdictions.js';
+import { Elsewhere, RulebookBase } from '../rulebook/jurisdictions.js';
+import { OwnCode } from '../vocabulary/own-code.js';
 import { PowerState } from '../vocabulary/kinds.js';
 import { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { HouseHead, RecordOf, TableName } from './model.js';
@@ -28,7 +29,7 @@ const OVERRIDE = 'override:';
 /** The field of the head that is a house value of the rulebook. */
 export const overrideField = (key: string): string => OVERRIDE + key;
 
-/** What a house holds. Fields of its head: `name`, `base`, `power` and one `override:<key>` for each house value of the rulebook. */
+/** What a house holds. Fields of its head: `name`, `base`, `code`, `power` and one `override:<key>` for each house value of the rulebook. */
 export const HOUSE: DocumentKind<typeof TABLES, HouseHead> = {
   noun: 'house',
   lists: TABLES,
@@ -38,6 +39,8 @@ export const HOUSE: DocumentKind<typeof TABLES, HouseHead> = {
     name,
     power,
     base: rulebook.base,
+    code: rulebook.code,
+    elsewhere: rulebook.elsewhere,
     ...Object.fromEntries(
       Object.entries(rulebook.overrides).map(([key, value]) => [overrideField(key), value]),
     ),
@@ -49,7 +52,12 @@ export const HOUSE: DocumentKind<typeof TABLES, HouseHead> = {
     return {
       id,
       name: String(fields['name']),
-      rulebook: { base: RulebookBase.parse(fields['base']), overrides: Object.fromEntries(overrides) },
+      rulebook: {
+        base: RulebookBase.parse(fields['base']),
+        ...(fields['code'] !== undefined && { code: OwnCode.parse(fields['code']) }),
+        ...(fields['elsewhere'] !== undefined && { elsewhere: Elsewhere.parse(fields['elsewhere']) }),
+        overrides: Object.fromEntries(overrides),
+      },
       ...(fields['power'] !== undefined && { power: PowerState.parse(fields['power']) }),
     };
   },

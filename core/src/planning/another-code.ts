@@ -4,7 +4,8 @@ import { cableIn } from '../facts/box-facts.js';
 import { builtInBox } from '../rulebook/catalogue.js';
 import type { CableId } from '../rulebook/cables.js';
 import type { RulebookBase } from '../rulebook/jurisdictions.js';
-import { jurisdictionOf } from '../rulebook/jurisdictions.js';
+import { jurisdictionBy } from '../rulebook/layered.js';
+import type { OwnCode } from '../vocabulary/own-code.js';
 import { overrideIn } from '../rulebook/rulebook.js';
 
 /** What a house cannot take along to the code of another country, or keeps though nobody sells it there. */
@@ -23,23 +24,33 @@ const counted = <K>(keys: Iterable<K>): Map<K, number> => {
   return counts;
 };
 
-/** The change by which a house goes by another edition, its own values in the units of that one; and what it loses by it. */
+/**
+ * The change by which a house goes by another edition, or by a code of somebody's own over it, its own values in the units of that one; and
+ * what it loses by it.
+ */
 export function toAnotherCode(
   reader: HouseReader,
   base: RulebookBase,
+  code?: OwnCode,
 ): { readonly change: ChangeBody; readonly unkept: Unkept } {
   const rules = reader.rules();
-  const there = jurisdictionOf(base);
-  if (there === rules.jurisdiction)
-    return { change: { kind: 'house.set', base }, unkept: { rules: [], cables: [], boxes: [] } };
+  const by = code ? { base, code } : base;
+  const from = rules.code ? { base: rules.base, code: rules.code } : rules.base;
+  const there = jurisdictionBy(by);
+  const set: SingleChangeBody = {
+    kind: 'house.set',
+    base,
+    ...(code ? { code } : rules.code && { code: null }),
+  };
+  if (there === rules.jurisdiction) return { change: set, unkept: { rules: [], cables: [], boxes: [] } };
   const own = rules.standing.flatMap(({ rule, override }) => (override ? [{ rule, override }] : []));
   const moved = own.map(({ rule, override }) => ({
     rule,
-    override: overrideIn(rules.base, base, rule.key, override),
+    override: overrideIn(from, by, rule.key, override),
   }));
   const changes: SingleChangeBody[] = [
     ...own.map(({ rule }): SingleChangeBody => ({ kind: 'rule.set', key: rule.key, override: null })),
-    { kind: 'house.set', base },
+    set,
     ...moved.flatMap(({ rule, override }): SingleChangeBody[] =>
       override ? [{ kind: 'rule.set', key: rule.key, override }] : [],
     ),

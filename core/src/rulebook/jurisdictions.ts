@@ -2,6 +2,7 @@ import * as z from 'zod';
 import type { Edition, Jurisdiction } from '../vocabulary/jurisdiction.js';
 import type { NeutralException } from '../vocabulary/kinds.js';
 import { RuleKey, RuleOverride } from '../vocabulary/rulebook-types.js';
+import { OwnCode } from '../vocabulary/own-code.js';
 import { CA } from './jurisdictions/ca/ca.js';
 import { GB } from './jurisdictions/gb/gb.js';
 import { US } from './jurisdictions/us/us.js';
@@ -30,8 +31,23 @@ export const RulebookBase = z
   );
 export type RulebookBase = z.infer<typeof RulebookBase>;
 
+/** Whether an edition is known here. */
+export const isEdition = (id: string): boolean => BY_EDITION.has(id);
+
+/** A rulebook whose edition is not here, as a house file has it. */
+export const Elsewhere = z.strictObject({
+  base: z.string().min(1).max(60),
+  code: z.json().optional(),
+  overrides: z.record(z.string().max(80), z.json()),
+});
+export type Elsewhere = z.infer<typeof Elsewhere>;
+
 export const HouseRulebook = z.strictObject({
   base: RulebookBase,
+  /** A code of its own, over that edition. */
+  code: OwnCode.optional(),
+  /** What it goes by and is not here: kept as it came, while the house can only be read. */
+  elsewhere: Elsewhere.optional(),
   overrides: z.record(RuleKey, RuleOverride),
 });
 export type HouseRulebook = z.infer<typeof HouseRulebook>;

@@ -4,7 +4,8 @@ import type { Problem } from '../vocabulary/problem.js';
 import { jsonPath } from '../vocabulary/schema-problems.js';
 import type { Rule, RuleValueType } from '../vocabulary/rule.js';
 import type { HouseRulebook } from './jurisdictions.js';
-import { editionName, jurisdictionOf } from './jurisdictions.js';
+import type { GoesBy } from './layered.js';
+import { baseOf, editionBy, jurisdictionBy } from './layered.js';
 import { holdsVolume, inCoreUnits, inUnitsOf } from './rule-units.js';
 
 const BY_KEY = new WeakMap<Jurisdiction, ReadonlyMap<string, Rule>>();
@@ -27,6 +28,8 @@ export interface StandingRule {
 /** The values that hold for one house. Reading an unknown key is a mistake of the program and throws. */
 export interface Rulebook {
   readonly base: HouseRulebook['base'];
+  /** A code of the house's own, over that edition. */
+  readonly code: HouseRulebook['code'];
   /** Whose rules and words they are. */
   readonly jurisdiction: Jurisdiction;
   readonly standing: readonly StandingRule[];
@@ -79,27 +82,16 @@ function isLooser(rule: Rule, base: HouseRulebook['base'], value: RuleValueType)
  * without a reason may stand (the inspection reports it). Undefined when all is well.
  */
 export function overrideProblem(
-  base: HouseRulebook['base'],
+  by: GoesBy,
   key: string,
   override: RuleOverride,
 ): { code: string; message: string } | undefined {
-  const rule = ruleOf(jurisdictionOf(base), key);
+  const rule = ruleOf(jurisdictionBy(by), key);
   if (!rule) return { code: 'rule.unknown', message: `The rulebook has no value "${key.slice(0, 60)}".` };
-  const own = editionValue(rule, base);
-  if (kindOf(own) !== kindOf(override.value)) {
-    return { code: 'rule.wrong-kind', message: `${rule.title}: a ${kindOf(own)} is expected.` };
-  }
-  if (typeof override.value === 'number' && !(override.value >= 0 && override.value <= 10_000)) {
-    return { code: 'rule.out-of-range', message: `${rule.title}: the value must lie between 0 and 10,000.` };
-  }
-  const codes = typeof override.value === 'object' ? override.value : [String(override.value)];
-  if (rule.options && !codes.every((code) => rule.options!.some((option) => option.code === code))) {
-    return {
-      code: 'rule.unknown-option',
-      message: `${rule.title}: one of ${rule.options.map(({ code }) => code).join(', ')} is expected.`,
-    };
-  }
-  if (rule.adjust === 'stricter-only' && isLooser(rule, base, override.value)) {
+  const own = editionValue(rule, baseOf(by));
+  const wrong = valueProblem(rule, own, override.value);
+  if (wrong) return wrong;
+  if (rule.adjust === 'stricter-only' && isLooser(rule, baseOf(by), override.value)) {
     return {
       code: 'rule.cannot-loosen',
       message: `${rule.title}: a house may only be stricter than ${String(own)} ${rule.unit ?? ''} (${rule.section ?? rule.provenance}).`,
@@ -108,9 +100,28 @@ export function overrideProblem(
   return undefined;
 }
 
+/** Why a value cannot be one of a rule: of another kind, out of range, none of its options; undefined when it can. */
+export function valueProblem(
+  rule: Rule,
+  own: RuleValueType,
+  value: RuleValueType,
+): { code: string; message: string } | undefined {
+  if (kindOf(own) !== kindOf(value))
+    return { code: 'rule.wrong-kind', message: `${rule.title}: a ${kindOf(own)} is expected.` };
+  if (typeof value === 'number' && !(value >= 0 && value <= 10_000))
+    return { code: 'rule.out-of-range', message: `${rule.title}: the value must lie between 0 and 10,000.` };
+  const codes = typeof value === 'object' ? value : [String(value)];
+  if (rule.options && !codes.every((code) => rule.options!.some((option) => option.code === code)))
+    return {
+      code: 'rule.unknown-option',
+      message: `${rule.title}: one of ${rule.options.map(({ code }) => code).join(', ')} is expected.`,
+    };
+  return undefined;
+}
+
 export const overrideProblems = (rulebook: HouseRulebook, root: string): Problem[] =>
   Object.entries(rulebook.overrides).flatMap(([key, override]) => {
-    const problem = overrideProblem(rulebook.base, key, override);
+    const problem = overrideProblem(rulebook, key, override);
     return problem ? [{ ...problem, path: jsonPath([key], root) }] : [];
   });
 
@@ -119,12 +130,12 @@ export const overrideProblems = (rulebook: HouseRulebook, root: string): Problem
  * does not allow it.
  */
 export function overrideIn(
-  from: HouseRulebook['base'],
-  to: HouseRulebook['base'],
+  from: GoesBy,
+  to: GoesBy,
   key: string,
   override: RuleOverride,
 ): RuleOverride | undefined {
-  const [own, other] = [from, to].map((base) => ruleOf(jurisdictionOf(base), key));
+  const [own, other] = [from, to].map((by) => ruleOf(jurisdictionBy(by), key));
   if (!own || !other) return undefined;
   const { value } = override;
   const moved = typeof value === 'number' ? { ...override, value: inUnitsOf(own, other, value) } : override;
@@ -137,7 +148,7 @@ const cache = new WeakMap<HouseRulebook, Rulebook>();
 export function rulebookFor(own: HouseRulebook): Rulebook {
   const known = cache.get(own);
   if (known) return known;
-  const jurisdiction = jurisdictionOf(own.base);
+  const jurisdiction = jurisdictionBy(own);
   const standing = jurisdiction.rules.map((rule): StandingRule => {
     const edition = editionValue(rule, own.base);
     const override = Object.hasOwn(own.overrides, rule.key) ? own.overrides[rule.key] : undefined;
@@ -157,6 +168,7 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
   };
   const rulebook: Rulebook = {
     base: own.base,
+    code: own.code,
     jurisdiction,
     standing,
     has: (key) => byKey.has(key),
@@ -183,14 +195,12 @@ export function rulebookFor(own: HouseRulebook): Rulebook {
     },
     cite: (key) => {
       const { rule, override } = read(key);
-      const source = rule.section
-        ? `${rule.publication ?? editionName(own.base)} ${rule.section}`
-        : rule.provenance;
+      const source = rule.section ? `${rule.publication ?? editionBy(own)} ${rule.section}` : rule.provenance;
       return override ? `house value (${source})` : source;
     },
     section: (key, inEdition = false) => {
       const { section, publication } = jurisdiction.sections[key];
-      const code = publication ?? (inEdition ? editionName(own.base) : jurisdiction.code);
+      const code = publication ?? (inEdition ? editionBy(own) : jurisdiction.code);
       return section ? `${code} ${section}` : code;
     },
   };

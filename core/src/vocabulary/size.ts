@@ -32,6 +32,9 @@ export const mm2 = (value: Mm2): Size => ({ system: 'mm2', value });
  */
 export type Gauge = Awg | `${Mm2}mm2`;
 
+/** Cross-sections as keys. */
+export const MM2_KEYS = Mm2.options.map(({ value }) => `${value}mm2` as const);
+
 interface KnownSize {
   readonly gauge: Gauge;
   readonly size: Size;

@@ -16,14 +16,33 @@ export const HOUSE_SHELF: Shelf<typeof TABLES, Head, ChangeBody> = {
   kind: HOUSE,
   headTable: 'house',
   headKey: ['crew_id', 'id'],
-  headColumns: [{ name: 'name' }, { name: 'base' }, { name: 'overrides', json: true }, { name: 'power' }],
-  headFrom: ({ id, name, base, overrides, power }) =>
-    HouseHead.parse({ id, name, rulebook: { base, overrides }, ...(power !== null && { power }) }),
+  headColumns: [
+    { name: 'name' },
+    { name: 'base' },
+    { name: 'overrides', json: true },
+    { name: 'power' },
+    { name: 'code', json: true },
+    { name: 'elsewhere', json: true },
+  ],
+  headFrom: ({ id, name, base, overrides, power, code, elsewhere }) =>
+    HouseHead.parse({
+      id,
+      name,
+      rulebook: {
+        base,
+        overrides,
+        ...(code !== null && { code }),
+        ...(elsewhere !== null && { elsewhere }),
+      },
+      ...(power !== null && { power }),
+    }),
   headValues: ({ name, rulebook, power }) => [
     name,
     rulebook.base,
     JSON.stringify(rulebook.overrides),
     power ?? null,
+    rulebook.code ? JSON.stringify(rulebook.code) : null,
+    rulebook.elsewhere ? JSON.stringify(rulebook.elsewhere) : null,
   ],
   rowKey: ['crew_id', 'house_id'],
   columns: COLUMNS,

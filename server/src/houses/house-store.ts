@@ -70,7 +70,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
   ): Promise<HouseSummary[]> {
     const rows = await this.ask<Record<string, string | number | Date>>(
       crewId,
-      `select h.id, h.name, h.base, h.seq, h.changed_at,
+      `select h.id, h.name, h.base, h.seq, h.changed_at, coalesce(h.code->>'edition', h.elsewhere->>'base') as rules,
          (select count(*)::int from rooms r where r.crew_id = h.crew_id and r.house_id = h.id) as rooms,
          (select count(*)::int from boxes b where b.crew_id = h.crew_id and b.house_id = h.id) as boxes,
          (select count(*)::int from runs r where r.crew_id = h.crew_id and r.house_id = h.id) as runs,
@@ -84,6 +84,7 @@ export class HouseStore extends DocumentStore<typeof TABLES, HouseHead, ChangeBo
       id: String(row['id']),
       name: String(row['name']),
       base: row['base'] as HouseSummary['base'],
+      ...(row['rules'] && { rules: String(row['rules']) }),
       seq: Number(row['seq']),
       rooms: Number(row['rooms']),
       boxes: Number(row['boxes']),

@@ -44,6 +44,8 @@ export interface HouseRow {
   base: string;
   overrides: unknown;
   power: string | null;
+  code: unknown;
+  elsewhere: unknown;
   /** Number of the last journal entry; 0 before the first. */
   seq: number;
   changedAt: Date;
@@ -58,6 +60,8 @@ export const HouseEntity = new EntitySchema<HouseRow>({
     base: { type: 'text' },
     overrides: { type: 'json' },
     power: { type: 'text', nullable: true },
+    code: { type: 'json', nullable: true },
+    elsewhere: { type: 'json', nullable: true },
     seq: { type: 'integer' },
     changedAt: { type: 'datetime', fieldName: 'changed_at' },
   },

@@ -7,6 +7,7 @@ import { CrewsApart, apart } from './crews-apart.js';
 import { Held } from './held.js';
 import { KEY_OF_HOUSE } from './house-table.js';
 import { FindFaults } from './find-faults.js';
+import { OwnCodes } from './own-codes.js';
 import { RingFinals } from './ring-finals.js';
 import { DeviceDepth } from './device-depth.js';
 import { OnPaper } from './on-paper.js';
@@ -527,4 +528,5 @@ export const MIGRATIONS = [
   { name: '2026-11-on-paper', class: OnPaper },
   { name: '2026-11-device-depth', class: DeviceDepth },
   { name: '2026-11-ring-finals', class: RingFinals },
+  { name: '2026-11-own-codes', class: OwnCodes },
 ];

@@ -20,6 +20,8 @@ import {
   possibleTerminals,
   terminalName,
   withJoint,
+  canBeMarked,
+  coloursOf,
 } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { TermPipe } from '../parts/term';
@@ -216,7 +218,17 @@ export class AsBuilt {
   protected readonly pickedScrews = computed(() =>
     this.devices().flatMap(({ screws }) => screws.filter(({ id }) => this.isPicked(id))),
   );
-  protected readonly hasWhite = computed(() => this.pickedWires().some(({ colour }) => colour === 'WH'));
+  /** Of which colours it is recorded whether they are marked. */
+  private mayBeMarked({ runId, colour }: { readonly runId: string; readonly colour: Colour }): boolean {
+    const reader = this.derived.reader();
+    return !!reader && canBeMarked(coloursOf(reader, reader.get('runs', runId)), colour);
+  }
+  protected readonly markedText = computed(() =>
+    this.derived.trade().colours.marked.line.includes('WH')
+      ? $localize`the white is marked all round`
+      : $localize`its sleeve is on`,
+  );
+  protected readonly hasWhite = computed(() => this.pickedWires().some((wire) => this.mayBeMarked(wire)));
   protected readonly couldBeUncut = computed(() => {
     const [one, other, ...more] = this.pickedWires();
     return !!other && !more.length && !this.pickedScrews().length && one!.colour === other.colour;
@@ -287,7 +299,7 @@ export class AsBuilt {
       this.pickedWires().map(({ runId, key, colour }) => ({
         runId,
         conductor: key,
-        ...(colour === 'WH' && marked && { marked: true }),
+        ...(marked && this.mayBeMarked({ runId, colour }) && { marked: true }),
       })),
       this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
       more,

@@ -1,7 +1,7 @@
 import { Injectable, computed, inject } from '@angular/core';
 import type { Glossary, HouseReader, Jurisdiction } from '@mule-tally/core';
 import type { Units, Words } from '@mule-tally/core/work';
-import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionOf, saidIn } from '@mule-tally/core';
+import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionBy, saidIn } from '@mule-tally/core';
 import { unitsOf, wordsOf } from '@mule-tally/core/work';
 import { OpenCrew } from './open-crew';
 import { OpenHouse } from './open-house';
@@ -40,9 +40,7 @@ export class Derived {
   });
 
   /** What is sold and known where this house is built. */
-  readonly trade = computed((): Jurisdiction =>
-    jurisdictionOf(this.view()?.head.rulebook.base ?? USUAL_EDITION),
-  );
+  readonly trade = computed((): Jurisdiction => jurisdictionBy(this.view()?.head.rulebook ?? USUAL_EDITION));
 
   /** The trade words of where this house is built, in the language of the person. */
   readonly glossary = computed((): Glossary => this.language.glossary(this.trade().glossary));

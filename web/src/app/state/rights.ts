@@ -10,6 +10,8 @@ export class Rights {
   private readonly house = inject(OpenHouse);
 
   private readonly role = computed(() => {
+    // By rules that are not here nothing can be worked out: it is only looked at.
+    if (this.house.view()?.head.rulebook.elsewhere) return 'viewer';
     const actor = this.identity.actor();
     return actor ? roleOf(actor, this.house.view()?.head.id) : 'lead';
   });

@@ -11,7 +11,9 @@ import {
   sameJson,
   valueText,
 } from '@mule-tally/core';
-import { RULE_FINDINGS, toAnotherCode } from '@mule-tally/core/work';
+import { RULE_FINDINGS, codeFileOf, readCodeFile, toAnotherCode } from '@mule-tally/core/work';
+import { FilePick } from '../parts/file-pick';
+import { saveText } from '../parts/save-text';
 import { RuleValue, valueOf } from '../parts/rule-value';
 import { TermPipe, ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
@@ -26,7 +28,7 @@ type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; r
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rulebook',
-  imports: [OnlyFor, Value, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe, WordsPipe],
+  imports: [OnlyFor, Value, FilePick, FindingCard, RouterLink, RuleValue, TermPipe, ToldPipe, WordsPipe],
   template: `
     <fieldset mtOnlyFor="lead">
       <div class="fields">
@@ -39,10 +41,33 @@ type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; r
           </select></label
         >
       </div>
+      <p class="acts">
+        <button type="button" class="btn btn-line" (click)="saveCode()">
+          {{ 'Save these rules as a file' | words }}
+        </button>
+        <mt-file-pick accept=".json,application/json" (chosen)="takeCode($event)">
+          {{ 'Rules from a file' | words }}
+        </mt-file-pick>
+        @if (ownCode(); as own) {
+          <span>{{ 'Goes by {}, {1}: a file of its own.' | words: own.edition : own.name }}</span>
+        }
+      </p>
+      @if (codeProblems().length) {
+        <div role="alert" class="problem">
+          <p i18n>Nothing of this file was taken:</p>
+          <ul>
+            @for (one of codeProblems(); track $index) {
+              <li>
+                {{ one.message | told }} <span class="soft num">{{ one.path }}</span>
+              </li>
+            }
+          </ul>
+        </div>
+      }
       @if (asked(); as other) {
         <section class="asked" role="status">
           <p>
-            <strong i18n>Another country’s code: {{ other.name }}.</strong>&ngsp;<ng-container i18n
+            <strong i18n>Another code: {{ other.name }}.</strong>&ngsp;<ng-container i18n
               >Nothing has changed yet. Rules, words and units become its own; what is set here is kept in its
               units.</ng-container
             >
@@ -383,12 +408,33 @@ export class RulebookPage {
   protected isAllKept({ unkept }: Asked): boolean {
     return unkept.rules.length + unkept.cables.length + unkept.boxes.length === 0;
   }
+  /** A code of its own that the house goes by. */
+  protected readonly ownCode = computed(() => this.derived.reader()?.rules().code);
+  protected readonly codeProblems = signal<readonly { message: string; path: string }[]>([]);
+  protected saveCode(): void {
+    const reader = this.derived.reader();
+    if (!reader) return;
+    const code = codeFileOf(reader);
+    saveText(`${code.edition} rules.json`, JSON.stringify(code, null, 1), 'application/json');
+  }
+  /** Rules from a file: said first what they take, changed once that is told. */
+  protected async takeCode(file: File): Promise<void> {
+    const reader = this.derived.reader();
+    if (!reader) return;
+    this.asked.set(undefined);
+    const read = readCodeFile(await file.text());
+    this.codeProblems.set(read.ok ? [] : read.problems.slice(0, 12));
+    if (!read.ok) return;
+    const { code } = read;
+    const moved = toAnotherCode(reader, code.basedOn, code);
+    this.asked.set({ ...moved, base: code.basedOn, name: code.edition });
+  }
   /** Another edition at once; the code of another country once it has been said what that takes. */
   protected setBase(base: RulebookBase): void {
     const reader = this.derived.reader();
     if (!reader) return;
     this.asked.set(undefined);
-    if (base === this.base()) return;
+    if (base === this.base() && !this.ownCode()) return;
     const moved = toAnotherCode(reader, base);
     if (moved.change.kind !== 'group') this.desk.make(moved.change);
     else this.asked.set({ ...moved, base, name: editionName(base) });

@@ -17,6 +17,9 @@ export const SPANISH_MESSAGES: Messages = {
   '{} power': '{} de corriente',
   '{} {1}': '{} {1}',
   nothing: 'nada',
+  'its sleeve is on': 'su funda está puesta',
+  'This house goes by rules that are not here ({}): it can be read and exported, not changed.':
+    'Esta casa va por reglas que no están aquí ({}): se puede leer y exportar, no cambiar.',
   'The end of {}': 'Aquí termina {}',
   'to {}, {1}': 'a {}, {1}',
   '· not in the log': '· no está en el registro',

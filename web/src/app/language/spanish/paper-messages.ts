@@ -153,7 +153,7 @@ export const PAPER_MESSAGES: Messages = {
   'Moved by another trade: look at it.': 'Otro oficio lo movió: revíselo.',
   'Staples, edges and plates are right': 'Grapas, orillas y placas están bien',
   'Find it, and tick that it shows': 'Encuéntrela, y marque que se ve',
-  'Another country’s code: {}.': 'El código de otro país: {}.',
+  'Another code: {}.': 'Otro código: {}.',
   'Nothing has changed yet. Rules, words and units become its own; what is set here is kept in its units.':
     'Todavía no ha cambiado nada. Las reglas, palabras y unidades pasan a ser las suyas; lo que se ha fijado aquí se guarda en sus unidades.',
   'Everything of this house has its counterpart there.': 'Todo lo de esta casa tiene allí su equivalente.',
