@@ -190,7 +190,7 @@ test('a house whose rules are not here opens to be read, with a sentence, and go
   await house.open('lay-out', 'Hall', { of: 'circuits' });
   await expect(
     page.getByText(
-      'This house goes by rules that are not here (zz-2030): it can be read and exported, not changed.',
+      'This house goes by rules that are not here (zz-2030): it can be read and exported, not changed. What is worked out here goes by NEC 2020.',
     ),
   ).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'New circuit' })).toHaveCount(0);

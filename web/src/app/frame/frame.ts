@@ -14,6 +14,7 @@ import {
 import { NavigationEnd, Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { toSignal } from '@angular/core/rxjs-interop';
 import type { HouseReader, Steps } from '@mule-tally/core';
+import { editionName } from '@mule-tally/core';
 import { houseTally, readyRoom, readyTallies, roomTally } from '@mule-tally/core/work';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
@@ -84,6 +85,8 @@ export class Frame {
   private readonly live = inject(Live);
   private readonly presence = inject(Here);
   private readonly rights = inject(Rights);
+  /** The edition that a house is worked out by whose own rules are not here. */
+  protected readonly worksBy = computed(() => editionName(this.house.view()!.head.rulebook.base));
   private readonly waiting = inject(Waiting);
   /** Pictures of the house are fetched, and sent, whatever sheet is shown. */
   protected readonly pictures = inject(Pictures);

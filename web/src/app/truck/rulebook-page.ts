@@ -283,6 +283,7 @@ type Asked = ReturnType<typeof toAnotherCode> & { readonly base: RulebookBase; r
       display: flex;
       flex-wrap: wrap;
       gap: 8px;
+      margin-top: 0.8rem;
     }
     .search {
       display: block;

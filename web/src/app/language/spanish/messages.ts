@@ -20,6 +20,7 @@ export const SPANISH_MESSAGES: Messages = {
   'its sleeve is on': 'su funda está puesta',
   'This house goes by rules that are not here ({}): it can be read and exported, not changed.':
     'Esta casa va por reglas que no están aquí ({}): se puede leer y exportar, no cambiar.',
+  'What is worked out here goes by {}.': 'Lo que aquí se calcula va por {}.',
   'The end of {}': 'Aquí termina {}',
   'to {}, {1}': 'a {}, {1}',
   '· not in the log': '· no está en el registro',
