@@ -1,8 +1,13 @@
-/** Writes the JSON Schema of the house file to docs/. Run with `npx tsx scripts/publish-schema.ts`; a test compares. */
+/** Writes the JSON Schemas of the files people exchange to docs/. Run with `npx tsx scripts/publish-schema.ts`; a test compares. */
 import { writeFileSync } from 'node:fs';
 import { houseFileJsonSchema } from '../core/src/house/house-file.js';
+import { codeFileJsonSchema } from '../core/src/vocabulary/own-code.js';
 
-writeFileSync(
-  new URL('../docs/house-file.schema.json', import.meta.url),
-  `${JSON.stringify(houseFileJsonSchema(), null, 1)}\n`,
-);
+for (const [name, schema] of [
+  ['house-file', houseFileJsonSchema()],
+  ['jurisdiction-file', codeFileJsonSchema()],
+] as const)
+  writeFileSync(
+    new URL(`../docs/${name}.schema.json`, import.meta.url),
+    `${JSON.stringify(schema, null, 1)}\n`,
+  );

@@ -43,3 +43,11 @@ export const OwnCode = z.strictObject({
   rules: z.array(OwnRule).max(500),
 });
 export type OwnCode = z.infer<typeof OwnCode>;
+
+/** The published JSON Schema (draft 2020-12) of a code's own file, generated from the Zod schema. */
+export const codeFileJsonSchema = (): unknown => ({
+  title: 'Mule Tally jurisdiction file',
+  description:
+    'Values in the units of the edition that it is based on. References (sameAs) name other values of the same file and come to an end.',
+  ...(z.toJSONSchema(OwnCode, { io: 'input' }) as object),
+});

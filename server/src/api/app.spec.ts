@@ -12,6 +12,7 @@ import {
   TABLE_NAMES,
   adding,
   applyDiff,
+  codeFileJsonSchema,
   houseFileJsonSchema,
   houseOf,
   modelFields,
@@ -106,15 +107,19 @@ describe('Schema', () => {
     }
   });
 
-  it('publishes the JSON Schema of the house file', async () => {
-    const { body } = await api().get('/api/house-file.schema.json').expect(200);
-    const schema: unknown = JSON.parse(JSON.stringify(houseFileJsonSchema()));
-    expect(body).toEqual(schema);
-    const published = new URL('../../../docs/house-file.schema.json', import.meta.url);
-    expect(JSON.parse(readFileSync(published, 'utf8')))
-      .withContext('npx tsx scripts/publish-schema.ts writes it anew')
-      .toEqual(schema);
-  });
+  for (const [name, made] of [
+    ['house-file', houseFileJsonSchema],
+    ['jurisdiction-file', codeFileJsonSchema],
+  ] as const)
+    it(`publishes the JSON Schema of the ${name}`, async () => {
+      const { body } = await api().get(`/api/${name}.schema.json`).expect(200);
+      const schema: unknown = JSON.parse(JSON.stringify(made()));
+      expect(body).toEqual(schema);
+      const published = new URL(`../../../docs/${name}.schema.json`, import.meta.url);
+      expect(JSON.parse(readFileSync(published, 'utf8')))
+        .withContext('npx tsx scripts/publish-schema.ts writes it anew')
+        .toEqual(schema);
+    });
 });
 
 describe('Houses', () => {

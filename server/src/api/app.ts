@@ -12,6 +12,7 @@ import {
   NewHouse,
   NewPerson,
   OnExisting,
+  codeFileJsonSchema,
   houseFileJsonSchema,
   personOfVersion1,
   readCrewChange,
@@ -223,6 +224,7 @@ export function createApp({
     response.json({ status: 'ready' });
   });
   api.get('/house-file.schema.json', (_request, response) => void response.json(houseFileJsonSchema()));
+  api.get('/jurisdiction-file.schema.json', (_request, response) => void response.json(codeFileJsonSchema()));
   const door = givenDoor ?? new Door(orm, houses.crew);
   api.use(identify(door));
   api.use(peopleRoutes(door));
