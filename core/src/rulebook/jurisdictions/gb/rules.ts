@@ -2,6 +2,7 @@ import { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
 import type { Own } from '../shared/taken-over.js';
+import { optionsOf, practice, school } from '../shared/rule-makers.js';
 import { takenOver } from '../shared/taken-over.js';
 import { ruleSaidHere } from './said-here.js';
 
@@ -55,8 +56,6 @@ const isLeftOut = (key: string): boolean =>
 
 const mm = (value: number, more: Own = {}): Own => ({ unit: 'mm', value, ...more });
 const m = (value: number, more: Own = {}): Own => ({ unit: 'm', value, ...more });
-const options = (texts: Readonly<Record<string, string>>): NonNullable<Rule['options']> =>
-  Object.entries(texts).map(([option, text]) => ({ code: option, text }));
 
 /** What is a habit here, as a British crew would say it: common practice. */
 const HABITS: Readonly<Record<string, Own>> = {
@@ -85,20 +84,20 @@ const HABITS: Readonly<Record<string, Own>> = {
   'wiring.loopSupply': {
     title: 'Permanent line of a switch drop',
     value: 'BN',
-    options: options({ BN: 'BN', BK: 'BK' }),
+    options: optionsOf({ BN: 'BN', BK: 'BK' }),
     note: 'The switched line comes back in the other core.',
   },
   'wiring.offPosition': {
     value: 'all-up',
-    options: options({ 'all-up': 'all up', 'not-said': 'not said' }),
+    options: optionsOf({ 'all-up': 'all up', 'not-said': 'not said' }),
     note: 'Pushed in at the bottom is on. Of two-way switches advice, never a failure.',
   },
-  'show.units': { value: 'metric', options: options({ metric: 'meters and millimeters' }) },
-  'raceway.hotColour': { value: 'BN', options: options({ BN: 'BN', BK: 'BK', GY: 'GY' }) },
-  'raceway.legColour': { value: 'BK', options: options({ BK: 'BK', BN: 'BN', GY: 'GY' }) },
+  'show.units': { value: 'metric', options: optionsOf({ metric: 'meters and millimeters' }) },
+  'raceway.hotColour': { value: 'BN', options: optionsOf({ BN: 'BN', BK: 'BK', GY: 'GY' }) },
+  'raceway.legColour': { value: 'BK', options: optionsOf({ BK: 'BK', BN: 'BN', GY: 'GY' }) },
   'raceway.travelerColours': {
     value: 'BK-GY',
-    options: options({ 'BK-GY': 'BK and GY', 'YE-OG': 'YE and OG', 'BU-VT': 'PK and VT' }),
+    options: optionsOf({ 'BK-GY': 'BK and GY', 'YE-OG': 'YE and OG', 'BU-VT': 'PK and VT' }),
   },
   'raceway.emt.1/2': { title: 'Inside area of conduit, 20 mm', value: 222, note: 'Less sure: by its maker.' },
   'raceway.emt.3/4': { title: 'Inside area of conduit, 25 mm', value: 366, note: 'Less sure: by its maker.' },
@@ -117,17 +116,17 @@ const HABITS: Readonly<Record<string, Own>> = {
   'makeup.strip.clamp': mm(12, { title: 'Strip for clamps: MCBs, bars, cooker plates' }),
   'makeup.spliceStrip': {
     value: 'half-inch',
-    options: options({ 'half-inch': '10 mm', 'clip-back': 'clip back' }),
+    options: optionsOf({ 'half-inch': '10 mm', 'clip-back': 'clip back' }),
   },
   'makeup.termination': {
     value: 'back-clamp',
-    options: options({ 'back-clamp': 'pillar and clamp terminals', 'push-in': 'push-in' }),
+    options: optionsOf({ 'back-clamp': 'pillar and clamp terminals', 'push-in': 'push-in' }),
     note: 'Doubled over where one thin core is alone in a pillar.',
   },
   'makeup.hots': {
     title: 'Line to several gangs',
     value: 'looped',
-    options: options({
+    options: optionsOf({
       looped: 'looped from COM to COM',
       pigtails: 'tails from a connector',
       links: 'links',
@@ -138,13 +137,13 @@ const HABITS: Readonly<Record<string, Own>> = {
   'makeup.connector': {
     title: 'Joints',
     value: 'block',
-    options: options({ block: 'in connector block', lever: 'in lever connectors' }),
+    options: optionsOf({ block: 'in connector block', lever: 'in lever connectors' }),
     note: 'A joint that cannot be got at again is maintenance-free (526.3, from memory).',
   },
   'makeup.fanColour': {
     title: 'Core for the fan where fan and light share a cable',
     value: 'BK',
-    options: options({ BK: 'BK', GY: 'GY' }),
+    options: optionsOf({ BK: 'BK', GY: 'GY' }),
   },
   'secure.fromBox': mm(150, { title: 'Cable clipped within, of a box', note: 'By hand.' }),
   'secure.fromPlainBox': mm(150, { title: 'Cable clipped within, of a plain box' }),
@@ -190,12 +189,12 @@ const HABITS: Readonly<Record<string, Own>> = {
   'draft.feed': {
     title: 'Lighting is looped',
     value: 'light',
-    options: options({ light: 'at the ceiling (loop-in)', switch: 'at the switch' }),
+    options: optionsOf({ light: 'at the ceiling (loop-in)', switch: 'at the switch' }),
   },
   'draft.fans': { value: 'light' },
   'draft.livingLight': { value: 'light', note: 'By habit.' },
   'draft.baths': {
-    options: options({ each: 'each on a circuit of its own', one: 'together' }),
+    options: optionsOf({ each: 'each on a circuit of its own', one: 'together' }),
     value: 'one',
     note: 'By habit.',
   },
@@ -235,7 +234,7 @@ const HABITS: Readonly<Record<string, Own>> = {
   'plan.minutesPerFoot': { title: 'Minutes for each meter', unit: 'min/m', value: 0.5 },
   'plan.multiwire': {
     value: 'no',
-    options: options({ no: 'never' }),
+    options: optionsOf({ no: 'never' }),
     note: 'Circuits do not share a neutral here (314.4, from memory).',
   },
   'plan.oneWay': { title: 'Socket outlets as one way round' },
@@ -260,36 +259,6 @@ const published = (
   provenance: 'published, from memory',
   adjust: 'amendable',
   ...more,
-});
-const practice = (
-  key: string,
-  title: string,
-  unit: string,
-  value: number,
-  more: Partial<Rule> = {},
-): Rule => ({
-  key,
-  title,
-  unit,
-  value,
-  provenance: 'common practice',
-  adjust: 'free',
-  ...more,
-});
-const school = (
-  key: string,
-  title: string,
-  value: string,
-  texts: Readonly<Record<string, string>>,
-  note?: string,
-): Rule => ({
-  key,
-  title,
-  value,
-  provenance: 'school',
-  adjust: 'free',
-  options: options(texts),
-  ...(note && { note }),
 });
 
 /** What a cable is protected by at most: 433.1 with the tables of appendix 4, from memory; lighting is commonly on 6 or 10 A. */

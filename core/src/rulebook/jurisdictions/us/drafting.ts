@@ -1,7 +1,7 @@
 import type { Rule } from '../../../vocabulary/rule.js';
 import type { RoomKind } from '../../../vocabulary/kinds.js';
 import { RoomKind as RoomKinds } from '../../../vocabulary/kinds.js';
-import { practice, school } from './practice.js';
+import { practice, school } from '../shared/rule-makers.js';
 
 const AFCI_ROOMS: readonly RoomKind[] = [
   'kitchen',

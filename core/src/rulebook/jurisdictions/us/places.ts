@@ -1,5 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
-import { practice } from './practice.js';
+import { practice } from '../shared/rule-makers.js';
 
 const secured = (
   key: string,

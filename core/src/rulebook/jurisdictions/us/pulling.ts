@@ -1,5 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
-import { practice, school } from './practice.js';
+import { practice, school } from '../shared/rule-makers.js';
 
 /** What a length to cut is made of, and what cable is kept. */
 export const US_PULLING: readonly Rule[] = [

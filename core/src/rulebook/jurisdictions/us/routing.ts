@@ -1,5 +1,5 @@
 import type { Rule } from '../../../vocabulary/rule.js';
-import { practice, school } from './practice.js';
+import { practice, school } from '../shared/rule-makers.js';
 
 const bored = (
   key: string,

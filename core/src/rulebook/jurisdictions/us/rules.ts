@@ -1,6 +1,6 @@
 import { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
-import { optionsOf, school } from './practice.js';
+import { optionsOf, practice, school } from '../shared/rule-makers.js';
 
 const published = (
   key: string,
@@ -18,22 +18,6 @@ const published = (
   provenance: 'published, from memory',
   adjust: 'amendable',
   stricter: 'higher',
-  ...more,
-});
-
-const practice = (
-  key: string,
-  title: string,
-  unit: string,
-  value: number,
-  more: Partial<Rule> = {},
-): Rule => ({
-  key,
-  title,
-  unit,
-  value,
-  provenance: 'common practice',
-  adjust: 'free',
   ...more,
 });
 

@@ -1,14 +1,20 @@
 import type { Rule, RuleOption } from '../../../vocabulary/rule.js';
 
-/** A value of common practice, which has no source and which a house sets as it likes. */
-export const practice = (key: string, title: string, unit: string, value: number, note?: string): Rule => ({
+/** A value of common practice, which has no source and which a house sets as it likes; with its note, or with what else it has. */
+export const practice = (
+  key: string,
+  title: string,
+  unit: string,
+  value: number,
+  more: string | Partial<Rule> = {},
+): Rule => ({
   key,
   title,
   unit,
   value,
   provenance: 'common practice',
   adjust: 'free',
-  ...(note && { note }),
+  ...(typeof more === 'string' ? { note: more } : more),
 });
 
 /** Choices of a rule by code and text; texts that say themselves are their own code. */
