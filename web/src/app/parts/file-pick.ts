@@ -9,7 +9,6 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
       <ng-content />
       <input
         type="file"
-        class="visually-hidden"
         [accept]="accept()"
         [disabled]="disabled()"
         (change)="choose($event)"
@@ -19,6 +18,16 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   styles: `
     label {
       position: relative;
+    }
+    /* The whole button is the field, its border too: it takes a touch and a file that is dropped. */
+    input {
+      position: absolute;
+      top: -1px;
+      left: -1px;
+      width: calc(100% + 2px);
+      height: calc(100% + 2px);
+      cursor: pointer;
+      opacity: 0;
     }
     label:focus-within {
       outline: 3px solid var(--chalk);
