@@ -78,7 +78,9 @@ export function wordsOf(
     short: (short) => say.short(short) as Sentence,
     makeUp: (made) => saidMakeUp(reader, say, made),
     fillItem: (item) =>
-      say.tongue.phrases.fill(item, item.code === 'device' ? say.device(item.deviceId) : '') as Sentence,
+      say.inTrade(
+        say.tongue.phrases.fill(item, item.code === 'device' ? say.device(item.deviceId) : ''),
+      ) as Sentence,
     caution: language.caution(say.term),
   };
 }
