@@ -7,12 +7,7 @@ import { ChangeDetectionStrategy, Component, input, output } from '@angular/core
   template: `
     <label class="btn" [class.btn-main]="isMain()" [class.btn-line]="!isMain()">
       <ng-content />
-      <input
-        type="file"
-        [accept]="accept()"
-        [disabled]="disabled()"
-        (change)="choose($event)"
-      />
+      <input type="file" [accept]="accept()" [disabled]="disabled()" (change)="choose($event)" />
     </label>
   `,
   styles: `
