@@ -60,7 +60,7 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   const { pulls, reels } = await stack.stored(demo.file.id);
   expect(reels.at(-1)).toEqual(expect.objectContaining({ id: pulls.at(-1)!.reelId, name: 'Reel 44' }));
 
-  // Runs that are in with one touch come off the reel that was taken last; two foot marks share out what came off it.
+  // Runs that are in with one touch come off the reel that was taken last; two marks on the sheath share out what came off it.
   await house.open('pull', 'Hall');
   const next = page.locator('mt-next-pull');
   const own = page.getByRole('listitem').filter({ hasText: /Reel 44.*14\/2/ });
@@ -78,7 +78,7 @@ test('the crew book: who, stock, kits, habits, prices and names, each where it i
   };
   await pullOne();
   await readMark('lots');
-  await expect(page.getByText('A foot mark is a number')).toBeVisible();
+  await expect(page.getByText('A mark is a number')).toBeVisible();
   await readMark('100');
   await expect(own).toContainText('last mark 100');
   await pullOne();

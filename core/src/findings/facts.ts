@@ -226,7 +226,11 @@ export interface FindingFacts {
   'proof.white-unmarked': Marking;
   'raceway.cannot-count': { readonly gauges: readonly Gauge[] };
   'raceway.no-size': None;
-  'raceway.too-full': { readonly wires: number; readonly tradeSize: string; readonly percent: number };
+  'raceway.too-full': {
+    readonly wires: number;
+    readonly tradeSize: '1/2' | '3/4' | '1';
+    readonly percent: number;
+  };
   'rule.loosened': { readonly key: string; readonly reason: string };
   'rule.loosened-without-reason': { readonly key: string };
   'run.circuits-apart': { readonly circuitIds: readonly string[] };

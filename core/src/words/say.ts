@@ -131,6 +131,7 @@ export function sayingOf(
     conductor: ({ runId, key }, boxId) => phrases.conductor(colour(key), cableAt(runId, boxId)),
     wireTo: (code, far) => phrases.wireTo(colour(code), far),
     jointTitle: (title) => jointTitle(reader, tongue, title),
+    raceway: (size) => told(jurisdiction.raceways[size]),
     volts: (hots) => `${hots * jurisdiction.lineVolts} V`,
     connector: (id) => connectors.get(id) ?? told(connectorOf(id)?.name ?? id),
     members: (boxId = '', ends, landings) =>

@@ -294,7 +294,7 @@ export const ENGLISH_FINDINGS: FindingWords = {
   'raceway.no-size': (say, { where }) =>
     `Say the trade size of ${say.run(where.runId)}, so that its fill can be counted.`,
   'raceway.too-full': (say, { facts, where }) =>
-    `Take wires out of ${say.run(where.runId)}, or a larger ${say.term('raceway')}: ${facts.wires} wires fill ${facts.tradeSize} in EMT beyond ${facts.percent} %.`,
+    `Take wires out of ${say.run(where.runId)}, or a larger ${say.term('raceway')}: ${facts.wires} wires fill ${say.raceway(facts.tradeSize)} beyond ${facts.percent} %.`,
   'rule.loosened': (say, { facts }) =>
     `House rule “${say.rule(facts.key)}” is looser than the code edition. Reason given: ${facts.reason}`,
   'rule.loosened-without-reason': (say, { facts }) =>

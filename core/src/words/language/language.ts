@@ -231,6 +231,8 @@ export interface Say {
   /** "the 14/2 to L3" where it is said of a box that it comes to; else by both its ends. */
   readonly cableAt: (runId: string | undefined, boxId: string | undefined) => string;
   readonly circuits: (ids: readonly string[]) => string;
+  /** "½ in EMT", "20 mm conduit": of a trade size. */
+  readonly raceway: (size: '1/2' | '3/4' | '1') => string;
   /** "“Hall lights”" */
   readonly control: (id: string | undefined) => string;
   /** "Smart switch (needs neutral)" */

@@ -80,5 +80,11 @@ describe('Sentences', () => {
     expect([readVolume(''), readShort(' ')]).toEqual([undefined, undefined]);
     expect([readVolume('full'), readShort('high')]).toEqual([NaN, NaN]);
     expect(unitsOf('metric').volumeNumber(18)).toBe('295');
+    // What is printed on a sheath by the meter comes back as it was read.
+    const metric = unitsOf('metric');
+    for (let tenths = 0; tenths < 4000; tenths += 7)
+      expect(metric.mark(metric.ofMark(tenths / 10))).toBe(tenths / 10);
+    expect(metric.ofMark(30.48)).toBeCloseTo(100, 9);
+    expect([unitsOf('decimal').mark(182.5), unitsOf('feet-inches').ofMark(182.5)]).toEqual([182.5, 182.5]);
   });
 });

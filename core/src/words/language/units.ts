@@ -28,6 +28,10 @@ export interface Units {
   long(inches: number): string;
   /** A length in that unit, not rounded: feet or meters. */
   inTyped(inches: number): number;
+  /** A mark as it is printed on a sheath, of feet: metres where the house is metric, to the centimetre. */
+  mark(feet: number): number;
+  /** Feet of a mark as it is printed. */
+  ofMark(printed: number): number;
   /** The side of a room, short enough for a plan: "13'5", "4.10". */
   side(inches: number): string;
   /** The unit of a bare short length, and the bare number in it: "in", "48"; "mm", "1219". */
@@ -65,9 +69,11 @@ const inSide = (inches: number): string => {
   const [feet, more] = [Math.floor(whole / 12), whole % 12];
   return more ? `${feet}'${more}` : `${feet}'`;
 };
-const FEET: Pick<Units, 'typed' | 'inTyped' | 'side'> = {
+const FEET: Pick<Units, 'typed' | 'inTyped' | 'mark' | 'ofMark' | 'side'> = {
   typed: 'ft',
   inTyped: (inches) => inches / 12,
+  mark: (feet) => feet,
+  ofMark: (printed) => printed,
   side: inSide,
 };
 
@@ -108,6 +114,8 @@ const SYSTEMS: Readonly<Record<UnitSystem, Units>> = {
     system: 'metric',
     typed: 'm',
     inTyped: (inches) => (inches * MM) / 1000,
+    mark: (feet) => Number(((feet * 12 * MM) / 1000).toFixed(2)),
+    ofMark: (printed) => (printed * 1000) / MM / 12,
     side: (inches) => ((inches * MM) / 1000).toFixed(2),
     shortUnit: 'mm',
     shortNumber: (inches) => rounded(inches * MM, 0),

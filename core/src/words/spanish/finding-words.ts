@@ -305,7 +305,7 @@ export const SPANISH_FINDINGS: FindingWords = {
   'raceway.no-size': (say, { where }) =>
     `Diga el tamaño comercial de ${say.run(where.runId)}, para contar su llenado.`,
   'raceway.too-full': (say, { facts, where }) =>
-    `Saque alambres de ${say.run(where.runId)}, o ponga tubo más grande: ${facts.wires} alambres llenan EMT de ${facts.tradeSize} in más de ${facts.percent} %.`,
+    `Saque alambres de ${say.run(where.runId)}, o ponga tubo más grande: ${facts.wires} alambres llenan ${say.raceway(facts.tradeSize)} más de ${facts.percent} %.`,
   'rule.loosened': (say, { facts }) =>
     `La regla de la casa “${say.rule(facts.key)}” es menos estricta que la edición del código. Motivo dado: ${facts.reason}`,
   'rule.loosened-without-reason': (say, { facts }) =>

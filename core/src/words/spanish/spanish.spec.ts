@@ -101,7 +101,7 @@ describe('Spanish', () => {
       more: 2,
       gauges: [12],
       wires: 5,
-      tradeSize: '1/2',
+      tradeSize: '1/2' as const,
       percent: 40,
       key: 'makeup.pigtail',
       reason: 'Why',

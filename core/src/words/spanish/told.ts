@@ -509,7 +509,9 @@ const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] =
     /^Cables together in insulation, from (\d+) current-carrying conductors on, carry$/,
     (count) => `Cables juntos en aislante llevan, desde ${count} conductores con corriente`,
   ],
-  [/^Inside area of EMT, (.+) in$/, (size) => `Área interior de EMT de ${size} in`],
+  [/^Inside area of EMT, (.+)$/, (size) => `Área interior de EMT de ${size}`],
+  [/^(.+) EMT$/, (size) => `EMT de ${size}`],
+  [/^(\d+ mm) conduit$/, (size) => `tubo de ${size}`],
 ];
 
 /** Por lo que dice en otro país. */

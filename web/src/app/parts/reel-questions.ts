@@ -33,6 +33,7 @@ export class ReelQuestions {
       const more = this.derived.units().long(question.byIn);
       return $localize`${more} more came off ${name} than was on it. Count it, or look which reel it was.`;
     }
+    const { mark } = this.derived.units();
     const at = question.at
       .map(({ houseId, by }) => {
         const people = by.map((id) => this.crew.nameOf(id)).join(', ');
@@ -42,7 +43,7 @@ export class ReelQuestions {
       .join('; ');
     return question.kind === 'two-houses'
       ? $localize`${name} was taken from in two houses on ${question.day}, by ${at}. One of them had another reel.`
-      : $localize`Marks ${question.from} to ${question.to} of ${name} were logged twice, by ${at}. One of them had another reel.`;
+      : $localize`Marks ${mark(question.from)} to ${mark(question.to)} of ${name} were logged twice, by ${at}. One of them had another reel.`;
   }
 
   protected readonly sentences = computed(() => {

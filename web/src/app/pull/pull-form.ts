@@ -14,7 +14,7 @@ import {
 import { ReactiveFormsModule } from '@angular/forms';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import type { CableId, Pull } from '@mule-tally/core';
-import type { UnitSystem } from '@mule-tally/core/work';
+import type { Units } from '@mule-tally/core/work';
 import { pulledLengthIn, removing, setting, standingPull } from '@mule-tally/core';
 import { CUT_STEP, MOVED_STEP, askedOfPull, cutOf, readLength, stillStruck } from '@mule-tally/core/work';
 import { startWith, switchMap } from 'rxjs';
@@ -30,29 +30,32 @@ import { loggedPull, withReel } from './log-pull';
 import { markText } from './mark-text';
 import { Strikes, StruckLine } from '../parts/struck-line';
 
-/** A mark on the sheath, in feet. */
-const mark = z
-  .string()
-  .transform((text) => (text.trim() === '' ? undefined : Number(text)))
-  .refine(
-    (feet) => feet === undefined || feet >= 0,
-    $localize`Marks and lengths are numbers of feet, such as 12 or 12.5.`,
-  );
+/** A mark on the sheath, in feet of what is printed there. */
+const markEntry = ({ system, ofMark }: Units) =>
+  z
+    .string()
+    .transform((text) => (text.trim() === '' ? undefined : ofMark(Number(text.replace(',', '.')))))
+    .refine(
+      (feet) => feet === undefined || feet >= 0,
+      system === 'metric'
+        ? $localize`Marks and lengths are numbers of meters, such as 3.5.`
+        : $localize`Marks and lengths are numbers of feet, such as 12 or 12.5.`,
+    );
 
 /** What is entered of a pull. */
-const pullEntry = (system: UnitSystem) =>
+const pullEntry = (units: Units) =>
   z
     .object({
       cable: z.string(),
       reel: z.string(),
-      start: mark,
-      end: mark,
+      start: markEntry(units),
+      end: markEntry(units),
       length: z
         .string()
-        .transform((text) => readLength(text, system))
+        .transform((text) => readLength(text, units.system))
         .refine(
           (inches) => inches === undefined || inches >= 0,
-          system === 'metric'
+          units.system === 'metric'
             ? $localize`The length is in meters, such as 3.5.`
             : $localize`Marks and lengths are numbers of feet, such as 12 or 12.5.`,
         ),
@@ -60,10 +63,10 @@ const pullEntry = (system: UnitSystem) =>
     })
     .refine(
       ({ start, end }) => (start === undefined) === (end === undefined),
-      $localize`Both foot marks are needed, or none.`,
+      $localize`Both marks are needed, or none.`,
     );
 
-/** Logs a pull: the second touch. Foot marks or a length may be added; without either the run is simply in. */
+/** Logs a pull: the second touch. Marks or a length may be added; without either the run is simply in. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-pull-form',
@@ -80,7 +83,7 @@ const pullEntry = (system: UnitSystem) =>
             @if (pull.lengthFrom === 'planned') {
               <span i18n class="soft"> as planned</span>
             } @else if (pull.lengthFrom === 'shared') {
-              <span i18n class="soft"> shared out between foot marks</span>
+              <span i18n class="soft"> shared out between marks</span>
             }
           }
           <ng-container i18n>, by {{ crew.nameOf(pull.by) }}{{ reelOf(pull) }}.</ng-container>
@@ -132,11 +135,11 @@ const pullEntry = (system: UnitSystem) =>
             >
           }
           <label
-            ><span i18n class="name">Foot mark, start</span
+            ><span i18n class="name">Mark at the start ({{ units().typed }})</span
             ><input class="form-control num" inputmode="decimal" formControlName="start"
           /></label>
           <label
-            ><span i18n class="name">Foot mark, end</span
+            ><span i18n class="name">Mark at the end ({{ units().typed }})</span
             ><input class="form-control num" inputmode="decimal" formControlName="end"
           /></label>
           <label
@@ -195,7 +198,7 @@ export class PullForm {
   readonly finished = output();
 
   protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
-  private readonly entry = computed(() => pullEntry(this.units().system));
+  private readonly entry = computed(() => pullEntry(this.units()));
   protected readonly form = linkedSignal(() =>
     formOf(
       {

@@ -89,6 +89,11 @@ export class PullSheet {
     computation: (name, previous) => (previous?.source === name ? previous.value : hasDraft(name)),
   });
   protected readonly units = this.derived.units;
+  /** "½ in EMT" */
+  protected readonly racewayOf = ({ tradeSize }: Run): string =>
+    tradeSize
+      ? this.derived.told(this.derived.trade().raceways[tradeSize])
+      : (this.derived.words()?.say.term('raceway') ?? '');
 
   private readonly crew = inject(OpenCrew).view;
   private costIn({ cable, pulledIn }: CableTotal): number | undefined {

@@ -10,10 +10,10 @@ import { Reels } from '../state/reels';
 import { Rights } from '../state/rights';
 import { markText } from './mark-text';
 
-/** A foot mark as it is printed on a sheath: feet, perhaps with a half. */
+/** A mark as it is printed on a sheath: feet or meters, perhaps with a half. */
 const MARK = /^\d{1,5}([.,]\d)?$/;
 
-/** Foot marks of the reels that this house takes from: when a reel is changed, or the day ends. */
+/** Marks on the sheath of the reels that this house takes from: when a reel is changed, or the day ends. */
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-reel-marks',
@@ -22,8 +22,8 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
     @if (uses().length) {
       <h2 i18n>Reels</h2>
       <p i18n class="soft">
-        Read a foot mark when a reel is changed, or when the day ends: what came off is shared out over the
-        runs since.
+        Read the mark on the sheath, in {{ units().typed }}, when a reel is changed, or when the day ends:
+        what came off is shared out over the runs since.
       </p>
       <ul>
         @for (use of uses(); track use.id) {
@@ -41,7 +41,7 @@ const MARK = /^\d{1,5}([.,]\d)?$/;
             @if (use.since && !rights.isViewer()) {
               <form (submit)="read($event, use.id)">
                 <label
-                  ><span class="visually-hidden">{{ 'Foot mark now, {}' | words: use.name }}</span>
+                  ><span class="visually-hidden">{{ 'Mark now, {}' | words: use.name }}</span>
                   <input
                     #mark
                     class="form-control num"
@@ -124,6 +124,7 @@ export class ReelMarks {
   private readonly desk = inject(Desk);
   private readonly reels = inject(Reels);
   protected readonly rights = inject(Rights);
+  protected readonly units = this.derived.units;
   protected readonly asked$ = signal<
     | {
         readonly reelId: string;
@@ -142,8 +143,8 @@ export class ReelMarks {
       id: reel.id,
       name: reel.name,
       cable: reel.cable,
-      left: this.derived.units().long(Math.max(0, leftIn)),
-      mark,
+      left: this.units().long(Math.max(0, leftIn)),
+      mark: mark === undefined ? undefined : this.units().mark(mark),
       since: since.length,
     }));
   });
@@ -162,25 +163,25 @@ export class ReelMarks {
     if (!MARK.test(typed)) {
       this.asked$.set({
         reelId,
-        sentences: [$localize`A foot mark is a number as it is printed on the sheath: 182 or 182.5.`],
+        sentences: [$localize`A mark is a number as it is printed on the sheath: 182 or 182.5.`],
         change: undefined,
       });
       return;
     }
-    const mark = Number(typed.replace(',', '.'));
+    const mark = this.units().ofMark(Number(typed.replace(',', '.')));
     const name = reader.get('reels', reelId)?.name ?? '';
     const { questions, change } = sharedOut(
       reader,
       reelId,
       mark,
       crypto.randomUUID(),
-      $localize`Foot mark ${typed} on ${name}`,
+      $localize`Mark ${typed} on ${name}`,
       this.reels.before(),
     );
     if (questions.length) {
       this.asked$.set({
         reelId,
-        sentences: questions.map((one) => markText(one, this.derived.units())),
+        sentences: questions.map((one) => markText(one, this.units())),
         change,
         field,
       });

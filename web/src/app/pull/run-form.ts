@@ -117,6 +117,13 @@ export class RunForm {
   readonly finished = output();
 
   protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
+  /** Sizes of raceway as they are called where the house is built. */
+  protected readonly raceways = computed(() =>
+    Object.entries(this.derived.trade().raceways).map(([id, name]) => ({
+      id,
+      name: this.derived.told(name),
+    })),
+  );
   protected readonly purposes = RunPurpose.options;
   protected readonly circuits = computed(() => this.derived.reader()?.all('circuits') ?? []);
   /** What is half entered outlives the page, and other people's changes. */

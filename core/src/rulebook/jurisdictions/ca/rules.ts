@@ -68,6 +68,9 @@ const PUBLISHED: Readonly<Record<string, Own>> = {
     title: 'Rooms of which the circuits of receptacles have arc-fault protection',
     note: 'Most receptacles up to 20 A; not those of kitchen counters and baths. Less sure than other values: look it up.',
   }),
+  'raceway.emt.1/2': code('Table 9', 196, { title: 'Inside area of EMT, 16 mm', unit: 'mm²' }),
+  'raceway.emt.3/4': code('Table 9', 344, { title: 'Inside area of EMT, 21 mm', unit: 'mm²' }),
+  'raceway.emt.1': code('Table 9', 557, { title: 'Inside area of EMT, 27 mm', unit: 'mm²' }),
   'raceway.fill.1': code('Table 8', 53),
   'raceway.fill.2': code('Table 8', 31),
   'raceway.fill.3': code('Table 8', 40),
@@ -277,8 +280,8 @@ const FLAGS: readonly Rule[] = [
   ),
 ];
 
-/** Volumes and areas of raceway that are the same pipe and the same wire on both sides. */
-const isMeasured = (key: string): boolean => /^raceway\.(area|emt)\./.test(key);
+/** Areas of wire that is the same on both sides. */
+const isMeasured = (key: string): boolean => /^raceway\.area\./.test(key);
 
 /** Every trade value of the Canadian code: what it says itself, and the habits that do not stop at the border, in metric. */
 export const CA_RULES: readonly Rule[] = [
