@@ -5,6 +5,7 @@ import { needsAfci, receptacleNeedsGfci } from '../rulebook/rooms.js';
 import type { Rulebook } from '../rulebook/rulebook.js';
 import type { CircuitUse } from '../vocabulary/room-kit-types.js';
 import { legOf } from './panel.js';
+import { otherHalf } from './planned.js';
 import type { Group, PlannedCircuit } from './planned.js';
 import { areaFt2, sizeOfRoom } from './room-size.js';
 
@@ -86,6 +87,12 @@ function inParts(groups: readonly Group[], parts: number): Group[][] {
 
 /** A circuit of socket outlets with one end: common practice. */
 const RADIAL_AMPS = 20;
+/** Each of the two circuits of split receptacles over a counter (26-722, from memory). */
+const SPLIT_AMPS = 15;
+
+/** Whether counters get receptacles whose halves are on two circuits: a school where the code knows of it. */
+const splitsCounters = (rules: Rulebook): boolean =>
+  rules.has('draft.counter') && rules.text('draft.counter') === 'split';
 
 const roomNames = (groups: readonly Group[]): string =>
   [...new Set(groups.map(({ room }) => room.name))].join(', ');
@@ -156,12 +163,15 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
     return taken;
   };
 
-  const counters = take(({ use }) => use === 'counter');
+  const isSplit = splitsCounters(rules);
+  // What is split serves the counter alone: on the other walls of the kitchen it is like in any room.
+  const counters = take(({ use, isCounter }) => use === 'counter' && (isCounter || !isSplit));
   // None serves more than one kitchen: 210.52(B)(3), from memory.
   const kitchens = [...new Set(counters.map(({ room }) => room.id))];
   kitchens
     .flatMap((id) => {
       const own = counters.filter(({ room }) => room.id === id);
+      if (isSplit) return inParts(own, Math.ceil(own.length / rules.number('draft.counterMost')));
       const [tops, walls] = [true, false].map((isTop) =>
         inParts(
           own.filter(({ isCounter }) => isCounter === isTop),
@@ -172,14 +182,11 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
       const many = Math.max(tops.length, walls.length);
       return Array.from({ length: many }, (_none, at) => [...(tops[at] ?? []), ...(walls[at] ?? [])]);
     })
-    .forEach((part, index) =>
-      addAll(
-        `circuit counter ${index + 1}`,
-        `${planOf('counter').name} ${index + 1}`,
-        part,
-        planOf('counter').amps,
-      ),
-    );
+    .forEach((part, index) => {
+      const [key, name] = [`circuit counter ${index + 1}`, `${planOf('counter').name} ${index + 1}`];
+      if (isSplit) add(key, name, part, SPLIT_AMPS, { split: true });
+      else addAll(key, name, part, planOf('counter').amps);
+    });
   const dining = take(({ use }) => use === 'dining');
   addAll('circuit dining', `${roomNames(dining)} receptacles`, dining, planOf('dining').amps);
 
@@ -225,13 +232,13 @@ export function planCircuits(reader: HouseReader, groups: readonly Group[]): Pla
   const alarms = take(({ use }) => use === 'alarms');
   addAll('circuit alarms', planOf('alarms').name, alarms, planOf('alarms').amps);
 
-  const rooms = take(({ use }) => ROOMS.includes(use));
+  const rooms = take(({ use }) => ROOMS.includes(use) || (isSplit && use === 'counter'));
   const least = lightingCircuits(rules, lightingArea(reader), planOf('lighting').amps);
   const most = mostPoints(rules);
   const isApart = rules.text('draft.lightsApart') === 'apart';
   const sets: readonly (readonly [CircuitUse, string, readonly Group[], number])[] = isApart
     ? ROOMS.map((use) => {
-        const own = rooms.filter((group) => group.use === use);
+        const own = rooms.filter((group) => (group.use === 'lighting') === (use === 'lighting'));
         return [use, use === 'lighting' ? ' lights' : ' receptacles', own, Math.ceil(least / 2)] as const;
       })
     : [['lighting', '', rooms, least]];
@@ -264,7 +271,7 @@ export function loadOf(reader: HouseReader, { id, poles, breakerAmps }: Circuit)
  * that are used, `already` what the breakers in them put on each leg, in volt-amperes.
  */
 export function panelSpaces(
-  circuits: readonly Pick<PlannedCircuit, 'key' | 'poles' | 'loadVa'>[],
+  circuits: readonly Pick<PlannedCircuit, 'key' | 'poles' | 'loadVa' | 'split'>[],
   taken: ReadonlySet<number>,
   already: readonly [number, number] = [0, 0],
 ): ReadonlyMap<string, readonly number[]> {
@@ -278,15 +285,18 @@ export function panelSpaces(
   const free = (leg: 0 | 1): number => {
     for (let space = 1; ; space++) if (!used.has(space) && legOf(space) === leg) return space;
   };
-  for (const { key, loadVa } of circuits.filter(({ poles }) => poles === 2)) {
+  // Of two that share a neutral each has one of two such spaces: next to each other, on different legs.
+  for (const circuit of circuits.filter(({ poles, split }) => poles === 2 || split)) {
+    const { key, loadVa } = circuit;
     let space = 1;
     while (used.has(space) || used.has(space + 2)) space++;
-    take(key, [space, space + 2]);
+    take(key, circuit.split ? [space] : [space, space + 2]);
+    if (circuit.split) take(otherHalf(circuit), [space + 2]);
     carried[0] += loadVa / 2;
     carried[1] += loadVa / 2;
   }
   const single = circuits
-    .filter(({ poles }) => poles === 1)
+    .filter(({ poles, split }) => poles === 1 && !split)
     .toSorted((a, b) => b.loadVa - a.loadVa || (a.key < b.key ? -1 : 1));
   for (const { key, loadVa } of single) {
     const leg = carried[0] <= carried[1] ? 0 : 1;

@@ -16,6 +16,7 @@ import { KnownDraft } from './known-draft.js';
 import type { Wanted } from './merge.js';
 import { DraftMerge } from './merge.js';
 import { legOf } from './panel.js';
+import { otherHalf } from './planned.js';
 import type { Edge, Group, LookAt, PlannedBox, PlannedCircuit, RoomPlan } from './planned.js';
 import { onPlates } from './plates.js';
 import { planRoom } from './room-plan.js';
@@ -184,8 +185,9 @@ class Drafting {
     const missing = new Set(this.newIn(groups, frozen));
     const planned = boxes.filter(({ key }) => !missing.has(key) && !frozen.keys.has(key));
 
+    const halves = this.halves(circuits, planned);
     const wanted: Wanted[] = [
-      ...this.boxes(planned),
+      ...this.boxes(planned, halves),
       ...this.circuits(circuits, panel.id),
       ...this.controls(plans, planned),
       ...this.asks(plans, planned),
@@ -419,7 +421,18 @@ class Drafting {
     return this.known.byKey.get(key)?.record.drafted.fields[field];
   }
 
-  private boxes(planned: readonly PlannedBox[]): Wanted[] {
+  /** Keys of circuits that the halves of split receptacles are on, by the key of their points. */
+  private halves(circuits: readonly PlannedCircuit[], planned: readonly PlannedBox[]): Map<string, string> {
+    const boxes = new Map(planned.map((box) => [box.key, box]));
+    const halves = new Map<string, string>();
+    for (const circuit of circuits.filter(({ split }) => split))
+      for (const key of circuit.groups.flatMap(keysOf))
+        for (const { points } of boxes.get(key)?.devices ?? [])
+          points.forEach((point, at) => halves.set(point.key, at ? otherHalf(circuit) : circuit.key));
+    return halves;
+  }
+
+  private boxes(planned: readonly PlannedBox[], halves: ReadonlyMap<string, string>): Wanted[] {
     const taken = new Set(this.reader.all('boxes').map(({ tag }) => tag));
     const next = (prefix: string): string => {
       if (prefix.length > 1 && !taken.has(prefix)) return prefix;
@@ -457,7 +470,11 @@ class Drafting {
             key: point.key,
             why,
             roomId,
-            fields: { deviceId: this.merge.idOf(device.key), role: point.role },
+            fields: {
+              deviceId: this.merge.idOf(device.key),
+              role: point.role,
+              ...(halves.has(point.key) && { circuitId: this.merge.idOf(halves.get(point.key)!) }),
+            },
           })),
         ]),
       ];
@@ -467,7 +484,10 @@ class Drafting {
   private circuits(circuits: readonly PlannedCircuit[], panelId: string): Wanted[] {
     const numbers = new Set(this.reader.all('circuits').map(({ number }) => number));
     const spaces = new Set(this.reader.all('circuits').flatMap((circuit) => circuit.spaces ?? []));
-    const isNew = circuits.filter(({ key }) => !this.isThere(key) && !this.known.gone.has(key));
+    // One that becomes split gets two spaces beside each other.
+    const isPlaced = (circuit: PlannedCircuit): boolean =>
+      this.isThere(circuit.key) && (!circuit.split || this.isThere(otherHalf(circuit)));
+    const isNew = circuits.filter((circuit) => !isPlaced(circuit) && !this.known.gone.has(circuit.key));
     const given = panelSpaces(isNew, spaces, this.carried(circuits));
     let number = 0;
     const nextNumber = (): number => {
@@ -476,8 +496,8 @@ class Drafting {
       numbers.add(number);
       return number;
     };
-    return circuits.map((circuit): Wanted => {
-      const { key, name, poles, breakerAmps, protection, nameplateOpen, why } = circuit;
+    const one = (circuit: PlannedCircuit, key: string, name: string): Wanted => {
+      const { poles, breakerAmps, protection, nameplateOpen, why } = circuit;
       const own = this.known.byKey.get(key)?.record.drafted.fields;
       return {
         table: 'circuits',
@@ -488,13 +508,22 @@ class Drafting {
           name,
           panelId,
           poles,
-          spaces: own?.['spaces'] ?? given.get(key) ?? [],
+          spaces: given.get(key) ?? own?.['spaces'] ?? [],
           breakerAmps,
           protection,
           ...(nameplateOpen && { nameplateOpen }),
           ...(circuit.ring && { ring: true }),
+          ...(circuit.split && { neutralGroup: circuit.key.slice('circuit '.length) }),
         },
       };
+    };
+    return circuits.flatMap((circuit): Wanted[] => {
+      const { key, name, split } = circuit;
+      if (!split) return [one(circuit, key, name)];
+      return [
+        one(circuit, key, `${name}, upper halves`),
+        one(circuit, otherHalf(circuit), `${name}, lower halves`),
+      ];
     });
   }
 
@@ -502,8 +531,9 @@ class Drafting {
   private carried(planned: readonly PlannedCircuit[]): [number, number] {
     const legs: [number, number] = [0, 0];
     for (const circuit of this.reader.all('circuits')) {
-      const plan = planned.find(({ key }) => key === circuit.drafted?.key);
-      const load = plan?.loadVa ?? loadOf(this.reader, circuit);
+      const key = circuit.drafted?.key;
+      const plan = planned.find((one) => one.key === key || (one.split && otherHalf(one) === key));
+      const load = plan ? plan.loadVa / (plan.split ? 2 : 1) : loadOf(this.reader, circuit);
       const spaces = circuit.spaces ?? [];
       for (const space of spaces) legs[legOf(space)] += load / spaces.length;
     }
@@ -577,8 +607,12 @@ class Drafting {
       roomId: roomOf.get(to),
       fields: { from: { boxId: idOf(from) }, to: { boxId: idOf(to) }, ...more },
     });
-    const power = circuits.flatMap(({ key, groups, ring, why }) => {
-      const cable = { kind: 'cable', circuitIds: [this.merge.idOf(key)] };
+    const power = circuits.flatMap((circuit) => {
+      const { key, groups, ring, split, why } = circuit;
+      const cable = {
+        kind: 'cable',
+        circuitIds: [key, ...(split ? [otherHalf(circuit)] : [])].map((own) => this.merge.idOf(own)),
+      };
       let at = panel.key;
       const out = groups.flatMap((group) => {
         const own = [

@@ -95,10 +95,15 @@ export interface PlannedCircuit extends Pick<Circuit, 'name' | 'poles' | 'breake
   readonly nameplateOpen: boolean;
   /** Its last box is led home again. */
   readonly ring?: true;
+  /** The upper halves of its receptacles; the lower ones are on another circuit that shares its neutral: on one cable, with one handle. */
+  readonly split?: true;
   /** What it is taken to draw, in volt-amperes, for the balance of the panel. */
   readonly loadVa: number;
   readonly why: Why;
 }
+
+/** Key of the circuit that the lower halves of the receptacles of a split one are on. */
+export const otherHalf = ({ key }: Pick<PlannedCircuit, 'key'>): string => `${key} lower`;
 
 /** Something to look at before the draft is used, as facts. */
 export type LookAt =

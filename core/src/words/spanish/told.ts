@@ -1,4 +1,5 @@
 import { BRITAIN, BRITISH_PATTERNS, takenOver } from './told-britain.js';
+import { CANADA } from './told-canada.js';
 
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
 const TEXTS: Readonly<Record<string, string>> = {
@@ -43,29 +44,7 @@ const TEXTS: Readonly<Record<string, string>> = {
     'Este aparato no conoce al que lo entregó. Abra una vez la lista de aparatos donde haya red e inténtelo otra vez.',
   'The device that handed this over has been locked out of the crew.':
     'El aparato que entregó esto fue dejado fuera de la cuadrilla.',
-  // Canadá.
-  'Split receptacles on two circuits of 15 A with a shared neutral serve a counter':
-    'Tomacorrientes partidos en dos circuitos de 15 A con neutro común sirven una cubierta',
-  'Arc-fault protection is asked of circuits with receptacles alone':
-    'Protección contra arco solo en circuitos con tomacorrientes',
   'United States': 'Estados Unidos',
-  Canada: 'Canadá',
-  'Rooms of which the circuits of receptacles have arc-fault protection':
-    'Cuartos cuyos circuitos de tomacorrientes llevan protección contra arco',
-  'General lighting load for each square meter': 'Carga general de alumbrado por metro cuadrado',
-  'Luminaire studs and hickeys, together': 'Pernos de luminaria y hickeys, juntos',
-  'Device on one strap': 'Dispositivo en un yugo',
-  'A neutral at each switch location of lights': 'Un neutro en cada interruptor de luces',
-  'Cable held within, of a box without clamps': 'Cable sujeto a no más de, de una caja sin mordazas',
-  'Receptacles outside that are reached from the ground':
-    'Tomacorrientes afuera que se alcanzan desde el suelo',
-  'A meter in an attic or crawl space takes': 'Un metro en un ático o entrepiso toma',
-  'A meter of 14 AWG conductor costs': 'Un metro de conductor 14 AWG cuesta',
-  'Minutes for each meter': 'Minutos por metro',
-  'Every full pair of insulated connectors': 'Cada par completo de conectores aislados',
-  'A device counts by its strap up to a depth of': 'Un dispositivo cuenta por su yugo hasta un fondo de',
-  'A deeper device, for each 25.4 mm of its depth': 'Un dispositivo más hondo, por cada 25.4 mm de fondo',
-  'Outlets on one circuit of two wires at most': 'Salidas en un circuito de dos hilos, como máximo',
   // Cajas.
   'Plastic round': 'Plástica redonda',
   'Fan-rated round': 'Redonda para ventilador',
@@ -521,6 +500,7 @@ let elsewhere: ReadonlyMap<string, string> | undefined;
 export function spanishText(text: string): string {
   if (Object.hasOwn(TEXTS, text)) return TEXTS[text]!;
   if (Object.hasOwn(BRITAIN, text)) return BRITAIN[text]!;
+  if (Object.hasOwn(CANADA, text)) return CANADA[text]!;
   const there = (elsewhere ??= takenOver(Object.keys(TEXTS))).get(text);
   if (there !== undefined) return TEXTS[there]!;
   for (const [pattern, write] of [...PATTERNS, ...BRITISH_PATTERNS]) {

@@ -1,11 +1,13 @@
 import * as fc from 'fast-check';
 import { applyChange } from '../../../changes/apply.js';
+import { removing } from '../../../changes/change.js';
 import { readerOf } from '../../../derive/reader.js';
 import { draftHouse } from '../../../furnish/draft-house.js';
 import { readOutline } from '../../../plan/typed-outline.js';
 import { boxFacts, conductorsOf, deviceType, devicesIn, runsAt } from '../../../facts/box-facts.js';
 import { fillBox } from '../../../fill/fill-box.js';
 import { houseOf, readHouseFile } from '../../../house/house-file.js';
+import type { House } from '../../../house/house.js';
 import type { HouseFile } from '../../../house/house-file.js';
 import { inspectHouse } from '../../../inspection/inspect-house.js';
 import { makeUpBox } from '../../../makeup/make-up-box.js';
@@ -210,6 +212,75 @@ describe('Canada (CSA C22.1, from memory)', () => {
       ),
       { numRuns: runs(12) },
     );
+  });
+
+  it('drafts a kitchen either way: 20 A, or split receptacles of two circuits on 14/3 under one handle; and over again', () => {
+    const kitchen = (): House => {
+      const plan = new Plan('Draft', 'ca-2021');
+      for (const [at, [name, kind, size]] of (
+        [
+          ['Utility', 'utility', '2.4 x 3'],
+          ['Kitchen', 'kitchen', '4.2 x 3.6'],
+          ['Living room', 'living', '5 x 4'],
+        ] as const
+      ).entries()) {
+        plan.room(name, kind);
+        plan.file.rooms.at(-1)!.outline = readOutline(size, 0, 'm')!.map(({ id, xIn, yIn }) => ({
+          id: id!,
+          xIn: xIn + at * 300,
+          yIn,
+        }));
+      }
+      return houseOf(plan.file);
+    };
+    const drafted = (house: House, counter: '20' | 'split'): House => {
+      const { changes } = draftHouse(house, { rules: { 'draft.counter': counter } });
+      if (changes.length === 0) return house;
+      const applied = applyChange(house, { kind: 'group', changes: [...changes] });
+      if (!applied.ok) throw new Error(applied.refusal.message);
+      return applied.document;
+    };
+    const seen = (house: House): unknown[][] => {
+      const reader = readerOf(house);
+      const counters = reader.all('circuits').filter(({ name }) => name.startsWith('Kitchen counter'));
+      expect(inspectHouse(reader).filter(({ severity }) => severity === 'stop')).toEqual([]);
+      // Of every split one the tab is said; nothing else.
+      expect(
+        inspectHouse(reader).filter(({ code }) => /own-circuit|multiwire|proof|^circuit|^wiring/.test(code)),
+      ).toEqual([]);
+      return counters.map(({ id, breakerAmps, neutralGroup, spaces }) => [
+        breakerAmps,
+        neutralGroup,
+        spaces,
+        reader.mentioning('runs', id).map(({ plannedCable }) => plannedCable),
+        reader.all('points').filter(({ circuitId }) => circuitId === id).length,
+      ]);
+    };
+    // Three pairs of halves on six counter receptacles: two to a cable, the breakers of a pair on different legs.
+    const half = (pair: number, space: number) => [15, `counter ${pair}`, [space], ['14/3', '14/3'], 2];
+    const halves = [half(1, 1), half(1, 3), half(2, 2), half(2, 4), half(3, 5), half(3, 7)];
+    const whole = [20, undefined, jasmine.any(Array), ['12/2', '12/2', '12/2'], 0];
+    const split = drafted(kitchen(), 'split');
+    const twenty = drafted(kitchen(), '20');
+    expect(seen(split)).toEqual(halves);
+    expect(seen(twenty)).toEqual([whole, whole]);
+    expect(draftHouse(split).changes).toEqual([]);
+    expect(seen(drafted(split, '20'))).toEqual([whole, whole]);
+    const again = drafted(twenty, 'split');
+    const back = readerOf(again);
+    expect(seen(again).map(([amps]) => amps)).toEqual([15, 15, 15, 15, 15, 15]);
+    expect(back.all('points').filter(({ circuitId }) => circuitId !== undefined).length).toBe(12);
+    // A half that somebody took away stays away, and nothing hangs on it.
+    const lower = back.all('circuits').find(({ name }) => name.endsWith('1, lower halves'))!;
+    const taken = applyChange(again, removing('circuits', lower.id));
+    if (!taken.ok) throw new Error(taken.refusal.message);
+    expect(seen(drafted(taken.document, 'split'))[0]).toEqual([
+      15,
+      'counter 1',
+      jasmine.any(Array),
+      ['14/2', '14/2'],
+      2,
+    ]);
   });
 
   it('says when a circuit has more than 12 outlets (8-304, from memory); the other country counts none', () => {

@@ -21,6 +21,7 @@ export const CA: Jurisdiction = {
   saidHere: CA_SAID,
   // At each switch location, whatever the room (4-028, from memory).
   neutralRooms: RoomKind.options,
+  askedFirst: [...US.askedFirst, 'draft.counter'],
   // Metric designators, as they are ordered by: common practice.
   raceways: { '1/2': '16 mm EMT', '3/4': '21 mm EMT', '1': '27 mm EMT' },
   roomKits: CA_ROOM_KITS,

@@ -2,6 +2,7 @@ import type { RoomKind } from '../../../vocabulary/kinds.js';
 import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
 import type { Own } from '../shared/taken-over.js';
+import { practice, school } from '../shared/rule-makers.js';
 import { takenOver } from '../shared/taken-over.js';
 
 const UNSURE = 'Less sure than other values: look it up in the adopted code.';
@@ -262,6 +263,21 @@ const OWN: readonly Rule[] = [
   },
 ];
 
+/** How a draft lays the circuits of kitchen counters. */
+const COUNTERS: readonly Rule[] = [
+  school(
+    'draft.counter',
+    'Kitchen counters',
+    '20',
+    {
+      '20': 'receptacles of 20 A',
+      split: 'split receptacles of 15 A on a cable of three conductors, with one handle',
+    },
+    '26-722, from memory, less sure: either is taken.',
+  ),
+  practice('draft.counterMost', 'Split receptacles on one cable at most', 'receptacles', 2),
+];
+
 const flag = (key: string, title: string, section: string, note: string): Rule => ({
   ...{ key, title, section, note, provenance: 'published, from memory', adjust: 'amendable', value: true },
 });
@@ -292,5 +308,6 @@ export const CA_RULES: readonly Rule[] = [
     note: (key) => (isMeasured(key) ? 'Inside, by the table of its maker.' : undefined),
   }),
   ...OWN,
+  ...COUNTERS,
   ...FLAGS,
 ];
