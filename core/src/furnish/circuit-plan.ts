@@ -100,17 +100,17 @@ const roomNames = (groups: readonly Group[]): string =>
 /** Protection that the rooms of a circuit ask for by the edition: arc-fault by room, ground-fault where there are receptacles. */
 export function protectionFor(
   rules: Rulebook,
-  groups: readonly Pick<Group, 'room' | 'use' | 'hasReceptacle' | 'isCounter' | 'own'>[],
+  groups: readonly Pick<Group, 'room' | 'use' | 'hasReceptacle' | 'isCounter' | 'nearWater' | 'own'>[],
   amps: number,
   volts: number,
 ): Circuit['protection'] {
   const arc = groups.some(({ room }) => needsAfci(rules, room.kind, volts, amps));
   // Where cable hidden in walls is asked to have it, every circuit has.
   if (rules.has('zone.depth')) return arc ? 'dual' : 'gfci';
-  const ground = groups.some(({ room, use, hasReceptacle, isCounter, own }) => {
+  const ground = groups.some(({ room, use, hasReceptacle, isCounter, nearWater, own }) => {
     // A powder room with its basin is a bath.
     if (own?.spec.gfci || use === 'bath') return true;
-    return hasReceptacle && receptacleNeedsGfci(rules, room.kind, volts, isCounter);
+    return hasReceptacle && receptacleNeedsGfci(rules, room.kind, volts, isCounter, nearWater);
   });
   return arc && ground ? 'dual' : arc ? 'afci' : ground ? 'gfci' : 'none';
 }

@@ -63,6 +63,8 @@ export interface Group {
   readonly hasReceptacle: boolean;
   /** It serves the top of a kitchen counter. */
   readonly isCounter: boolean;
+  /** Its receptacle stands near water, or does not; undefined where that is not asked or not known. */
+  readonly nearWater?: boolean | undefined;
   readonly own?: { readonly item: KitItem; readonly spec: NonNullable<KitItem['own']> };
 }
 

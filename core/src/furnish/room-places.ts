@@ -8,6 +8,7 @@ import type { Door } from '../plan/doors.js';
 import { firstReachedIsLast } from '../plan/first-reached.js';
 import type { Standing } from '../plan/free-place.js';
 import { NEW_RECEPTACLE, atTub, freePlace, inTheWay, newSwitch } from '../plan/free-place.js';
+import { nearWater } from '../plan/near-water.js';
 import type { RoomLayout } from '../plan/room-layout.js';
 import { middleOf, roomLayout } from '../plan/room-layout.js';
 import { freePanelPlace } from '../plan/panel-space.js';
@@ -64,6 +65,16 @@ export class RoomPlaces {
       found?.forEach((place, at) => this.take(`${item.key} ${at}`, NEW_RECEPTACLE, place));
     }
     return this.known.get(item.key);
+  }
+
+  /** Whether a place is near water, where that decides about its protection. */
+  nearWater({ corner, alongIn, xIn, yIn }: BoxPlace): boolean | undefined {
+    const { layout, outline } = this;
+    if (!layout || !outline) return undefined;
+    const onWall =
+      corner === undefined || alongIn === undefined ? undefined : placeAlong(outline, corner, alongIn);
+    const free = xIn === undefined || yIn === undefined ? undefined : { xIn, yIn };
+    return nearWater(this.reader, layout, onWall ?? free);
   }
 
   private take(key: string, box: Standing, place: BoxPlace): void {

@@ -286,6 +286,7 @@ class RoomPlanning {
         points: 1,
         hasReceptacle: item.thing === 'receptacle',
         isCounter: item.circuit === 'counter' && !item.besideCounters,
+        nearWater: this.placesOf(this.task.room).nearWater(box),
         ...(item.own && { own: { item, spec: item.own } }),
       });
     }

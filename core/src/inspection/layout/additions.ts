@@ -17,6 +17,7 @@ import { middleOf, roomLayout } from '../../plan/room-layout.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import type { CableId } from '../../rulebook/cables.js';
 import { cableFor, cableOf } from '../../rulebook/cables.js';
+import { couldBeNearWater } from '../../plan/near-water.js';
 import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
 import type { HeightReference, RoomKind } from '../../vocabulary/kinds.js';
 import { gaugeOfCircuit, usualCable } from '../../wiring/circuit/gauge.js';
@@ -82,7 +83,12 @@ export function largerFor(reader: HouseReader, boxId: string, cable: CableId): s
 }
 
 /** Whether a breaker protects what a room asks to be protected: another circuit would only move the question. */
-function isGuarded(reader: HouseReader, supply: CircuitSupply, { kind }: Room, isForLight: boolean): boolean {
+function isGuarded(
+  reader: HouseReader,
+  supply: CircuitSupply,
+  { id, kind }: Room,
+  isForLight: boolean,
+): boolean {
   const rules = reader.rules();
   const { protection, breakerAmps } = supply;
   const { lineVolts } = rules.jurisdiction;
@@ -90,7 +96,9 @@ function isGuarded(reader: HouseReader, supply: CircuitSupply, { kind }: Room, i
   const hasGround = protection === 'gfci' || protection === 'dual';
   return (
     (hasArc || !needsAfci(rules, kind, lineVolts, breakerAmps)) &&
-    (isForLight || hasGround || !receptacleNeedsGfci(rules, kind, lineVolts, true))
+    (isForLight ||
+      hasGround ||
+      !receptacleNeedsGfci(rules, kind, lineVolts, true, couldBeNearWater(reader, id)))
   );
 }
 

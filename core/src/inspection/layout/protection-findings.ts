@@ -4,6 +4,8 @@ import type { Derivation, HouseReader } from '../../derive/reader.js';
 import { boxesOf, circuitOfPoint, roomOf } from '../../facts/box-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
 import type { Box, Device, Point, Room } from '../../house/model.js';
+import { nearWater } from '../../plan/near-water.js';
+import { roomLayout } from '../../plan/room-layout.js';
 import { isGeneral } from '../../facts/outlets.js';
 import { builtInDevice } from '../../rulebook/catalogue.js';
 import { needsAfci, receptacleNeedsGfci } from '../../rulebook/rooms.js';
@@ -59,6 +61,13 @@ const asksOnlyReceptacles = (rules: Rulebook): boolean =>
 const atCounter = ({ device, box }: PointOn): boolean =>
   isGeneral({ devices: [device] }) && (box.heightIn ?? COUNTER_FROM_IN) >= COUNTER_FROM_IN;
 
+/** Whether its box stands near water, where that decides. */
+function atWater(reader: HouseReader, { box, room }: PointOn): boolean | undefined {
+  const layout = room && roomLayout(reader, room.id);
+  const place = layout?.boxes.find((laid) => laid.box.id === box.id)?.place;
+  return layout && nearWater(reader, layout, place);
+}
+
 /**
  * Arc-fault protection of circuits that come to rooms of the list, ground-fault protection of receptacles in rooms of the other,
  * by the breaker or by a device before them. By circuit.
@@ -95,9 +104,10 @@ export function protectionFindings(reader: HouseReader, circuitId: string): Find
           isReceptacle(one.device) &&
           !guarded.has(one.device.id) &&
           !builtInDevice(one.device.catalogueId)?.feedThrough &&
-          receptacleNeedsGfci(rules, one.room.kind, volts, atCounter(one)),
+          receptacleNeedsGfci(rules, one.room.kind, volts, atCounter(one), atWater(reader, one)),
       );
   if (arc.length + ground.length === 0) return [];
+  const groundRule = ground.some((one) => atWater(reader, one)) ? 'gfci.fromWater' : 'gfci.rooms';
   const needsArc = arc.length > 0 || (hasArc ?? false);
   const needsGround = ground.length > 0 || (hasGround ?? false);
   const protection = needsArc && needsGround ? 'dual' : needsArc ? 'afci' : 'gfci';
@@ -111,7 +121,7 @@ export function protectionFindings(reader: HouseReader, circuitId: string): Find
         needs: lacks,
         roomIds: [...new Set([...ground, ...arc].map(({ room }) => room!.id))],
       },
-      source: { rule: ground.length ? 'gfci.rooms' : 'afci.rooms' },
+      source: { rule: ground.length ? groundRule : 'afci.rooms' },
       fixes: [
         {
           code: 'protect',

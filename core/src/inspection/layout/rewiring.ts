@@ -4,6 +4,7 @@ import type { HouseReader } from '../../derive/reader.js';
 import { boxFacts, circuitOfPoint } from '../../facts/box-facts.js';
 import type { CircuitSupply } from '../../facts/circuit-facts.js';
 import { supplyOf } from '../../facts/circuit-facts.js';
+import { couldBeNearWater } from '../../plan/near-water.js';
 import { panelSpaces, protectionFor } from '../../furnish/circuit-plan.js';
 import { panelLayout } from '../../furnish/panel.js';
 import type { Control, Room, Run } from '../../house/model.js';
@@ -112,7 +113,12 @@ export function ownCircuits(
   );
   const protection = protectionFor(
     rules,
-    [{ use, room, hasReceptacle: true, isCounter: use === 'counter' }],
+    [
+      {
+        ...{ use, room, hasReceptacle: true, isCounter: use === 'counter' },
+        nearWater: couldBeNearWater(reader, room.id),
+      },
+    ],
     AMPS,
     lineVolts,
   );

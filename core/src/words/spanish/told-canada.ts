@@ -21,6 +21,8 @@ export const CANADA: Readonly<Record<string, string>> = {
   'A device counts by its strap up to a depth of': 'Un dispositivo cuenta por su yugo hasta un fondo de',
   'A deeper device, for each 25.4 mm of its depth': 'Un dispositivo más hondo, por cada 25.4 mm de fondo',
   'Outlets on one circuit of two wires at most': 'Salidas en un circuito de dos hilos, como máximo',
+  'Receptacles nearer than this to a basin, tub or shower have ground-fault protection':
+    'Tomacorrientes a menos de esto de un lavabo, tina o ducha llevan protección contra falla a tierra',
   'Kitchen counters': 'Cubiertas de la cocina',
   'receptacles of 20 A': 'tomacorrientes de 20 A',
   'split receptacles of 15 A on a cable of three conductors, with one handle':

@@ -14,6 +14,7 @@ import { makeUpBox } from '../../../makeup/make-up-box.js';
 import { Plan } from '../../../testing/plan.js';
 import { randomHouse } from '../../../testing/random-house.js';
 import { randomSwitching } from '../../../testing/random-switching.js';
+import type { RoomKind } from '../../../vocabulary/kinds.js';
 import { runs } from '../../../testing/seed.js';
 import { wordsOf } from '../../../words/words.js';
 import { rulebookFor } from '../../rulebook.js';
@@ -281,6 +282,40 @@ describe('Canada (CSA C22.1, from memory)', () => {
       ['14/2', '14/2'],
       2,
     ]);
+  });
+
+  it('asks ground-fault protection by the distance from water where that is drawn, and by the room where it is not', () => {
+    const asked = (kind: RoomKind, awayMm: number | undefined): boolean => {
+      const plan = new Plan('Water', 'ca-2021');
+      const room = plan.room('Room', kind);
+      plan.file.rooms.at(-1)!.outline = readOutline('6 x 3', 0, 'm')!;
+      if (awayMm !== undefined)
+        plan.file.bands.push({
+          ...{ id: plan.id(), roomId: room, kind: 'basin', corner: 'c0', alongIn: 20 },
+          ...{ widthIn: 20, depthIn: 18, fromIn: 30, toIn: 34 },
+        });
+      const panel = plan.box('P', 'panel');
+      const circuit = plan.circuit(1, 'One', panel, 15, { protection: 'afci' });
+      const at = { roomId: room, corner: 'c0', alongIn: 40 + (awayMm ?? 0) / 25.4, heightIn: 44 };
+      const box = plan.fed('R1', panel, '14/2', circuit, 'ca-plastic-1g-295', at);
+      plan.device(box, 'receptacle', 1, circuit);
+      const reader = readerOf(houseOf(plan.file));
+      const found = inspectHouse(reader).filter(({ code }) => code === 'layout.protection');
+      for (const { fixes = [] } of found) {
+        const mended = applyChange(houseOf(plan.file), fixes[0]!.change!);
+        if (!mended.ok) throw new Error(mended.refusal.message);
+        const left = inspectHouse(readerOf(mended.document));
+        expect(left.filter(({ code }) => code === 'layout.protection')).toEqual([]);
+      }
+      return found.length > 0;
+    };
+    // 26-704, from memory: 1.5 m, in any room; outside always.
+    expect([1400, 1490, 1510, 2000, undefined].map((away) => asked('utility', away))).toEqual([
+      ...[true, true, false, false, false],
+    ]);
+    expect([1400, 1600, undefined].map((away) => asked('laundry', away))).toEqual([true, false, true]);
+    expect([1400, 3000].map((away) => asked('garage', away))).toEqual([true, false]);
+    expect(asked('outdoors', 3000)).toBeTrue();
   });
 
   it('says when a circuit has more than 12 outlets (8-304, from memory); the other country counts none', () => {

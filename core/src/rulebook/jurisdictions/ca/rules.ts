@@ -61,7 +61,7 @@ const PUBLISHED: Readonly<Record<string, Own>> = {
     note: 'A box may be excused by a reason. From memory.',
   }),
   'gfci.rooms': code('26-704', GFCI_ROOMS, {
-    note: 'Within 1.5 m of a sink, tub or shower, and outside; less sure than other values: look it up.',
+    note: 'By the room where no basin, tub or shower is drawn in it; outside always. Less sure: look it up.',
   }),
   'gfci.wholeKitchen': code('26-704', false),
   'gfci.volts': code('26-704', 125),
@@ -249,6 +249,17 @@ const OWN: readonly Rule[] = [
     stricter: 'higher',
     value: 82,
     note: UNSURE,
+  },
+  {
+    key: 'gfci.fromWater',
+    title: 'Receptacles nearer than this to a basin, tub or shower have ground-fault protection',
+    unit: 'mm',
+    section: '26-704',
+    provenance: 'published, from memory',
+    adjust: 'amendable',
+    stricter: 'higher',
+    value: 1500,
+    note: 'Where the water is drawn; elsewhere by the room. Less sure: numbers of sections move, look it up.',
   },
   {
     key: 'load.outlets',
