@@ -177,7 +177,7 @@ test('rooms and circuits are added, and the walk is changed by keys', async ({ p
   const add = page.getByRole('button', { name: 'Add the room' });
   await expect(add).toBeDisabled();
   await page.getByRole('textbox', { name: 'New room' }).fill('Porch');
-  await page.getByRole('combobox', { name: 'Story' }).selectOption({ label: 'First floor' });
+  await page.getByRole('combobox', { name: 'Floor' }).selectOption({ label: 'First floor' });
   await add.click();
   await expect(page.getByRole('textbox', { name: 'New room' })).toHaveValue('');
   const walk = page.getByRole('list', { name: 'Rooms of First floor in walking order' });

@@ -32,7 +32,7 @@ test('the demo house entered anew from its list of rooms: laid out in 60 touches
   const rooms = demo.file.rooms;
   for (const [index, storey] of demo.file.storeys.entries()) {
     if (index === 0) await page.getByLabel('Room 1', { exact: true }).click();
-    else await page.getByRole('button', { name: 'Add a story' }).click();
+    else await page.getByRole('button', { name: 'Add a floor' }).click();
     const own = rooms.filter(({ storeyId }) => storeyId === storey.id);
     for (const [at, room] of own.entries()) {
       if (at) await page.keyboard.press('Enter');

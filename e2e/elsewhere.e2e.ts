@@ -18,7 +18,18 @@ async function taken(page: Page, stack: Stack, lot: string, name: string) {
 
 /** Words, sections and units of the United States, by hand, on the screens of a house by the British rules. */
 const US_ONLY =
-  /receptacle|\bgrounds?\b(?! floor)|traveler|(?:three|four)-way|single-pole|\bpanels?\b|pigtail|\bNEC\b(?! 20\d\d, United)|\bIRC\b|\bcu in\b|\d (?:ft|in)\b|\bbreakers?\b|\b[AG]FCI\b|\bhots?\b|home run|raceway|drywall|\bstaples?\b|\bAWG\b|wire nut|twist-on|switch legs?\b/gi;
+  /receptacle|\bgrounds?\b(?! floor)|traveler|(?:three|four)-way|single-pole|\bpanels?\b|pigtail|\bNEC\b(?! 20\d\d, United)|\bIRC\b|\bcu in\b|\d (?:ft|in)\b|\bbreakers?\b|\b[AG]FCI\b|\bhots?\b|home run|raceway|drywall|\bstaples?\b|\bAWG\b|wire nut|twist-on|switch legs?\b|\bstor(?:y|ies)\b|rough-in|\battics?\b|\bclosets?\b|\bcolors?\b|foyer|\bcounters?\b|faucet|crawl space|top plate|\bcenter|\bmeters\b|millimeter|\byoke|\bpantry|luminaire|canopy|bonding conductor|\benergize|\b[1-9]\d\d\.\d+\(|\d"(?!,)/gi;
+
+/** All that a screen says, what is folded and what is read aloud too. */
+const everyWord = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    document.querySelectorAll('details').forEach((one) => (one.open = true));
+    const aloud = [...document.querySelectorAll('[aria-label], [placeholder], [title]')].flatMap((one) =>
+      ['aria-label', 'placeholder', 'title'].map((name) => one.getAttribute(name) ?? ''),
+    );
+    // The name of another house, where a reel was taken along.
+    return [document.body.innerText, ...aloud].join('\n').replaceAll('Lot 12, two story', '');
+  });
 
 test('a terraced house by the British rules: nothing of another country on any screen, its plate from behind, its ring tested dead', async ({
   page,
@@ -28,14 +39,27 @@ test('a terraced house by the British rules: nothing of another country on any s
   const { file, house } = await taken(page, stack, 'plot-7', 'Terraced, elsewhere');
   const found: string[] = [];
   const box = house.boxId('S2');
-  const screens: typeof IN_HOUSE = [...IN_HOUSE, ['make-up', 'Kitchen', { box }]];
+  const of = (tag: string) => ({ box: house.boxId(tag) });
+  const screens: typeof IN_HOUSE = [
+    ...IN_HOUSE,
+    ...['S2', 'R11', 'CU'].flatMap((tag): typeof IN_HOUSE => [
+      ['make-up', 'Kitchen', of(tag)],
+      ['lay-out', 'Kitchen', of(tag)],
+    ]),
+  ];
   for (const [stage, room, query] of screens) {
     if (query['tab'] === 'crew') continue;
     const here = file.rooms.some(({ name }) => name === room) ? room : 'Kitchen';
     await house.open(stage, here, query);
     await settled(page);
-    const shown = await page.evaluate(() => document.body.innerText);
+    const shown = await everyWord(page);
     found.push(...(shown.match(US_ONLY) ?? []).map((word) => `${stage} ${JSON.stringify(query)}: ${word}`));
+  }
+  for (const button of ['Add a run', /^Log pull CU/, /^Edit run CU/]) {
+    await house.open('pull', 'Kitchen');
+    await page.getByRole('button', { name: button }).first().press('Enter');
+    const shown = await everyWord(page);
+    found.push(...(shown.match(US_ONLY) ?? []).map((word) => `${String(button)}: ${word}`));
   }
   expect(found).toEqual([]);
 

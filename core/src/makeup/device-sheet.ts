@@ -58,7 +58,7 @@ export interface DeviceSheet {
   readonly levers: readonly LeverKind[];
   readonly terminals: readonly { readonly terminal: Terminal; readonly from: WireFrom }[];
   readonly notes: readonly SheetNote[];
-  /** Temporary joins in place of this device for the rough-in test: on, or through. */
+  /** Temporary joins in place of this device for the rough-in test: on, or through. None where circuits are tested dead. */
   readonly test: readonly TestJoin[];
 }
 
@@ -198,6 +198,7 @@ export function sheetOf(reader: HouseReader, device: Device, joints: readonly Bo
     terminals,
     ...(seen && { seen }),
     notes: notesOf(type, levers, terminals, seen),
-    test: testJoins(levers, terminals),
+    // Where dead tests come first nothing is bridged and energized at rough-in.
+    test: rules.jurisdiction.testing === 'ring-out' ? testJoins(levers, terminals) : [],
   };
 }

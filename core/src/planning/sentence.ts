@@ -67,9 +67,9 @@ function inches(groups: readonly (string | undefined)[], bare: 'feet' | 'inches'
 }
 
 const THINGS: readonly (readonly [RegExp, Sentence['thing']])[] = [
-  [/\brecessed( light)?s?\b/, 'recessed'],
+  [/\b(recessed( light)?s?|downlights?)\b/, 'recessed'],
   [/\b(switch(es)?|gang)\b/, 'switch'],
-  [/\b(receptacles?|outlets?|plugs?)\b/, 'receptacle'],
+  [/\b(receptacles?|sockets?|outlets?|plugs?)\b/, 'receptacle'],
   [/\b(fans?)\b/, 'fan'],
   [/\b(lights?)\b/, 'light'],
   [/\b(smoke alarms?|alarms?)\b/, 'alarm'],
@@ -93,7 +93,7 @@ export function readSentence(text: string, isMetric = false): Sentence | undefin
   const gangs = numberOf(new RegExp(String.raw`\b(${NUMBER})[ -]gang`).exec(typed)?.[1]);
   const count = numberOf(
     new RegExp(
-      String.raw`^(${NUMBER}) (?!gang|way)(?:recessed|light|receptacle|outlet|plug|alarm|switch|fan|data)`,
+      String.raw`^(${NUMBER}) (?!gang|way)(?:recessed|downlight|light|receptacle|socket|outlet|plug|alarm|switch|fan|data)`,
     ).exec(typed)?.[1],
   );
   const height = new RegExp(String.raw`\bat ${LENGTH}(?: high)?$`).exec(typed);

@@ -279,15 +279,17 @@ export class FindSheet {
       record,
       by: this.crew.nameOf(record.by),
       words: sentence(
-        evidence.kind === 'ring'
-          ? evidence.isGood
-            ? $localize`ringing out at ${text.place({ kind: 'box', id: evidence.step.boxId })} was good`
-            : $localize`ringing out at ${text.place({ kind: 'box', id: evidence.step.boxId })} was no good`
-          : evidence.kind === 'trim'
+        this.derived.inTrade(
+          evidence.kind === 'ring'
             ? evidence.isGood
-              ? $localize`the trim test was good with ${text.levers(evidence.up.map((pointId) => ({ pointId, up: true }))) || $localize`all switches down`}`
-              : $localize`the trim test was no good with ${text.levers(evidence.up.map((pointId) => ({ pointId, up: true }))) || $localize`all switches down`}`
-            : text.report(evidence),
+              ? $localize`ringing out at ${text.place({ kind: 'box', id: evidence.step.boxId })} was good`
+              : $localize`ringing out at ${text.place({ kind: 'box', id: evidence.step.boxId })} was no good`
+            : evidence.kind === 'trim'
+              ? evidence.isGood
+                ? $localize`the trim test was good with ${text.levers(evidence.up.map((pointId) => ({ pointId, up: true }))) || $localize`all switches down`}`
+                : $localize`the trim test was no good with ${text.levers(evidence.up.map((pointId) => ({ pointId, up: true }))) || $localize`all switches down`}`
+              : text.report(evidence),
+        ),
       ),
     }));
   });

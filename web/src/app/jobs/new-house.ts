@@ -4,8 +4,10 @@ import {
   ChangeDetectionStrategy,
   ChangeDetectorRef,
   Component,
+  DestroyRef,
   ElementRef,
   computed,
+  effect,
   inject,
   signal,
 } from '@angular/core';
@@ -16,6 +18,7 @@ import { readRoomLine } from '@mule-tally/core/furnish';
 import { kindFromName } from '../parts/room-kind';
 import { TermPipe } from '../parts/term';
 import { controlOf, zodValidator } from '../parts/zod-form';
+import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
@@ -46,6 +49,7 @@ export class NewHousePage {
   private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
 
   private readonly changes = inject(ChangeDetectorRef);
+  private readonly derived = inject(Derived);
 
   private readonly empty = emptyDraft();
   private readonly kept = kept<HouseDraft>(() => 'new-house', this.empty);
@@ -87,7 +91,14 @@ export class NewHousePage {
   protected readonly busy = signal(false);
   constructor() {
     this.form.addValidators(zodValidator(houseEntry));
+    // In the words of where it will stand, from the moment that is chosen.
+    effect(() => this.derived.speaksBy.set(this.draft().base));
+    inject(DestroyRef).onDestroy(() => this.derived.speaksBy.set(undefined));
     this.form.valueChanges.subscribe(() => this.kept.set(this.form.getRawValue()));
+  }
+
+  protected kindName(kind: string): string {
+    return this.derived.inTrade(this.derived.told(kind.replace('-', ' ')));
   }
 
   private rooms(storey: number) {

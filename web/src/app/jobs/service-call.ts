@@ -1,10 +1,25 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { USUAL_EDITION } from '@mule-tally/core';
+import { EDITIONS, USUAL_EDITION, jurisdictionOf } from '@mule-tally/core';
 import type { ServiceCall } from '@mule-tally/core/furnish';
-import { MOST_LIGHTS, MOST_OUTLETS, MOST_PLACES, serviceCallHouse } from '@mule-tally/core/furnish';
+import {
+  MOST_LIGHTS,
+  MOST_OUTLETS,
+  MOST_PLACES,
+  callBreakers,
+  serviceCallHouse,
+} from '@mule-tally/core/furnish';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
+import { Derived } from '../state/derived';
 import { Session } from '../state/session';
 import { Api } from '../sync/api';
 import { WordsPipe } from '../parts/words';
@@ -36,6 +51,14 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
             i18n-placeholder
             placeholder="Back stairs"
         /></label>
+        <label
+          ><span i18n class="name">Code edition</span>
+          <select class="form-select" [mtValue]="call().base" (mtValueChange)="set({ base: $event })">
+            @for (edition of editions; track edition.id) {
+              <option [value]="edition.id">{{ edition.name }}, {{ edition.country | told }}</option>
+            }
+          </select></label
+        >
         <label
           ><span i18n class="name">Switch locations</span>
           <select class="form-select" [mtValue]="call().places" (mtValueChange)="set({ places: +$event })">
@@ -72,10 +95,11 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
           <select
             class="form-select"
             [mtValue]="call().breakerAmps"
-            (mtValueChange)="set({ breakerAmps: +$event === 20 ? 20 : 15 })"
+            (mtValueChange)="set({ breakerAmps: +$event })"
           >
-            <option [value]="15">15 A</option>
-            <option [value]="20">20 A</option>
+            @for (amps of breakers(); track amps) {
+              <option [value]="amps">{{ amps }} A</option>
+            }
           </select></label
         >
         <label
@@ -88,7 +112,7 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
             <option i18n value="none">nothing</option>
             <option value="afci">{{ 'AFCI' | term }}</option>
             <option value="gfci">{{ 'GFCI' | term }}</option>
-            <option value="dual">AFCI + GFCI</option>
+            <option value="dual">{{ 'AFCI' | term }} + {{ 'GFCI' | term }}</option>
           </select></label
         >
       </div>
@@ -120,6 +144,7 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
 })
 export class ServiceCallPage {
   private readonly api = inject(Api);
+  private readonly derived = inject(Derived);
   private readonly session = inject(Session);
   private readonly router = inject(Router);
   protected readonly places = upTo(MOST_PLACES);
@@ -135,15 +160,32 @@ export class ServiceCallPage {
     breakerAmps: 15,
     protection: 'none',
   });
+  protected readonly editions = EDITIONS.map(({ id, name }) => ({
+    id,
+    name,
+    country: jurisdictionOf(id).name,
+  }));
+  protected readonly breakers = computed(() => callBreakers(this.call()));
   protected readonly busy = signal(false);
   protected readonly failed = signal<string | undefined>(undefined);
+
+  constructor() {
+    // In the words of where it stands, from the moment that is chosen.
+    effect(() => this.derived.speaksBy.set(this.call().base));
+    inject(DestroyRef).onDestroy(() => this.derived.speaksBy.set(undefined));
+  }
 
   protected isSomething(): boolean {
     const { places, lights, outlets } = this.call();
     return outlets > 0 || (places > 0 && lights > 0);
   }
   protected set(fields: Partial<ServiceCall>): void {
-    this.call.update((call) => ({ ...call, ...fields }));
+    this.call.update((before) => {
+      const call = { ...before, ...fields };
+      const breakers = callBreakers(call);
+      // What is not sold there gives way to the smallest that is.
+      return breakers.includes(call.breakerAmps) ? call : { ...call, breakerAmps: breakers[0]! };
+    });
   }
 
   protected async go(): Promise<void> {

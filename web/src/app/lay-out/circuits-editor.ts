@@ -44,8 +44,7 @@ const NEW_CIRCUIT = z.object({
         ><input
           class="form-control"
           maxlength="200"
-          i18n-placeholder
-          placeholder="Kitchen counter"
+          [placeholder]="'Kitchen counter' | words"
           formControlName="name"
       /></label>
       <label

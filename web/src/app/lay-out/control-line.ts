@@ -1,6 +1,6 @@
 import type { HouseReader, Point } from '@mule-tally/core';
 import type { Say } from '@mule-tally/core/work';
-import { deviceType, roomName } from '@mule-tally/core';
+import { deviceType, roomName, saidIn } from '@mule-tally/core';
 import { listed } from '@mule-tally/core/work';
 
 /** "S2, gang 1 · Switch · Hall" */
@@ -138,7 +138,7 @@ function defaultName(reader: HouseReader, loadId: string | undefined): string {
   const box = point && reader.get('boxes', reader.get('devices', point.deviceId)?.boxId ?? '');
   const room = box && roomName(reader, box.id);
   if (!point || !room) return $localize`Switching`;
-  return `${room} ${ROLES[point.role]}`;
+  return `${room} ${saidIn(reader.rules().jurisdiction.saidHere, ROLES[point.role])}`;
 }
 
 /** The shortest word that names exactly this point in a line. */

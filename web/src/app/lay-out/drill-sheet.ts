@@ -90,7 +90,10 @@ export class DrillSheetPage {
   }
 
   /** "12 holes of ¾ in through studs at 20 in" */
-  protected rowText({ through, heightIn, diameterIn, holes }: DrillRow): string {
+  protected rowText(row: DrillRow): string {
+    return this.derived.inTrade(this.plainRow(row));
+  }
+  private plainRow({ through, heightIn, diameterIn, holes }: DrillRow): string {
     const units = this.derived.units();
     const [count, bit] = [holes.length, units.short(diameterIn)];
     const at = heightIn === undefined ? '' : units.short(heightIn);

@@ -6,6 +6,7 @@ import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
+import { readShortField } from '../parts/short-field';
 
 /** What is over and under a floor: ceiling, what holds it and which way that runs. */
 @Component({
@@ -19,11 +20,11 @@ import { Desk } from '../state/desk';
         <p role="alert" class="problem">{{ sentence | told }}</p>
       }
       <label
-        ><span i18n class="name">Ceiling over the floor, in</span>
+        ><span i18n class="name">Ceiling over the floor, {{ units().shortUnit }}</span>
         <input
           class="form-control num"
           inputmode="decimal"
-          [mtValue]="'' + (storey().ceilingIn ?? '')"
+          [mtValue]="ceiling()"
           mtOnLeave
           (mtValueChange)="setCeiling($event)"
       /></label>
@@ -50,7 +51,7 @@ import { Desk } from '../state/desk';
           <option i18n value="">not said</option>
           <option i18n value="storey">another floor</option>
           <option i18n value="basement">basement</option>
-          <option i18n value="crawl-space">crawl space</option>
+          <option value="crawl-space">{{ 'crawl space' | words }}</option>
           <option i18n value="slab">slab</option>
         </select></label
       >
@@ -149,6 +150,7 @@ import { Desk } from '../state/desk';
 export class FloorFields {
   private readonly desk = inject(Desk);
   private readonly derived = inject(Derived);
+  protected readonly units = this.derived.units;
   readonly storey = input.required<Storey>();
   /** A beam is being drawn. */
   readonly isDrawing = input(false);
@@ -178,11 +180,14 @@ export class FloorFields {
       return this.problem.set($localize`“${typed.slice(0, 20)}” is no number of floors.`);
     this.set({ level });
   }
+  protected readonly ceiling = computed(() => {
+    const { ceilingIn } = this.storey();
+    return ceilingIn === undefined ? '' : this.units().shortNumber(ceilingIn);
+  });
   protected setCeiling(typed: string): void {
-    const inches = Number(typed);
     if (typed.trim() === '') return this.set({ ceilingIn: null });
-    if (!Number.isFinite(inches) || inches <= 0)
-      return this.problem.set($localize`“${typed.slice(0, 20)}” is no number of inches.`);
-    this.set({ ceilingIn: inches });
+    const read = readShortField(typed, this.units());
+    if ('problem' in read) return this.problem.set(read.problem);
+    this.set({ ceilingIn: read.inches });
   }
 }

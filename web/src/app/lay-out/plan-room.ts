@@ -17,6 +17,8 @@ import {
 import { FeetPad } from '../parts/feet-pad';
 import { BAND_NAMES, wallNames } from '../parts/plan-picture';
 import { ToldPipe } from '../parts/term';
+import { readShortField } from '../parts/short-field';
+import { TradePipe } from '../parts/trade';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
 import { Derived } from '../state/derived';
@@ -41,7 +43,7 @@ const USUAL: Readonly<Record<BandKind, readonly [width: number, depth: number, f
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-plan-room',
-  imports: [FeetPad, ToldPipe, Value, WordsPipe],
+  imports: [FeetPad, ToldPipe, TradePipe, Value, WordsPipe],
   templateUrl: './plan-room.html',
   styleUrl: './plan-room.scss',
 })
@@ -153,7 +155,7 @@ export class PlanRoom {
   private sentenceText(problem: SentenceProblem, text: string): string {
     switch (problem) {
       case 'not-read':
-        return $localize`“${text.slice(0, 40)}” says not what, or not where: say ${this.examples().sentences}.`;
+        return $localize`“${text.slice(0, 40)}” says not what, or not where: say ${this.derived.inTrade(this.examples().sentences)}.`;
       case 'no-outline':
         return $localize`${this.room().name} is not drawn yet: type its outline first.`;
       case 'no-door':
@@ -305,7 +307,7 @@ export class PlanRoom {
           ...place,
         }),
       ],
-      $localize`Built in\: ${BAND_NAMES[kind]}, ${room.name}`,
+      $localize`Built in\: ${this.derived.inTrade(BAND_NAMES[kind])}, ${room.name}`,
     );
   }
   protected setBand(id: string, fields: Fields<'bands'>): void {
@@ -314,12 +316,15 @@ export class PlanRoom {
   protected remove(table: 'openings' | 'bands', id: string): void {
     this.problem.set(this.desk.make(removing(table, id))?.message);
   }
-  /** Inches of a field; undefined, and said, where it is none. */
+  /** A short length of a field, in inches; undefined, and said, where it is none. */
   private inches(typed: string): number | undefined {
-    const inches = Number(typed);
-    if (typed.trim() !== '' && Number.isFinite(inches) && inches >= 0) return inches;
-    this.problem.set($localize`“${typed.slice(0, 20)}” is no number of inches.`);
-    return undefined;
+    const read = readShortField(typed, this.units());
+    if ('problem' in read) this.problem.set(read.problem);
+    return 'inches' in read ? read.inches : undefined;
+  }
+  /** A short length as its field shows it. */
+  protected short(inches: number | undefined): string {
+    return inches === undefined ? '' : this.units().shortNumber(inches);
   }
   protected setOpeningNumber(id: string, field: 'alongIn' | 'widthIn' | 'sillIn', typed: string): void {
     const inches = this.inches(typed);

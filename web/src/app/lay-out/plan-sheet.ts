@@ -128,6 +128,12 @@ export class PlanSheet {
   /** The first view is set once; the zoom then moves the layer by itself. */
   protected readonly view = signal('');
 
+  /** Where it is asked how far receptacles may stand apart. */
+  protected readonly spacingSource = computed(() => {
+    const words = this.derived.words();
+    const sources = ['layout.reach', 'layout.counterReach'].map((rule) => words?.source({ rule }) ?? '');
+    return [...new Set(sources)].join('; ');
+  });
   protected readonly storeys = computed(() => this.derived.reader()?.all('storeys') ?? []);
   /** The room that is chosen: `room` in the template is one of those that are drawn. */
   protected readonly here = this.room;

@@ -130,7 +130,7 @@ export class PlanWay {
     return {
       name: runName(reader, run),
       length: units.long(cut.lengthIn),
-      steps: waySteps(reader, units, way),
+      steps: waySteps(reader, units, way).map((step) => this.derived.inTrade(step)),
       problems: [
         noWayText(way),
         cut.source === 'measured'

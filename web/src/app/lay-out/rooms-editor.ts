@@ -1,4 +1,5 @@
 import { ToldPipe } from '../parts/term';
+import { TradePipe } from '../parts/trade';
 import { WordsPipe } from '../parts/words';
 import {
   ChangeDetectionStrategy,
@@ -43,7 +44,7 @@ const NEW_ROOM = z.object({
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-rooms-editor',
-  imports: [ToldPipe, WordsPipe, ReactiveFormsModule, Value, CdkDropList, CdkDrag, CdkDragHandle],
+  imports: [ToldPipe, TradePipe, WordsPipe, ReactiveFormsModule, Value, CdkDropList, CdkDrag, CdkDragHandle],
   template: `
     <form class="panel-form fields" [formGroup]="form" (ngSubmit)="addRoom()">
       <label
@@ -51,7 +52,7 @@ const NEW_ROOM = z.object({
         ><input class="form-control" maxlength="200" formControlName="name"
       /></label>
       <label
-        ><span i18n class="name">Story</span>
+        ><span i18n class="name">Floor</span>
         <select class="form-select" formControlName="storeyId">
           <option i18n value="">the last one</option>
           @for (storey of storeys(); track storey.id) {
@@ -62,7 +63,7 @@ const NEW_ROOM = z.object({
       <button i18n type="submit" class="btn btn-main" [disabled]="form.invalid || !storeys().length">
         Add the room
       </button>
-      <button i18n type="button" class="btn btn-line" (click)="addStorey()">Add a story</button>
+      <button i18n type="button" class="btn btn-line" (click)="addStorey()">Add a floor</button>
     </form>
     @if (problem(); as sentence) {
       <p role="alert" class="problem">{{ sentence | told }}</p>
@@ -73,13 +74,13 @@ const NEW_ROOM = z.object({
           class="form-control storey"
           maxlength="200"
           i18n-aria-label
-          aria-label="Name of the story"
+          aria-label="Name of the floor"
           [mtValue]="storey.name"
           mtOnLeave
           (mtValueChange)="setStorey(storey, { name: $event })"
         />
         <button i18n type="button" class="btn btn-danger-line" (click)="remove('storeys', storey.id)">
-          Remove the story
+          Remove the floor
         </button>
       </h2>
       <div
@@ -116,7 +117,7 @@ const NEW_ROOM = z.object({
               (mtValueChange)="setRoom(room, { kind: $event })"
             >
               @for (kind of kinds; track kind) {
-                <option [value]="kind">{{ kind.replace('-', ' ') | told }}</option>
+                <option [value]="kind">{{ kind.replace('-', ' ') | told | trade }}</option>
               }
             </select>
             <input
@@ -154,7 +155,7 @@ const NEW_ROOM = z.object({
             </button>
           </div>
         } @empty {
-          <p i18n class="soft">No room on this story.</p>
+          <p i18n class="soft">No room on this floor.</p>
         }
       </div>
     }

@@ -181,7 +181,7 @@ export class SetSheet {
     const high = this.derived.words()!.say.units.short(box.heightIn);
     switch (box.heightReference) {
       case 'centre':
-        return $localize`${high} to its center`;
+        return this.derived.inTrade($localize`${high} to its center`);
       case 'bottom':
         return $localize`${high} to its bottom`;
       default:

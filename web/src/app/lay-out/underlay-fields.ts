@@ -160,8 +160,11 @@ const PREVIEW_PX = 300;
             </div>
           </div>
         } @else if (work.mode() === 'move') {
-          <p i18n>
-            Drag the sheet to where the plan lies on it; arrow keys move it a foot, with Shift an inch.
+          <p>
+            {{
+              'Drag the sheet to where the plan lies on it; arrow keys move it by {}, with Shift by {1}.'
+                | words: units().short(12) : units().short(1)
+            }}
           </p>
           <button i18n type="button" class="btn btn-line" (click)="work.done()">Done</button>
         }
@@ -230,6 +233,7 @@ export class UnderlayFields {
   protected readonly shownPage = signal(1);
   protected readonly preview = signal<string | undefined>(undefined);
 
+  protected readonly units = this.derived.units;
   protected readonly scaledBy = computed(() => {
     const inches = this.storey().underlay?.scaledByIn;
     return inches === undefined ? undefined : this.derived.units().long(inches);

@@ -124,6 +124,6 @@ export class UnderlayWork {
 
 const PROBLEMS: Readonly<Record<UnderlayProblem, string>> = {
   'marks-meet': $localize`Both marks stand on one place\: drag them to the ends of a length that you know.`,
-  'no-length': $localize`Type how long it is from mark to mark in the house, such as 24' or 24'6.`,
+  'no-length': $localize`Type how long it is from mark to mark in the house, such as 24', 24'6 or 7.3 m.`,
   'no-scale': $localize`At this length the sheet would be larger than any house\: look at the marks and at what you typed.`,
 };

@@ -1,6 +1,14 @@
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
-import { ChangeDetectionStrategy, Component, computed, inject, input, linkedSignal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  linkedSignal,
+  signal,
+} from '@angular/core';
 import type { Box, Colour, ConductorRef, Joint, Landing } from '@mule-tally/core';
 import {
   conductorsOf,
@@ -26,6 +34,7 @@ import {
 import { Value } from '../parts/value';
 import { TermPipe } from '../parts/term';
 import { Wire } from '../parts/wire';
+import { readShortField } from '../parts/short-field';
 import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import { kept } from '../sync/draft-store';
@@ -40,12 +49,12 @@ interface JointDraft {
   readonly picks: readonly string[];
   readonly marked: boolean;
   readonly uncut: boolean;
-  /** Length of the loop that an uncut conductor leaves, in inches. */
-  readonly loopIn: number | null;
+  /** Length of the loop that an uncut conductor leaves, as it is typed. */
+  readonly loop: string;
   readonly connector: string;
 }
 
-const NOTHING_PICKED: JointDraft = { picks: [], marked: false, uncut: false, loopIn: null, connector: '' };
+const NOTHING_PICKED: JointDraft = { picks: [], marked: false, uncut: false, loop: '', connector: '' };
 
 const screwKey = landingKey;
 const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
@@ -115,6 +124,8 @@ const wireKey = (runId: string, key: string): string => `${runId} ${key}`;
 })
 export class AsBuilt {
   private readonly derived = inject(Derived);
+  protected readonly units = this.derived.units;
+  protected readonly problem = signal<string | undefined>(undefined);
   private readonly desk = inject(Desk);
   readonly boxId = input.required<string>();
 
@@ -288,10 +299,12 @@ export class AsBuilt {
   protected record(): void {
     const box = this.box();
     if (!box || !this.isJoint()) return;
-    const { marked, loopIn, connector } = this.draft();
+    const { marked, loop, connector } = this.draft();
     const uncut = this.draft().uncut && this.couldBeUncut();
+    const read = uncut && loop.trim() ? readShortField(loop, this.units()) : undefined;
+    if (read && 'problem' in read) return this.problem.set(read.problem);
     const more = uncut
-      ? { uncut, ...(loopIn && loopIn > 0 && { loopIn }) }
+      ? { uncut, ...(read?.inches && { loopIn: read.inches }) }
       : connector && this.count() > 1
         ? { connector }
         : {};
@@ -304,8 +317,8 @@ export class AsBuilt {
       this.pickedScrews().map(({ deviceId, terminal }) => ({ ...(deviceId && { deviceId }), terminal })),
       more,
     );
-    this.write(box, withJoint(box.asBuilt, joint), $localize`As it was made: ${this.words()}, ${box.tag}`);
-    this.clear();
+    const title = $localize`As it was made: ${this.words()}, ${box.tag}`;
+    if (this.write(box, withJoint(box.asBuilt, joint), title)) this.clear();
   }
 
   protected takeBack(joint: Joint, words: string): void {
@@ -318,11 +331,14 @@ export class AsBuilt {
     );
   }
 
-  private write(box: Box, asBuilt: Joint[], title: string): void {
-    this.desk.make({
+  /** Whether it was written; else it is said why not, and what was picked stays. */
+  private write(box: Box, asBuilt: Joint[], title: string): boolean {
+    const refusal = this.desk.make({
       kind: 'group',
       title: title.slice(0, 200),
       changes: [setting('boxes', box.id, { asBuilt: asBuilt.length ? asBuilt : null })],
     });
+    this.problem.set(refusal?.message);
+    return !refusal;
   }
 }

@@ -3,7 +3,7 @@ import { CREW_CHANGES, targetOf } from '@mule-tally/core';
 
 /** What the records of a list are called. */
 const WORDS: Readonly<Record<TableName | CrewList, string>> = {
-  storeys: $localize`story`,
+  storeys: $localize`floor`,
   rooms: $localize`room`,
   openings: $localize`opening`,
   catalogueBoxes: $localize`own box type`,

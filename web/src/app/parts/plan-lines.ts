@@ -1,4 +1,5 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { TradePipe } from './trade';
 import type { PlanPicture } from './plan-picture';
 
 /** Walls, doors, what is built in and names of a plan: what is drawn the same wherever a plan is shown. */
@@ -7,6 +8,7 @@ import type { PlanPicture } from './plan-picture';
   // Inside of an svg only its own elements are drawn.
   // eslint-disable-next-line @angular-eslint/component-selector
   selector: 'g[mtPlanLines]',
+  imports: [TradePipe],
   template: `
     @for (wall of picture().walls; track $index) {
       <svg:line
@@ -30,7 +32,7 @@ import type { PlanPicture } from './plan-picture';
     }
     @for (band of picture().bands; track band.id) {
       <svg:polygon class="band" [class.high]="band.isHigh" [attr.points]="band.points" />
-      <svg:text class="size mid" [attr.x]="band.x" [attr.y]="band.y + 4">{{ band.name }}</svg:text>
+      <svg:text class="size mid" [attr.x]="band.x" [attr.y]="band.y + 4">{{ band.name | trade }}</svg:text>
     }
     @for (opening of picture().openings; track opening.id) {
       <svg:line

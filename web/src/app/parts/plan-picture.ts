@@ -65,7 +65,9 @@ export const BAND_NAMES: Readonly<Record<BandKind, string>> = {
 /** Everything that is drawn of a story, in inches, by its id. */
 export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
   const plan = storeyPlan(reader, storeyId);
-  const { side } = unitsIn(reader.rules());
+  const { side, system, shortNumber } = unitsIn(reader.rules());
+  const heightText = (inches: number): string =>
+    system === 'metric' ? shortNumber(inches) : `${Math.round(inches)}"`;
   const placeOf = new Map<string, Place>(plan.boxes.map((box) => [box.boxId, box]));
   const rooms = plan.rooms.map(({ id, outline }) => {
     const room = reader.get('rooms', id)!;
@@ -103,7 +105,7 @@ export function pictureOf(reader: HouseReader, storeyId: string, shown: Shown) {
     const circuits = circuitsAt(reader, boxId).map((id) => reader.get('circuits', id)?.number);
     const text = [
       box.tag,
-      ...(shown.heights && box.heightIn !== undefined ? [`${Math.round(box.heightIn)}"`] : []),
+      ...(shown.heights && box.heightIn !== undefined ? [heightText(box.heightIn)] : []),
       ...(shown.circuits && circuits.length ? [`c${circuits.join('+')}`] : []),
     ].join(' ');
     const degrees = angle === undefined ? 0 : (-angle * 180) / Math.PI;

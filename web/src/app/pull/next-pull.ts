@@ -29,7 +29,7 @@ const PARTS: Readonly<Record<CutPart['part'], string>> = {
   'tail-panel': $localize`tail at the panel`,
   droop: $localize`droop`,
   habit: $localize`as this crew pulls`,
-  round: $localize`to the next full foot`,
+  round: $localize`rounded up`,
 };
 
 /** The next run to pull, in a glove: from where to where, which cable, how long; in with one touch. */
@@ -306,8 +306,8 @@ export class NextPull {
       length: listed.plannedIn === undefined ? undefined : units.long(listed.plannedIn),
       lengthIn: listed.plannedIn ?? 0,
       isEstimate: listed.isEstimate === true,
-      way: wayText(reader, run, cut.way),
-      steps: waySteps(reader, units, cut.way),
+      way: this.derived.inTrade(wayText(reader, run, cut.way)),
+      steps: waySteps(reader, units, cut.way).map((step) => this.derived.inTrade(step)),
       noWay: run.kind === 'raceway' ? undefined : noWayText(cut.way),
       parts: (run.kind === 'raceway' ? [] : cut.parts).map(({ part, lengthIn }) => ({
         part,

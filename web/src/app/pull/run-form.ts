@@ -15,18 +15,10 @@ import {
 import { ReactiveFormsModule } from '@angular/forms';
 import type { CableId, Run, SingleChangeBody } from '@mule-tally/core';
 import type { Units } from '@mule-tally/core/work';
-import {
-  BURIED_POINT,
-  RunPurpose,
-  adding,
-  boxName,
-  circuitsAt,
-  isLooseEnd,
-  setting,
-  sizeOf,
-} from '@mule-tally/core';
+import { BURIED_POINT, RunPurpose, adding, boxName, circuitsAt, isLooseEnd, setting } from '@mule-tally/core';
 import { readLength, usualCable } from '@mule-tally/core/work';
 import { BoxField } from '../parts/pick-field';
+import { TradePipe } from '../parts/trade';
 import { TermPipe } from '../parts/term';
 import { Removal } from '../parts/removal';
 import type { FormOf } from '../parts/zod-form';
@@ -35,7 +27,7 @@ import { Derived } from '../state/derived';
 import { Desk } from '../state/desk';
 import * as z from 'zod';
 import { kept } from '../sync/draft-store';
-import { readWireLine, wireLine } from './wire-list';
+import { exampleWires, readWireLine, wireLine } from './wire-list';
 
 interface RunDraft {
   from: string;
@@ -84,7 +76,7 @@ export const runDraftName = (
 @Component({
   changeDetection: ChangeDetectionStrategy.OnPush,
   selector: 'mt-run-form',
-  imports: [DraftedLine, ToldPipe, WordsPipe, ReactiveFormsModule, BoxField, TermPipe],
+  imports: [DraftedLine, ToldPipe, WordsPipe, ReactiveFormsModule, BoxField, TermPipe, TradePipe],
   templateUrl: './run-form.html',
   styles: `
     @media (width >= 700px) {
@@ -117,6 +109,11 @@ export class RunForm {
   readonly finished = output();
 
   protected readonly cables = computed(() => this.derived.trade().cables.map(({ id }) => id));
+  /** A line of wires as it is typed, in sizes and colours of where the house is built. */
+  protected readonly wiresLike = computed(() => {
+    const like = exampleWires(this.derived.trade());
+    return this.draft().secondId ? like.map((wire) => `${wire} of 10`).join(', ') : like.join(', ');
+  });
   /** Sizes of raceway as they are called where the house is built. */
   protected readonly raceways = computed(() =>
     Object.entries(this.derived.trade().raceways).map(([id, name]) => ({
@@ -217,10 +214,10 @@ export class RunForm {
     const read = readWireLine(
       this.draft().wires,
       this.circuits().filter(({ id }) => circuitIds.includes(id)),
-      sizeOf(this.derived.trade().sizes[0]).system,
+      this.derived.trade(),
     );
     if (kind === 'raceway' && 'problem' in read) {
-      this.problem.set(read.problem);
+      this.problem.set(this.derived.inTrade(read.problem));
       return;
     }
     const reader = this.derived.reader();

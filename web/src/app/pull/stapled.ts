@@ -17,7 +17,7 @@ const STEP = 'stapled-and-plated';
   selector: 'mt-stapled',
   imports: [DatePipe, WordsPipe],
   template: `
-    <h2 i18n>Stapled and plated</h2>
+    <h2>{{ 'Stapled and plated' | words }}</h2>
     @for (entry of entries(); track entry.id) {
       <p>
         {{ entry.name }}

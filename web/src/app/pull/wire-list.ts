@@ -1,5 +1,5 @@
-import type { Circuit, Run } from '@mule-tally/core';
-import { Colour, Size } from '@mule-tally/core';
+import type { Circuit, Jurisdiction, Run } from '@mule-tally/core';
+import { Colour, Size, sizeOf } from '@mule-tally/core';
 
 export type Wires = NonNullable<Run['wires']>;
 
@@ -13,12 +13,22 @@ export function wireLine(wires: Wires, circuits: readonly Circuit[]): string {
     .join(', ');
 }
 
-/** Reads such a line; `circuits` are those of the run, `system` is that of the sizes. A sentence where it cannot be read. */
+/** Wires as they are typed where a house is built: "12 BK", "12 WH", "12 RD". */
+export function exampleWires({ sizes, colours }: Pick<Jurisdiction, 'sizes' | 'colours'>): string[] {
+  const { value } = sizeOf(sizes[1] ?? sizes[0]);
+  return [colours.hot[0], colours.neutral[0], colours.hot[1]].flatMap((colour) =>
+    colour ? [`${value} ${colour}`] : [],
+  );
+}
+
+/** Reads such a line; `circuits` are those of the run, sizes and colours those of the country. A sentence where it cannot be read. */
 export function readWireLine(
   text: string,
   circuits: readonly Circuit[],
-  system: Size['system'] = 'awg',
+  trade: Pick<Jurisdiction, 'sizes' | 'colours'>,
 ): { wires: Wires } | { problem: string } {
+  const { system } = sizeOf(trade.sizes[0]);
+  const example = exampleWires(trade);
   const wires: Wires = [];
   for (const part of text.split(',')) {
     if (!part.trim()) continue;
@@ -27,7 +37,7 @@ export function readWireLine(
     const size = Size.safeParse({ system, value: Number(match?.[1]) });
     if (!colour.success || !size.success)
       return {
-        problem: $localize`“${part.trim()}” is no wire: say gauge and color code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.`,
+        problem: $localize`“${part.trim()}” is no wire: say size and color code, such as ${example[0]!}, and which circuit it is of where several share the raceway, such as ${example[0]!} of 10.`,
       };
     const circuit = circuits.find(({ number }) => number === Number(match![3]));
     if (match![3] && !circuit)
@@ -36,5 +46,5 @@ export function readWireLine(
   }
   return wires.length
     ? { wires }
-    : { problem: $localize`Say which wires are in the raceway, such as: 12 BK, 12 WH, 12 RD.` };
+    : { problem: $localize`Say which wires are in the raceway, such as: ${example.join(', ')}.` };
 }

@@ -1,4 +1,4 @@
-import { Injectable, computed, inject } from '@angular/core';
+import { Injectable, computed, inject, signal } from '@angular/core';
 import type { Glossary, HouseReader, Jurisdiction } from '@mule-tally/core';
 import type { Units, Words } from '@mule-tally/core/work';
 import { Derivations, USUAL_EDITION, connectorNamesOf, jurisdictionBy, saidIn } from '@mule-tally/core';
@@ -39,8 +39,12 @@ export class Derived {
     return reader && wordsOf(reader, { connectors: this.connectors(), language: this.language });
   });
 
+  /** By which edition a page speaks that has no house yet, but has been told where it will stand. */
+  readonly speaksBy = signal<string | undefined>(undefined);
   /** What is sold and known where this house is built. */
-  readonly trade = computed((): Jurisdiction => jurisdictionBy(this.view()?.head.rulebook ?? USUAL_EDITION));
+  readonly trade = computed((): Jurisdiction =>
+    jurisdictionBy(this.speaksBy() ?? this.view()?.head.rulebook ?? USUAL_EDITION),
+  );
 
   /** The trade words of where this house is built, in the language of the person. */
   readonly glossary = computed((): Glossary => this.language.glossary(this.trade().glossary));

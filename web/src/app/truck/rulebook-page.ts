@@ -347,7 +347,7 @@ export class RulebookPage {
   );
   protected readonly neutralRooms = computed(() =>
     (this.jurisdiction()?.neutralRooms ?? [])
-      .map((kind) => this.derived.told(kind.replace('-', ' ')))
+      .map((kind) => this.derived.inTrade(this.derived.told(kind.replace('-', ' '))))
       .join(', '),
   );
   protected readonly neutralExceptions = computed(() =>

@@ -288,7 +288,7 @@ describe('Canada (CSA C22.1, from memory)', () => {
     const asked = (kind: RoomKind, awayMm: number | undefined): boolean => {
       const plan = new Plan('Water', 'ca-2021');
       const room = plan.room('Room', kind);
-      plan.file.rooms.at(-1)!.outline = readOutline('6 x 3', 0, 'm')!;
+      plan.file.rooms.at(-1)!.outline = readOutline('6 x 3', 0, 'm')!.map((at) => ({ ...at, id: at.id! }));
       if (awayMm !== undefined)
         plan.file.bands.push({
           ...{ id: plan.id(), roomId: room, kind: 'basin', corner: 'c0', alongIn: 20 },

@@ -110,7 +110,7 @@ export const PULL_MESSAGES: Messages = {
   'tail at the panel': 'cola en el panel',
   droop: 'holgura',
   'as this crew pulls': 'como jala esta cuadrilla',
-  'to the next full foot': 'al pie entero',
+  'rounded up': 'redondeado hacia arriba',
   'through the studs along the wall': 'por los montantes a lo largo del muro',
   'up or down through the floor, to {}': 'por el piso, a {}',
   'up or down through the floor': 'por el piso',
@@ -252,11 +252,10 @@ export const PULL_MESSAGES: Messages = {
   'Changed a run that ends loose: {}': 'Se cambió un tramo que termina suelto: {}',
   'Added a run that ends loose: {}': 'Se agregó un tramo que termina suelto: {}',
   'Remove the run and its pulls': 'Quitar el tramo y lo jalado',
-  '“{}” is no wire: say gauge and color code, such as 12 BK, and which circuit it is of where several share the raceway, such as 12 BK of 10.':
-    '“{}” no es un alambre: diga calibre y código de color, como 12 BK, y de qué circuito es donde varios comparten el tubo, como 12 BK of 10.',
+  '“{}” is no wire: say size and color code, such as {1}, and which circuit it is of where several share the raceway, such as {2} of 10.':
+    '“{}” no es un alambre: diga calibre y código de color, como {1}, y de qué circuito es donde varios comparten el tubo, como {2} of 10.',
   'Circuit {} does not run in this raceway.': 'El circuito {} no va en este tubo.',
-  'Say which wires are in the raceway, such as: 12 BK, 12 WH, 12 RD.':
-    'Diga qué alambres van en el tubo, como: 12 BK, 12 WH, 12 RD.',
+  'Say which wires are in the raceway, such as: {}.': 'Diga qué alambres van en el tubo, como: {}.',
   '{} more came off {1} than was on it. Count it, or look which reel it was.':
     'De {1} salieron {} más de lo que tenía. Cuéntelo, o vea qué rollo era.',
   '{} was taken from in two houses on {1}, by {2}. One of them had another reel.':
