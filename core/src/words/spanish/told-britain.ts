@@ -1,5 +1,3 @@
-import { saidHere } from '../../rulebook/jurisdictions/gb/said-here.js';
-
 /** Nombres y textos que solo tiene el reglamento británico, por su inglés. */
 export const BRITAIN: Readonly<Record<string, string>> = {
   'Surface pattress 32 mm, 1 gang': 'Caja de superficie 32 mm, 1 módulo',
@@ -92,7 +90,3 @@ export const BRITISH_PATTERNS: readonly (readonly [RegExp, (...parts: string[]) 
   [/^(.+) mm² flat cable, clipped direct$/, (mm2) => `Cable plano de ${mm2} mm², grapado directo`],
   [/^Area of a (.+) mm² core$/, (mm2) => `Área de un conductor de ${mm2} mm²`],
 ];
-
-/** Lo que se tomó de otro país con otras palabras, por lo que allá dice. */
-export const takenOver = (texts: readonly string[]): ReadonlyMap<string, string> =>
-  new Map(texts.map((text) => [saidHere(text), text]));

@@ -1,4 +1,6 @@
-import { BRITAIN, BRITISH_PATTERNS, takenOver } from './told-britain.js';
+import { JURISDICTIONS } from '../../rulebook/jurisdictions.js';
+import { saidIn } from '../../vocabulary/said-in.js';
+import { BRITAIN, BRITISH_PATTERNS } from './told-britain.js';
 import { CANADA } from './told-canada.js';
 
 /** Nombres y textos del reglamento y del catálogo, por su inglés. */
@@ -493,16 +495,24 @@ const PATTERNS: readonly (readonly [RegExp, (...parts: string[]) => string])[] =
   [/^(\d+ mm) conduit$/, (size) => `tubo de ${size}`],
 ];
 
+const ALL: Readonly<Record<string, string>> = { ...BRITAIN, ...CANADA, ...TEXTS };
+
+/** Lo que se tomó de un país a otro con otras palabras, por lo que allá dice. */
+const takenOver = (texts: readonly string[]): ReadonlyMap<string, string> =>
+  new Map(
+    JURISDICTIONS.filter(({ saidHere }) => saidHere.length > 0).flatMap(({ saidHere }) =>
+      texts.map((text) => [saidIn(saidHere, text), text] as const),
+    ),
+  );
+
 /** Por lo que dice en otro país. */
 let elsewhere: ReadonlyMap<string, string> | undefined;
 
 /** Un texto del reglamento o del catálogo; el mismo donde no hay otro. */
 export function spanishText(text: string): string {
-  if (Object.hasOwn(TEXTS, text)) return TEXTS[text]!;
-  if (Object.hasOwn(BRITAIN, text)) return BRITAIN[text]!;
-  if (Object.hasOwn(CANADA, text)) return CANADA[text]!;
-  const there = (elsewhere ??= takenOver(Object.keys(TEXTS))).get(text);
-  if (there !== undefined) return TEXTS[there]!;
+  if (Object.hasOwn(ALL, text)) return ALL[text]!;
+  const there = (elsewhere ??= takenOver(Object.keys(ALL))).get(text);
+  if (there !== undefined) return ALL[there]!;
   for (const [pattern, write] of [...PATTERNS, ...BRITISH_PATTERNS]) {
     const found = pattern.exec(text);
     if (found) return write(...found.slice(1));

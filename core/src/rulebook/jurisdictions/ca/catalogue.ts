@@ -1,6 +1,8 @@
 import type { BoxType, Cable, FittingType } from '../../../vocabulary/catalogue-types.js';
 import { US_CABLES } from '../us/cables.js';
 import { US_BOXES } from '../us/catalogue.js';
+import { saidIn } from '../../../vocabulary/said-in.js';
+import { CA_SAID } from './glossary.js';
 
 /** Millilitres as the catalogue keeps volumes, in cubic inches: exact. */
 const mL = (volume: number): number => volume / 16.387064;
@@ -86,7 +88,10 @@ export const CA_BOXES: readonly BoxType[] = [
     ...{ material: 'metal', kind: 'square', gangs: 2, clamps: 'external' },
   }),
   // What has no volume is the same everywhere.
-  ...US_BOXES.filter(({ volumeIn3 }) => volumeIn3 === undefined),
+  ...US_BOXES.filter(({ volumeIn3 }) => volumeIn3 === undefined).map((box) => ({
+    ...box,
+    name: saidIn(CA_SAID, box.name),
+  })),
 ];
 
 /** Red sheath: black and red, for heat of 240 V (common practice). */

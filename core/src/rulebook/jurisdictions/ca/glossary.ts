@@ -19,6 +19,6 @@ export const CA_SAID: SaidHere = [
   [/\bpanel(s?)\b/gi, 'panelboard$1'],
   [/traveler/gi, 'traveller'],
   [/\bgrounds\b/gi, 'bonding conductors'],
-  [/\bground\b/gi, 'bonding conductor'],
+  [/(?<!from the )\bground\b(?!-fault)/gi, 'bonding conductor'],
   [/\byoke/gi, 'strap'],
 ];

@@ -3,7 +3,8 @@ import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
 import type { Own } from '../shared/taken-over.js';
 import { practice, school } from '../shared/rule-makers.js';
-import { takenOver } from '../shared/taken-over.js';
+import { ruleSaid, takenOver } from '../shared/taken-over.js';
+import { CA_SAID } from './glossary.js';
 
 const UNSURE = 'Less sure than other values: look it up in the adopted code.';
 
@@ -317,7 +318,7 @@ export const CA_RULES: readonly Rule[] = [
     published: PUBLISHED,
     habits: HABITS,
     note: (key) => (isMeasured(key) ? 'Inside, by the table of its maker.' : undefined),
-  }),
+  }).map((rule) => ruleSaid(CA_SAID, rule)),
   ...OWN,
   ...COUNTERS,
   ...FLAGS,

@@ -3,8 +3,8 @@ import type { Rule } from '../../../vocabulary/rule.js';
 import { US } from '../us/us.js';
 import type { Own } from '../shared/taken-over.js';
 import { optionsOf, practice, school } from '../shared/rule-makers.js';
-import { takenOver } from '../shared/taken-over.js';
-import { ruleSaidHere } from './said-here.js';
+import { ruleSaid, takenOver } from '../shared/taken-over.js';
+import { GB_SAID } from './said-here.js';
 
 const UNSURE = 'Less sure than other values: look it up in the edition in force.';
 
@@ -375,6 +375,8 @@ const OWN: readonly Rule[] = [
 
 /** Every trade value: what the British rules say themselves, and habits that do not stop at the border, in metric and in the words of here. */
 export const GB_RULES: readonly Rule[] = [
-  ...takenOver(US, { isLeftOut, published: PUBLISHED, habits: HABITS }).map(ruleSaidHere),
+  ...takenOver(US, { isLeftOut, published: PUBLISHED, habits: HABITS }).map((rule) =>
+    ruleSaid(GB_SAID, rule),
+  ),
   ...OWN,
 ];

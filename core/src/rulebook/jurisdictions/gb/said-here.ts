@@ -1,4 +1,3 @@
-import type { Rule } from '../../../vocabulary/rule.js';
 import type { SaidHere } from '../../../vocabulary/said-in.js';
 import { saidIn } from '../../../vocabulary/said-in.js';
 
@@ -47,12 +46,3 @@ export const GB_SAID: SaidHere = [
 
 /** A text of another country in the words of this one. */
 export const saidHere = (text: string): string => saidIn(GB_SAID, text);
-
-/** A rule in the words of this country. */
-export const ruleSaidHere = (rule: Rule): Rule => ({
-  ...rule,
-  title: saidHere(rule.title),
-  ...(rule.note && { note: saidHere(rule.note) }),
-  ...(rule.unit && { unit: saidHere(rule.unit) }),
-  ...(rule.options && { options: rule.options.map(({ code, text }) => ({ code, text: saidHere(text) })) }),
-});

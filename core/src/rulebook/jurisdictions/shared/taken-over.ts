@@ -1,5 +1,7 @@
 import type { Jurisdiction } from '../../../vocabulary/jurisdiction.js';
 import type { Rule } from '../../../vocabulary/rule.js';
+import type { SaidHere } from '../../../vocabulary/said-in.js';
+import { saidIn } from '../../../vocabulary/said-in.js';
 
 const UNITS: Readonly<Record<string, readonly [unit: string, times: number, digits: number]>> = {
   in: ['mm', 25.4, 0],
@@ -28,6 +30,18 @@ const settled = (rule: Rule, usual: string): Rule =>
   typeof rule.value === 'object' && !Array.isArray(rule.value)
     ? { ...rule, value: (rule.value as Readonly<Record<string, string | number>>)[usual]! }
     : rule;
+
+/** A rule in the words of another country. */
+export const ruleSaid = (words: SaidHere, rule: Rule): Rule => {
+  const said = (text: string): string => saidIn(words, text);
+  return {
+    ...rule,
+    title: said(rule.title),
+    ...(rule.note && { note: said(rule.note) }),
+    ...(rule.unit && { unit: said(rule.unit) }),
+    ...(rule.options && { options: rule.options.map(({ code, text }) => ({ code, text: said(text) })) }),
+  };
+};
 
 /** Of a rule what a country says otherwise. */
 export type Own = Partial<
