@@ -172,6 +172,48 @@ test('a bungalow by the Canadian code: its box in mL, its plan in meters, its ro
   await expect
     .poll(async () => (await stack.stored(file.id)).rooms.find(({ name }) => name === 'Pantry')?.lengthIn)
     .toBeCloseTo(1800 / 25.4, 2);
+  await house.open('lay-out', 'Kitchen', { of: 'plan' });
+  await page.getByRole('button', { name: 'Kitchen, 4.11 × 3.48' }).press('Enter');
+  const wide = page.getByRole('textbox', { name: 'Width, mm' }).first();
+  await wide.fill('900');
+  await wide.blur();
+  await expect
+    .poll(async () => (await stack.stored(file.id)).openings.map(({ widthIn }) => Math.round(widthIn * 25.4)))
+    .toContain(900);
+  await wide.fill('wide');
+  await wide.blur();
+  await expect(page.getByText('“wide” is no length')).toBeVisible();
+  // Marks on the sheath are read by the meter.
+  await house.open('pull', 'Kitchen');
+  await page
+    .getByRole('button', { name: /^Log pull / })
+    .first()
+    .click();
+  await page.getByRole('textbox', { name: 'Mark at the start (m)' }).fill('10.5');
+  await page.getByRole('textbox', { name: 'Mark at the end (m)' }).fill('14,25');
+  const log = page.getByRole('button', { name: /^(Log it: in|It is right: log it)$/ });
+  await log.click();
+  if (await page.getByRole('button', { name: 'It is right: log it' }).isVisible()) await log.click();
+  await expect
+    .poll(async () => {
+      const { startMark = 0, endMark = 0 } = (await stack.stored(file.id)).pulls.at(-1) ?? {};
+      return [startMark, endMark].map((feet) => Math.round(feet * 12 * 2.54));
+    })
+    .toEqual([1050, 1425]);
+});
+
+test('a fault somewhere else is looked for by the rules of where it is', async ({ page, stack }) => {
+  await page.goto(`${stack.url}/fault`);
+  await page.getByRole('combobox', { name: 'Code edition' }).selectOption('gb-2018');
+  await expect(page.getByRole('combobox', { name: 'MCB' })).toHaveValue('6');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Landing');
+  await page.getByRole('button', { name: 'Find the fault' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await expect.poll(() => page.url()).toContain('of=find');
+  const file = await stack.stored(/house\/([^/]+)\//.exec(page.url())![1]!);
+  expect(file.rulebook.base).toBe('gb-2018');
+  expect(file.runs.map(({ plannedCable }) => plannedCable)).toContain('1.0 3C&E');
+  expect(file.devices.map(({ catalogueId }) => catalogueId)).toContain('gb-plate-1');
 });
 
 test('the rules of a house go out as a file and into another house; a file that is wrong changes nothing', async ({
