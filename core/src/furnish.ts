@@ -3,6 +3,7 @@ export * from './furnish/circuit-plan.js';
 export * from './furnish/draft-house.js';
 export { takeBackDraft } from './furnish/merge.js';
 export * from './furnish/panel.js';
+export { withGangMore } from './furnish/plates.js';
 export type { LookAt } from './furnish/planned.js';
 export * from './furnish/room-line.js';
 export * from './furnish/room-size.js';

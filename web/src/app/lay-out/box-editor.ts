@@ -26,6 +26,7 @@ import {
   gaugeOf,
   gaugeText,
 } from '@mule-tally/core';
+import { withGangMore } from '@mule-tally/core/furnish';
 import { readShort, readVolume } from '@mule-tally/core/work';
 import { Value } from '../parts/value';
 import { Removal } from '../parts/removal';
@@ -280,6 +281,16 @@ export class BoxEditor {
     });
     for (const point of points.slice(roles.length)) changes.push(removing('points', point.id));
     this.make({ title: $localize`Changed a device of ${this.box()?.tag ?? ''}`, changes });
+  }
+
+  /** What makes a plate one with one gang more; undefined where it is no plate, or none is wider. */
+  protected gangMore(device: Device): SingleChangeBody[] | undefined {
+    const reader = this.derived.reader();
+    return reader && withGangMore(reader, device.id, () => crypto.randomUUID());
+  }
+  protected addGang(device: Device): void {
+    const changes = this.gangMore(device);
+    if (changes) this.make({ title: $localize`A gang more in ${this.box()?.tag ?? ''}`, changes });
   }
 
   protected setDevice(device: Device, fields: Fields<'devices'>): void {
