@@ -417,6 +417,8 @@ export const Tested = z.strictObject({
   boarded: z.boolean().optional(),
   step: Print,
   boxes: z.record(Id, Print).refine((boxes) => Object.keys(boxes).length <= LIMITS.records),
+  /** What the meter showed: ohms of continuity, megohms of insulation. */
+  reading: z.number().min(0).max(1_000_000).optional(),
   /** Of a live test: boxes in which joins that were made for it were left in. */
   leftIn: z.array(Id).max(LIMITS.records).optional(),
 });

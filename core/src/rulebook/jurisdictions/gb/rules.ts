@@ -271,6 +271,16 @@ const PROTECTED: readonly (readonly [mm2: number, amps: number, alone: number, a
   [10, 50, 65, 25.5],
 ];
 
+/** Milliohms of a meter of solid or stranded copper. */
+const CORES: readonly (readonly [mm2: number, milliohms: number])[] = [
+  [1, 18.1],
+  [1.5, 12.1],
+  [2.5, 7.41],
+  [4, 4.61],
+  [6, 3.08],
+  [10, 1.83],
+];
+
 /** What only this code asks, or what is counted here alone. */
 const OWN: readonly Rule[] = [
   practice('fill.room', 'Room that stays behind what is deepest', 'mm', 10, {
@@ -368,6 +378,20 @@ const OWN: readonly Rule[] = [
   published('test.insulation', 'Insulation resistance, at least', '643.3.2, Table 64', 'MΩ', 1, {
     stricter: 'higher',
   }),
+  practice('test.ringAlike', 'r1 and rn of a ring are alike to', 'Ω', 0.05),
+  ...CORES.map(([size, milliohms]) =>
+    published(
+      `test.ohm.${size}mm2`,
+      `Resistance of a ${size} mm² core at 20 °C`,
+      'Table 1',
+      'mΩ/m',
+      milliohms,
+      {
+        publication: 'BS EN 60228',
+        stricter: 'lower',
+      },
+    ),
+  ),
   published('test.insulationVolts', 'Insulation is tested with', '643.3.2, Table 64', 'V', 500, {
     stricter: 'higher',
   }),
