@@ -93,10 +93,19 @@ test('a terraced house by the British rules: nothing of another country on any s
   for (const name of ['it shows live', 'and CPC: dead', 'On the live source again'])
     await page.getByRole('checkbox', { name }).first().click();
   await expect(page.getByText('Touch the two ends of the ring, brown with brown')).toBeVisible();
+  // What the meter shows is held against the length of the ring, and written down.
+  const shows = page.getByRole('textbox', { name: 'The meter shows, Ω' });
+  await shows.fill('9');
+  await page.getByRole('button', { name: 'Good', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('By the length of its cable it should read about');
+  await shows.fill('9,5');
   await page.getByRole('button', { name: 'No good' }).click();
   await expect
-    .poll(async () => (await stack.stored(file.id)).records.find(({ kind }) => kind === 'test')?.result)
-    .toBe('fail');
+    .poll(async () => {
+      const record = (await stack.stored(file.id)).records.find(({ kind }) => kind === 'test');
+      return [record?.result, record?.tested?.reading];
+    })
+    .toEqual(['fail', 9.5]);
 });
 
 test('a circuit is made a ring, and a leg that does not come home is found', async ({ page, stack }) => {

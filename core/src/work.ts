@@ -39,6 +39,7 @@ export * from './rulebook/fault-priors.js';
 export * from './proving/ring-out.js';
 export * from './proving/live-test.js';
 export * from './proving/proven-dead.js';
+export * from './proving/meter.js';
 export * from './proving/tested.js';
 export * from './diagnosis/hypotheses.js';
 export * from './diagnosis/next-step.js';

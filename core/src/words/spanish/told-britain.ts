@@ -1,5 +1,6 @@
 /** Nombres y textos que solo tiene el reglamento británico, por su inglés. */
 export const BRITAIN: Readonly<Record<string, string>> = {
+  'r1 and rn of a ring are alike to': 'r1 y rn de un anillo son iguales hasta',
   'Surface pattress 32 mm, 1 gang': 'Caja de superficie 32 mm, 1 módulo',
   'Ceiling rose or lid on a round box': 'Roseta de techo o tapa en caja redonda',
   'Junction box 20 A': 'Caja de derivación 20 A',
@@ -88,5 +89,6 @@ export const BRITISH_PATTERNS: readonly (readonly [RegExp, (...parts: string[]) 
   [/^Largest MCB on a ring of (.+) mm²$/, (mm2) => `Automático más grande en un anillo de ${mm2} mm²`],
   [/^Largest MCB on (.+) mm² copper$/, (mm2) => `Automático más grande en cobre de ${mm2} mm²`],
   [/^(.+) mm² flat cable, clipped direct$/, (mm2) => `Cable plano de ${mm2} mm², grapado directo`],
+  [/^Resistance of a (.+) mm² core at 20 °C$/, (mm2) => `Resistencia de un conductor de ${mm2} mm² a 20 °C`],
   [/^Area of a (.+) mm² core$/, (mm2) => `Área de un conductor de ${mm2} mm²`],
 ];

@@ -10,8 +10,8 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { adding, boxName, removing, roomName } from '@mule-tally/core';
-import type { RingStep, StepState, WireEnd } from '@mule-tally/core/work';
-import { ringOut, ringState, testedNow } from '@mule-tally/core/work';
+import type { Meter, ReadingQuestion, RingStep, StepState, WireEnd } from '@mule-tally/core/work';
+import { askedOfReading, meterOf, ringOut, ringState, testedNow } from '@mule-tally/core/work';
 import { Caution } from '../parts/caution';
 import { OnlyFor } from '../parts/only-for';
 import { Screen, staysAwake } from '../parts/screen';
@@ -35,6 +35,8 @@ interface SaidStep {
   readonly todo: readonly string[];
   readonly expect: string;
   readonly proves: string;
+  /** Where what the meter shows is written down. */
+  readonly meter?: Meter | undefined;
 }
 
 /** A circuit rung out dead: step by step what to join, what then reads how, good or not; with open walls, and again after the board. */
@@ -97,9 +99,10 @@ export class TestSheet {
   protected readonly steps = computed((): readonly SaidStep[] => {
     const [reader, current] = [this.derived.reader(), this.current()];
     if (!reader || !current) return [];
-    return ringState(reader, current.id, this.isBoarded()).steps.map(({ step, ...state }) =>
-      this.said(step, state),
-    );
+    return ringState(reader, current.id, this.isBoarded()).steps.map(({ step, ...state }) => ({
+      ...this.said(step, state),
+      meter: meterOf(reader, step),
+    }));
   });
   /** The step to do: the one that was gone to, else the next that is not good. */
   protected readonly next = computed(
@@ -108,6 +111,16 @@ export class TestSheet {
       this.steps().find(({ state }) => state.is === 'open' || state.is === 'again') ??
       this.steps().find(({ state }) => state.is === 'bad'),
   );
+  /** What somebody typed of the meter, for the step that is shown. */
+  protected readonly typed = linkedSignal<string | undefined, string>({
+    source: () => this.next()?.step.key,
+    computation: () => '',
+  });
+  /** What was asked about it. */
+  protected readonly asked = linkedSignal<string, readonly string[]>({
+    source: this.typed,
+    computation: () => [],
+  });
   protected place(of: SaidStep): number {
     return this.steps().indexOf(of) + 1;
   }
@@ -205,9 +218,42 @@ export class TestSheet {
       replaceUrl: true,
     });
   }
+  /** What a reading is to a person: "0.43 Ω". */
+  protected readingText(reading: number, { unit }: Meter): string {
+    return `${Number(reading.toFixed(2))} ${unit}`;
+  }
+  private questionText(question: ReadingQuestion): string {
+    const ohms = (value: number): string => this.readingText(value, { unit: 'Ω' });
+    switch (question.kind) {
+      case 'insulation-low':
+        return $localize`Under ${question.least} MΩ it is no good\: look for a nail, a bare core, something still connected.`;
+      case 'ring-unlike':
+        return $localize`The other core of the ring reads ${ohms(question.other)}\: r1 and rn are alike. A joint that is loose, or another way round?`;
+      case 'ring-cpc':
+        return $localize`By r1 the CPC should read about ${ohms(question.expected)}.`;
+      case 'far-from-length':
+        return $localize`By the length of its cable it should read about ${ohms(question.expected)}.`;
+    }
+  }
+  /** What was typed as a number; nothing where nothing was. */
+  private readingOf(of: SaidStep): number | undefined {
+    const text = this.typed().trim().replace(',', '.').replace(/^>/, '');
+    return of.meter && text ? Number(text) : undefined;
+  }
   protected judge(of: SaidStep, result: 'pass' | 'fail'): void {
     const [reader, current] = [this.derived.reader(), this.current()];
     if (!reader || !current) return;
+    const reading = this.readingOf(of);
+    if (reading !== undefined && !(reading >= 0 && reading <= 1_000_000))
+      return this.problem.set($localize`What a meter shows is a number, such as 0.43 or 200.`);
+    const questions =
+      reading === undefined || result === 'fail'
+        ? []
+        : askedOfReading(reader, current.id, of.step, reading, this.isBoarded());
+    const sentences = questions.map((question) => this.questionText(question));
+    // Asked once about what was typed; whoever judges the same again means it. Low insulation is never good.
+    const isNever = questions.some(({ kind }) => kind === 'insulation-low');
+    if (isNever || sentences.some((one) => !this.asked().includes(one))) return this.asked.set(sentences);
     this.problem.set(
       this.desk.make(
         adding('records', {
@@ -217,10 +263,14 @@ export class TestSheet {
           by: this.session.who().id,
           circuitId: current.id,
           result,
-          tested: testedNow(reader, of.step, 'ring-out', this.isBoarded()),
+          tested: {
+            ...testedNow(reader, of.step, 'ring-out', this.isBoarded()),
+            ...(reading !== undefined && { reading }),
+          },
         }),
       )?.message,
     );
+    this.typed.set('');
     this.isCautionRead.set(true);
     // What is not good stays in view, with where to look.
     this.chosen.set(result === 'fail' ? of.step.key : undefined);

@@ -211,4 +211,14 @@ export const FIND_MESSAGES: Messages = {
   '{} with {1}': '{} con {1}',
   '{}: not there': '{}: ahí no',
   '{}: there it is': '{}: ahí está',
+  'The meter shows, {}': 'El medidor marca, {}',
+  'about {} by the length of its cable': 'unos {} por el largo de su cable',
+  'Under {} MΩ it is no good: look for a nail, a bare core, something still connected.':
+    'Bajo {} MΩ no está bien: busque un clavo, un conductor pelado, algo que sigue conectado.',
+  'The other core of the ring reads {}: r1 and rn are alike. A joint that is loose, or another way round?':
+    'El otro conductor del anillo marca {}: r1 y rn son iguales. ¿Una unión floja, u otro camino?',
+  'By r1 the CPC should read about {}.': 'Por r1 el conductor de protección debería marcar unos {}.',
+  'By the length of its cable it should read about {}.': 'Por el largo de su cable debería marcar unos {}.',
+  'What a meter shows is a number, such as 0.43 or 200.':
+    'Lo que marca un medidor es un número, como 0.43 o 200.',
 };
