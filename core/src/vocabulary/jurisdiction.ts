@@ -116,6 +116,8 @@ export interface Jurisdiction {
   readonly panelRooms: readonly RoomKind[];
   /** Conductors of circuits, the thinnest first: it is the least that a branch circuit is wired with. */
   readonly sizes: readonly [Gauge, ...Gauge[]];
+  /** What floors are called from the one on the ground up; higher ones by their number. */
+  readonly floors: readonly [string, string];
   /** Sizes of raceway as they are called here, the smallest first: "½ in EMT", "16 mm EMT". */
   readonly raceways: Readonly<Record<'1/2' | '3/4' | '1', string>>;
   /** Leads of devices by how these are mounted: common practice. */

@@ -9,6 +9,8 @@ import {
   fileOfDraft,
   houseEntry,
   readCircuitLine,
+  rebased,
+  usualCircuit,
 } from './house-draft';
 
 describe('A house as it is typed in', () => {
@@ -75,5 +77,19 @@ describe('A house as it is typed in', () => {
     const now = { name: '', amps: 15, protection: 'afci' as const };
     expect(readCircuitLine('Dryer 30A', now)).toEqual({ name: 'Dryer 30A', amps: 30 });
     expect(readCircuitLine('Bedroom 2', now)).toEqual({ name: 'Bedroom 2', amps: 15 });
+  });
+
+  it('takes what nobody has said yet from the edition that is chosen, and leaves what somebody has', () => {
+    expect(usualCircuit('us-2020')).toEqual({ name: '', amps: 15, protection: 'afci' });
+    const draft = emptyDraft();
+    draft.storeys.push({ name: 'Up there', rooms: [emptyRoom()] });
+    draft.circuits.unshift({ name: 'Cooker', amps: 30, protection: 'none' });
+    const there = rebased(draft, 'us-2020', 'gb-2018');
+    expect(there.storeys.map(({ name }) => name)).toEqual(['Ground floor', 'Up there']);
+    expect(there.circuits).toEqual([
+      { name: 'Cooker', amps: 30, protection: 'none' },
+      { name: '', amps: 6, protection: 'gfci' },
+    ]);
+    expect(rebased(there, 'gb-2018', 'us-2020').storeys[0]!.name).toBe('First floor');
   });
 });

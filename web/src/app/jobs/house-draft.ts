@@ -1,5 +1,5 @@
 import { USUAL_EDITION, jurisdictionOf, rulebookFor } from '@mule-tally/core';
-import { readRoomLine } from '@mule-tally/core/furnish';
+import { protectionFor, readRoomLine } from '@mule-tally/core/furnish';
 import { unitsIn } from '@mule-tally/core/work';
 import * as z from 'zod';
 import type { Circuit, HouseFile, RoomKind, RulebookBase } from '@mule-tally/core';
@@ -17,11 +17,35 @@ export interface HouseDraft {
 type RoomDraft = HouseDraft['storeys'][number]['rooms'][number];
 export const emptyRoom = (): RoomDraft => ({ name: '', kind: 'other', kindChosen: false });
 
+/** What a floor is called where the house will stand, until somebody names it. */
+export const floorName = (base: RulebookBase, at: number): string =>
+  jurisdictionOf(base).floors[at] ?? $localize`Floor ${at + 1}`;
+
+/** A circuit that nobody has said anything of: as that of a bedroom would be. */
+export function usualCircuit(base: RulebookBase): HouseDraft['circuits'][number] {
+  const { circuitPlans, lineVolts } = jurisdictionOf(base);
+  const amps = circuitPlans.find(({ use }) => use === 'lighting')!.amps;
+  const room = { id: '', storeyId: '', name: '', kind: 'bedroom' as const, order: 1 };
+  const group = { room, use: 'lighting' as const, hasReceptacle: true, isCounter: false };
+  const protection = protectionFor(rulebookFor({ base, overrides: {} }), [group], amps, lineVolts);
+  return { name: '', amps, protection };
+}
+
+/** What nobody has named or chosen yet, as it is usual by another edition. */
+export const rebased = (draft: HouseDraft, from: RulebookBase, base: RulebookBase): HouseDraft => ({
+  ...draft,
+  base,
+  storeys: draft.storeys.map((storey, at) =>
+    storey.name === floorName(from, at) ? { ...storey, name: floorName(base, at) } : storey,
+  ),
+  circuits: draft.circuits.map((circuit) => (circuit.name.trim() ? circuit : usualCircuit(base))),
+});
+
 export const emptyDraft = (): HouseDraft => ({
   name: '',
   base: USUAL_EDITION,
-  storeys: [{ name: $localize`First floor`, rooms: [emptyRoom()] }],
-  circuits: [{ name: '', amps: 15, protection: 'afci' }],
+  storeys: [{ name: floorName(USUAL_EDITION, 0), rooms: [emptyRoom()] }],
+  circuits: [usualCircuit(USUAL_EDITION)],
   panelRoom: '',
 });
 

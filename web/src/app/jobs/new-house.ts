@@ -28,10 +28,13 @@ import {
   draftProblems,
   emptyDraft,
   emptyRoom,
+  floorName,
   fileOfDraft,
   houseEntry,
   readCircuitLine,
+  rebased,
   typedUnit,
+  usualCircuit,
 } from './house-draft';
 
 /** A new house, by keyboard: storeys and rooms in walking order, then the circuits of the panel. Enter starts the next line. */
@@ -95,6 +98,11 @@ export class NewHousePage {
     effect(() => this.derived.speaksBy.set(this.draft().base));
     inject(DestroyRef).onDestroy(() => this.derived.speaksBy.set(undefined));
     this.form.valueChanges.subscribe(() => this.kept.set(this.form.getRawValue()));
+    // What nobody has said yet is as it is usual there.
+    this.form.controls.base.valueChanges.subscribe((base) => {
+      const before = this.draft();
+      if (base !== before.base) this.form.setValue(rebased(this.form.getRawValue(), before.base, base));
+    });
   }
 
   protected kindName(kind: string): string {
@@ -143,7 +151,7 @@ export class NewHousePage {
   protected addStorey(): void {
     const { storeys } = this.form.controls;
     const at = storeys.length;
-    const name = at === 1 ? $localize`Second floor` : $localize`Floor ${at + 1}`;
+    const name = floorName(this.draft().base, at);
     storeys.push(controlOf({ name, rooms: [emptyRoom()] }));
     this.focus(`room-${at}-0`);
   }
@@ -156,7 +164,14 @@ export class NewHousePage {
   protected addCircuit(): void {
     const { circuits } = this.form.controls;
     const last = circuits.value.at(-1);
-    circuits.push(controlOf({ name: '', amps: last?.amps ?? 15, protection: last?.protection ?? 'afci' }));
+    const { amps, protection } = last ?? {};
+    circuits.push(
+      controlOf({
+        ...usualCircuit(this.draft().base),
+        ...(amps && { amps }),
+        ...(protection && { protection }),
+      }),
+    );
     this.focus(`circuit-${circuits.length - 1}`);
   }
   protected dropCircuit(index: number): void {

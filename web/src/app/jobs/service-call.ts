@@ -8,7 +8,7 @@ import {
   signal,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { EDITIONS, USUAL_EDITION, jurisdictionOf } from '@mule-tally/core';
+import { EDITIONS, USUAL_EDITION } from '@mule-tally/core';
 import type { ServiceCall } from '@mule-tally/core/furnish';
 import {
   MOST_LIGHTS,
@@ -55,7 +55,7 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
           ><span i18n class="name">Code edition</span>
           <select class="form-select" [mtValue]="call().base" (mtValueChange)="set({ base: $event })">
             @for (edition of editions; track edition.id) {
-              <option [value]="edition.id">{{ edition.name }}, {{ edition.country | told }}</option>
+              <option [value]="edition.id">{{ edition.name }}</option>
             }
           </select></label
         >
@@ -160,11 +160,7 @@ export class ServiceCallPage {
     breakerAmps: 15,
     protection: 'none',
   });
-  protected readonly editions = EDITIONS.map(({ id, name }) => ({
-    id,
-    name,
-    country: jurisdictionOf(id).name,
-  }));
+  protected readonly editions = EDITIONS;
   protected readonly breakers = computed(() => callBreakers(this.call()));
   protected readonly busy = signal(false);
   protected readonly failed = signal<string | undefined>(undefined);

@@ -31,6 +31,7 @@ export const GB: Jurisdiction = {
   noPanel: ['bath', 'water-closet'],
   panelRooms: ['hall', 'utility', 'garage', 'closet', 'laundry'],
   sizes: ['1mm2', '1.5mm2', '2.5mm2', '4mm2', '6mm2', '10mm2'],
+  floors: ['Ground floor', 'First floor'],
   raceways: { '1/2': '20 mm conduit', '3/4': '25 mm conduit', '1': '32 mm conduit' },
   leads: { canopy: '0.75mm2', yoke: '1.5mm2', direct: '1.5mm2' },
   cables: GB_CABLES,

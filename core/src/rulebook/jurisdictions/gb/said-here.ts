@@ -42,6 +42,7 @@ export const GB_SAID: SaidHere = [
   [/\bsquare meter\b/gi, 'square metre'],
   [/\bcenter/gi, 'centre'],
   [/\bcolor/gi, 'colour'],
+  [/\baluminum/gi, 'aluminium'],
 ];
 
 /** A text of another country in the words of this one. */

@@ -55,6 +55,7 @@ export const US: Jurisdiction = {
   noPanel: US_NO_PANEL,
   panelRooms: US_PANEL_ROOMS,
   sizes: [14, 12, 10, 8, 6],
+  floors: ['First floor', 'Second floor'],
   raceways: { '1/2': '½ in EMT', '3/4': '¾ in EMT', '1': '1 in EMT' },
   // Leads of canopies are thin, those of other devices as thick as the wire they meet.
   leads: { canopy: 18, yoke: 14, direct: 14 },
