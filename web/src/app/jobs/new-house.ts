@@ -113,6 +113,10 @@ export class NewHousePage {
     return this.form.controls.storeys.at(storey).controls.rooms;
   }
 
+  /** A size as it is typed where the house will stand. */
+  protected readonly sizeExample = computed(() =>
+    typedUnit(this.draft().base, this.habits()) === 'm' ? '3.6 x 3.4' : '12 x 11',
+  );
   /** What a room is called, without its size. */
   protected nameOf(line: string): string {
     return readRoomLine(line, typedUnit(this.draft().base, this.habits())).name;

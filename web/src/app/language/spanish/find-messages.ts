@@ -221,4 +221,5 @@ export const FIND_MESSAGES: Messages = {
   'By the length of its cable it should read about {}.': 'Por el largo de su cable debería marcar unos {}.',
   'What a meter shows is a number, such as 0.43 or 200.':
     'Lo que marca un medidor es un número, como 0.43 o 200.',
+  'It is right: good': 'Está bien así: bueno',
 };
