@@ -94,7 +94,7 @@ export class BoxEditor {
   private readonly entry = kept<NewFitting>(() => `fitting.${this.boxId()}`, NO_FITTING);
   /** A stocked fitting's id or a kind of fitting. */
   protected readonly newFitting = computed(
-    () => this.entry.value().kind || (this.stockedFittings()[0]?.id ?? ''),
+    () => this.entry.value().kind || (this.stockedFittings()[0]?.id ?? this.fittingKinds[0] ?? ''),
   );
   protected readonly newVolume = computed(
     () => this.entry.value().volume ?? this.shownVolume(this.stocked()?.volumeIn3),
