@@ -5,7 +5,8 @@ import type { House } from '../house/house.js';
 import { recordOf, recordsMentioning } from '../house/house.js';
 import type { Box } from '../house/model.js';
 import { builtInDevice, isBuiltInBox, isBuiltInDevice } from '../rulebook/catalogue.js';
-import { USUAL_EDITION } from '../rulebook/jurisdictions.js';
+import { JURISDICTIONS, USUAL_EDITION } from '../rulebook/jurisdictions.js';
+import type { RulebookBase } from '../rulebook/jurisdictions.js';
 import { overrideIn } from '../rulebook/rulebook.js';
 import type { RuleOverride } from '../vocabulary/rulebook-types.js';
 import type { CrewBook, Kit } from './crew.js';
@@ -13,14 +14,23 @@ import type { CrewBook, Kit } from './crew.js';
 /** The panel among the boxes of every catalogue. */
 const PANEL = 'panel';
 
-/**
- * The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows, in its units. The book
- * of a crew has them as the edition has them that is offered first.
- */
-export const habitsFor = (crew: CrewBook, base: string): Readonly<Record<string, RuleOverride>> =>
+/** The edition in whose units the book of a crew has a value: the one that is offered first, or the first that knows it. */
+const habitBase = (key: string): RulebookBase =>
+  JURISDICTIONS.find(({ rules }) => rules.some((rule) => rule.key === key))?.usual ?? USUAL_EDITION;
+
+/** A habit of a crew as an edition has it; undefined where that has no such value, or does not allow it. */
+export const habitIn = (base: RulebookBase, key: string, override: RuleOverride): RuleOverride | undefined =>
+  overrideIn(habitBase(key), base, key, override);
+
+/** A value of an edition as the book of a crew keeps it; undefined where it cannot. */
+export const habitOf = (base: RulebookBase, key: string, override: RuleOverride): RuleOverride | undefined =>
+  overrideIn(base, habitBase(key), key, override);
+
+/** The rulebook values that a new house of this crew starts with, by key: those that its edition knows and allows, in its units. */
+export const habitsFor = (crew: CrewBook, base: RulebookBase): Readonly<Record<string, RuleOverride>> =>
   Object.fromEntries(
     rowsOf(crew, 'habits').flatMap(({ record }) => {
-      const own = overrideIn(USUAL_EDITION, base, record.key, record.override);
+      const own = habitIn(base, record.key, record.override);
       return own ? [[record.key, own]] : [];
     }),
   );

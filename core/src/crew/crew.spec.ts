@@ -6,7 +6,7 @@ import { rowsOf } from '../documents/document.js';
 import { emptyHouse } from '../house/house.js';
 import type { CrewBook, CrewList } from './crew.js';
 import { CREW, emptyCrew, readCrewFile, writeCrewFile } from './crew.js';
-import { habitsFor, kitChanges, kitOfRoom } from './crew-at-work.js';
+import { habitIn, habitOf, habitsFor, kitChanges, kitOfRoom } from './crew-at-work.js';
 import type { CrewChangeBody } from './crew-change.js';
 import { CREW_CHANGES, applyCrewChange, crewChangeWithWas, readCrewChange } from './crew-change.js';
 
@@ -148,6 +148,22 @@ describe('Crew book', () => {
     ].reduce<CrewBook>(after, start);
     const habits = habitsFor(crew, 'us-2020');
     expect(habits).toEqual({ 'free.length': { value: 8 } });
+  });
+
+  it('keeps a habit in the units of where it is known first, and one of another country for the houses there', () => {
+    const kept = habitOf('gb-2018', 'makeup.pigtail', { value: 152.4 });
+    expect(kept).toEqual({ value: 6 });
+    const crew = [
+      adding('habits', { id: uuid(1), key: 'makeup.pigtail', override: kept! }),
+      adding('habits', { id: uuid(2), key: 'plates.labels', override: { value: 'lettered' } }),
+    ].reduce<CrewBook>(after, start);
+    expect(habitsFor(crew, 'gb-2018')).toEqual({
+      'makeup.pigtail': { value: 152.4 },
+      'plates.labels': { value: 'lettered' },
+    });
+    expect(habitsFor(crew, 'us-2020')).toEqual({ 'makeup.pigtail': { value: 6 } });
+    // Only metric there: no habit of a house that has a choice.
+    expect(habitIn('gb-2018', 'show.units', { value: 'decimal' })).toBeUndefined();
   });
 
   it('puts a kit into a room so that the room gives the same kit again', () => {

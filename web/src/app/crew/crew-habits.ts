@@ -4,9 +4,10 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import type { Habit, RuleOverride } from '@mule-tally/core';
 import {
   CREW_CHANGES,
-  USUAL_EDITION,
   editionName,
   editionValue,
+  habitIn,
+  habitOf,
   overrideProblem,
   valueText,
 } from '@mule-tally/core';
@@ -40,9 +41,14 @@ import { CrewRules } from './crew-rules';
         </select></label
       >
     </div>
+    @if (unkept(); as what) {
+      <p i18n role="alert">
+        This value of “{{ what }}” is of this country alone and cannot be a habit; a house can have it.
+      </p>
+    }
     <p i18n class="soft">
       A new house starts with these; in its own rulebook they stand as house values and can be changed there.
-      Houses that are there already stay as they are. Values are compared with {{ edition }}.
+      Houses that are there already stay as they are. Values are compared with {{ edition() }}.
     </p>
     <table class="ledger entered">
       <thead>
@@ -69,7 +75,7 @@ import { CrewRules } from './crew-rules';
               @if (entry.rule; as rule) {
                 <mt-rule-value
                   [rule]="rule"
-                  [value]="entry.habit.override.value"
+                  [value]="entry.value!"
                   [problem]="problem()?.id === entry.habit.id ? problem()?.message : undefined"
                   (chosen)="set(entry.habit, $event)"
                 />
@@ -116,19 +122,25 @@ export class CrewHabits {
   private readonly book = inject(OpenCrew);
   private readonly crewRules = inject(CrewRules);
   private readonly spoken = inject(SPOKEN);
-  protected readonly edition = editionName(USUAL_EDITION);
+  protected readonly edition = computed(() => editionName(this.crewRules.base()));
   protected readonly text = valueText;
+  /** A value that the crew book cannot keep, because where it is kept by it is another thing. */
+  protected readonly unkept = signal<string | undefined>(undefined);
   protected readonly problem = signal<{ id: string; message: string } | undefined>(undefined);
 
   private readonly rules = computed(() => this.crewRules.trade().rules);
   protected readonly habits = computed(() => {
     return this.book.records('habits').map((habit) => {
-      const rule = this.rules().find(({ key }) => key === habit.key);
+      const base = this.crewRules.base();
+      const override = habitIn(base, habit.key, habit.override);
+      // A value that this edition does not allow is none of it.
+      const rule = override && this.rules().find(({ key }) => key === habit.key);
       const section = rule?.section && `${rule.publication ?? this.crewRules.trade().code} ${rule.section}, `;
       return {
         habit,
         rule,
-        edition: rule && editionValue(rule, USUAL_EDITION),
+        value: override?.value,
+        edition: rule && editionValue(rule, base),
         source: rule ? `${section ?? ''}${this.spoken.told(rule.provenance)}` : '',
       };
     });
@@ -142,16 +154,21 @@ export class CrewHabits {
   protected add(key: string): void {
     const rule = this.rules().find((one) => one.key === key);
     if (!rule) return;
-    const value = editionValue(rule, USUAL_EDITION);
+    const value = editionValue(rule, this.crewRules.base());
     const own = typeof value === 'object' ? [...value] : (value as string | number | boolean);
-    this.desk.make(CREW_CHANGES.adding('habits', { id: crypto.randomUUID(), key, override: { value: own } }));
+    const override = habitOf(this.crewRules.base(), key, { value: own });
+    if (override) this.desk.make(CREW_CHANGES.adding('habits', { id: crypto.randomUUID(), key, override }));
+    else this.unkept.set(this.spoken.told(rule.title));
   }
 
   protected set(habit: Habit, value: RuleOverride['value']): void {
-    const override = { ...habit.override, value };
-    const wrong = overrideProblem(USUAL_EDITION, habit.key, override);
+    const { base } = this.crewRules;
+    const typed = { ...habit.override, value };
+    const wrong = overrideProblem(base(), habit.key, typed);
     this.problem.set(wrong && { id: habit.id, message: wrong.message });
-    if (!wrong) this.desk.make(CREW_CHANGES.setting('habits', habit.id, { override }));
+    const override = wrong ? undefined : habitOf(base(), habit.key, typed);
+    if (override) this.desk.make(CREW_CHANGES.setting('habits', habit.id, { override }));
+    else if (!wrong) this.unkept.set(habit.key);
   }
 
   /** Why the crew does it so: a looser value needs it in every house. */

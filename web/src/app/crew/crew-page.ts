@@ -1,15 +1,26 @@
 import { ToldPipe } from '../parts/term';
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  DestroyRef,
+  computed,
+  effect,
+  inject,
+  input,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
+import { EDITIONS } from '@mule-tally/core';
 import { crewChangeText } from '../parts/change-text';
 import { JournalList } from '../parts/journal-list';
 import { Keys } from '../parts/keys';
 import { OutboxList } from '../parts/outbox-list';
 import { Tabs } from '../parts/tabs';
+import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
 import { CrewEvents } from '../state/document.events';
 import { crewFeature } from '../state/document.feature';
+import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { CREW_BOOK } from '../sync/outbox';
 import { CrewConnectors } from './crew-connectors';
@@ -18,6 +29,7 @@ import { CrewKits } from './crew-kits';
 import { CrewPeople } from './crew-people';
 import { CrewPrices } from './crew-prices';
 import { CrewRoomKits } from './crew-room-kits';
+import { CrewRules } from './crew-rules';
 import { CrewStock } from './crew-stock';
 
 /** The crew book: what belongs to the crew and to no house. */
@@ -28,6 +40,7 @@ import { CrewStock } from './crew-stock';
     ToldPipe,
     RouterLink,
     Tabs,
+    Value,
     JournalList,
     OutboxList,
     CrewPeople,
@@ -69,6 +82,14 @@ import { CrewStock } from './crew-stock';
         </span>
       </header>
       <p i18n class="soft">What belongs to the crew and to no house. New houses start with it.</p>
+      <label class="by"
+        ><span i18n class="name">Shown by</span>
+        <select class="form-select" [mtValue]="rules.base()" (mtValueChange)="rules.showBy($event)">
+          @for (edition of editions; track edition.id) {
+            <option [value]="edition.id">{{ edition.name }}</option>
+          }
+        </select></label
+      >
       <div aria-live="polite">
         @if (state().away) {
           <p i18n class="strip away">
@@ -140,6 +161,12 @@ import { CrewStock } from './crew-stock';
     </main>
   `,
   styles: `
+    .by {
+      display: inline-flex;
+      align-items: center;
+      gap: 0.6rem;
+      margin-bottom: 0.6rem;
+    }
     .head {
       display: flex;
       justify-content: space-between;
@@ -150,6 +177,8 @@ import { CrewStock } from './crew-stock';
   `,
 })
 export class CrewPage {
+  protected readonly rules = inject(CrewRules);
+  protected readonly editions = EDITIONS;
   private readonly store = inject(Store);
   protected readonly crew = inject(OpenCrew);
   protected readonly desk = inject(CrewDesk);
@@ -175,6 +204,10 @@ export class CrewPage {
   );
 
   constructor() {
+    // In the words of where the crew builds.
+    const derived = inject(Derived);
+    effect(() => derived.speaksBy.set(this.rules.base()));
+    inject(DestroyRef).onDestroy(() => derived.speaksBy.set(undefined));
     inject(Keys).while({ undo: () => this.desk.undo(), redo: () => this.desk.redo() });
   }
 

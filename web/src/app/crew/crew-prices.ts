@@ -13,6 +13,8 @@ import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { CrewRules } from './crew-rules';
 
+const METERS_OF_FOOT = 0.3048;
+
 const amountText = z
   .string()
   .transform((text) => (text.trim() === '' ? NaN : Number(text)))
@@ -79,7 +81,7 @@ const KINDS: readonly { id: Price['kind']; name: string; per: string }[] = [
                 class="form-control num amount"
                 inputmode="decimal"
                 [attr.aria-label]="'Price of {}' | words: name(price)"
-                [mtValue]="'' + price.amount"
+                [mtValue]="shownAmount(price)"
                 mtOnLeave
                 (mtValueChange)="set(price, $event)"
               />
@@ -145,7 +147,15 @@ export class CrewPrices {
   protected readonly prices = computed(() => this.book.records('prices'));
 
   protected per(kind: Price['kind']): string {
-    return KINDS.find(({ id }) => id === kind)!.per;
+    const isLong = kind === 'cable' && this.rules.units().typed === 'm';
+    return isLong ? $localize`meter` : KINDS.find(({ id }) => id === kind)!.per;
+  }
+  /** Cable is kept by the foot, and priced by what the crew measures in. */
+  private times(kind: Price['kind']): number {
+    return kind === 'cable' && this.rules.units().typed === 'm' ? METERS_OF_FOOT : 1;
+  }
+  protected shownAmount({ kind, amount }: Price): string {
+    return String(Number((amount / this.times(kind)).toFixed(4)));
   }
   protected name({ kind, item }: Price): string {
     const own = KINDS.find(({ id }) => id === kind)!.name;
@@ -156,7 +166,8 @@ export class CrewPrices {
   protected add(): void {
     const read = entry.safeParse(this.form.getRawValue());
     if (!read.success) return this.problem.set(problemOf(this.form));
-    const { kind, item, amount } = read.data;
+    const { kind, item } = read.data;
+    const amount = read.data.amount * this.times(kind);
     const known = this.all()[kind];
     const own = known.some(({ id }) => id === item) ? item : known[0]?.id;
     const refusal = this.desk.make(
@@ -169,8 +180,10 @@ export class CrewPrices {
   protected set(price: Price, text: string): void {
     const read = amountText.safeParse(text);
     this.problem.set(read.success ? undefined : read.error.issues[0]!.message);
-    if (read.success && read.data !== price.amount)
-      this.desk.make(CREW_CHANGES.setting('prices', price.id, { amount: read.data }));
+    if (read.success && text !== this.shownAmount(price))
+      this.desk.make(
+        CREW_CHANGES.setting('prices', price.id, { amount: read.data * this.times(price.kind) }),
+      );
   }
 
   protected remove(id: string): void {

@@ -1,17 +1,28 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import type { CrewRoomKit, KitItem, RoomKind } from '@mule-tally/core';
-import { CREW_CHANGES, RoomKind as RoomKinds, USUAL_EDITION, jurisdictionOf } from '@mule-tally/core';
+import { CREW_CHANGES, RoomKind as RoomKinds } from '@mule-tally/core';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
 import { WordsPipe } from '../parts/words';
 import { CrewDesk } from '../state/desk';
 import { OpenCrew } from '../state/open-crew';
+import { CrewRules } from './crew-rules';
 
-const MEASURES: Readonly<Record<NonNullable<KitItem['every']>['of'], string>> = {
-  'wall-ft': $localize`ft of wall`,
-  'length-ft': $localize`ft of length`,
-  'area-ft2': $localize`sq ft`,
+type Measure = NonNullable<KitItem['every']>['of'];
+const MEASURES: Readonly<Record<'ft' | 'm', Readonly<Record<Measure, string>>>> = {
+  ft: {
+    'wall-ft': $localize`ft of wall`,
+    'length-ft': $localize`ft of length`,
+    'area-ft2': $localize`sq ft`,
+  },
+  m: {
+    'wall-ft': $localize`m of wall`,
+    'length-ft': $localize`m of length`,
+    'area-ft2': $localize`m²`,
+  },
 };
+/** Meters of a foot. */
+const FOOT = 0.3048;
 
 /** What rooms of a kind get when a house is drafted: the rulebook's kit, or this crew's own in its place. */
 @Component({
@@ -89,7 +100,7 @@ const MEASURES: Readonly<Record<NonNullable<KitItem['every']>['of'], string>> = 
                       class="form-control num small"
                       inputmode="decimal"
                       [attr.aria-label]="'{}: one for each' | words: item.name"
-                      [mtValue]="'' + every.each"
+                      [mtValue]="each(every)"
                       mtOnLeave
                       (mtValueChange)="setEach(at, $event)"
                     />
@@ -183,7 +194,8 @@ const MEASURES: Readonly<Record<NonNullable<KitItem['every']>['of'], string>> = 
 export class CrewRoomKits {
   private readonly desk = inject(CrewDesk);
   private readonly book = inject(OpenCrew);
-  private readonly published = jurisdictionOf(USUAL_EDITION).roomKits;
+  private readonly rules = inject(CrewRules);
+  private readonly published = computed(() => this.rules.trade().roomKits);
   protected readonly kinds = RoomKinds.options;
   protected readonly kind = signal<RoomKind>('bedroom');
   protected readonly problem = signal<string | undefined>(undefined);
@@ -192,7 +204,7 @@ export class CrewRoomKits {
     return this.book.records('roomKits').find(({ roomKind }) => roomKind === kind);
   }
   protected readonly own = computed(() => this.ownOf(this.kind()));
-  private readonly usual = computed(() => this.published.find(({ roomKind }) => roomKind === this.kind()));
+  private readonly usual = computed(() => this.published().find(({ roomKind }) => roomKind === this.kind()));
   protected readonly kit = computed(() => {
     const { ways, items } = this.own() ?? this.usual() ?? { ways: 1, items: [] };
     return { ways, items };
@@ -200,7 +212,7 @@ export class CrewRoomKits {
   /** What any kit has and this one has not. */
   protected readonly others = computed(() => {
     const has = new Set(this.kit().items.map(({ key }) => key));
-    return this.published.flatMap(({ roomKind, items }) =>
+    return this.published().flatMap(({ roomKind, items }) =>
       items
         .filter(({ key }) => !has.has(key))
         .map((item) => ({ id: `${roomKind} ${item.key}`, of: roomKind.replace('-', ' '), item })),
@@ -210,8 +222,16 @@ export class CrewRoomKits {
   protected isOwn(kind: RoomKind): boolean {
     return this.ownOf(kind) !== undefined;
   }
-  protected measure(of: NonNullable<KitItem['every']>['of']): string {
-    return MEASURES[of];
+  protected measure(of: Measure): string {
+    return MEASURES[this.rules.units().typed][of];
+  }
+  /** How much of a shown measure one of the book is. */
+  private times(of: Measure): number {
+    if (this.rules.units().typed === 'ft') return 1;
+    return of === 'area-ft2' ? FOOT * FOOT : FOOT;
+  }
+  protected each({ of, each }: NonNullable<KitItem['every']>): string {
+    return String(Number((each * this.times(of)).toFixed(2)));
   }
   protected source({ key }: KitItem): string {
     const source = this.usual()?.sources[key];
@@ -244,7 +264,9 @@ export class CrewRoomKits {
     this.set(at, { least: Number(typed) });
   }
   protected setEach(at: number, typed: string): void {
-    this.set(at, { every: { ...this.kit().items[at]!.every!, each: Number(typed) } });
+    const every = this.kit().items[at]!.every!;
+    const each = Number((Number(typed.replace(',', '.')) / this.times(every.of)).toFixed(6));
+    this.set(at, { every: { ...every, each } });
   }
   protected setOrder(at: number, typed: string): void {
     this.set(at, { switch: { ...this.kit().items[at]!.switch!, order: Number(typed) } });

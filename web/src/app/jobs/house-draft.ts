@@ -41,11 +41,11 @@ export const rebased = (draft: HouseDraft, from: RulebookBase, base: RulebookBas
   circuits: draft.circuits.map((circuit) => (circuit.name.trim() ? circuit : usualCircuit(base))),
 });
 
-export const emptyDraft = (): HouseDraft => ({
+export const emptyDraft = (base: RulebookBase = USUAL_EDITION): HouseDraft => ({
   name: '',
-  base: USUAL_EDITION,
-  storeys: [{ name: floorName(USUAL_EDITION, 0), rooms: [emptyRoom()] }],
-  circuits: [usualCircuit(USUAL_EDITION)],
+  base,
+  storeys: [{ name: floorName(base, 0), rooms: [emptyRoom()] }],
+  circuits: [usualCircuit(base)],
   panelRoom: '',
 });
 

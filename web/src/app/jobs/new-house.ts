@@ -54,7 +54,7 @@ export class NewHousePage {
   private readonly changes = inject(ChangeDetectorRef);
   private readonly derived = inject(Derived);
 
-  private readonly empty = emptyDraft();
+  private readonly empty = emptyDraft(this.session.edition());
   private readonly kept = kept<HouseDraft>(() => 'new-house', this.empty);
   protected readonly form = controlOf(this.kept.value());
   /** What is typed, as it is kept on the device with each key. */
@@ -193,6 +193,7 @@ export class NewHousePage {
     this.busy.set(true);
     this.failed.set(undefined);
     try {
+      this.session.edition.set(this.draft().base);
       const { id } = await this.api.import(
         fileOfDraft(this.draft(), () => crypto.randomUUID(), this.habits()),
         'refuse',

@@ -8,7 +8,7 @@ import {
   signal,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { EDITIONS, USUAL_EDITION } from '@mule-tally/core';
+import { EDITIONS } from '@mule-tally/core';
 import type { ServiceCall } from '@mule-tally/core/furnish';
 import {
   MOST_LIGHTS,
@@ -152,7 +152,7 @@ export class ServiceCallPage {
   protected readonly outlets = upTo(MOST_OUTLETS);
   protected readonly call = signal<ServiceCall>({
     name: '',
-    base: USUAL_EDITION,
+    base: this.session.edition(),
     places: 2,
     lights: 1,
     outlets: 0,
@@ -191,6 +191,7 @@ export class ServiceCallPage {
       const name = this.call().name.trim() || $localize`A fault somewhere else`;
       const file = serviceCallHouse({ ...this.call(), name }, () => crypto.randomUUID());
       const { id } = await this.api.import(file, 'refuse', this.session.who().id);
+      this.session.edition.set(file.rulebook.base);
       await this.router.navigate(['/house', id, 'check'], { queryParams: { of: 'find' } });
     } catch (error) {
       this.failed.set(error instanceof Error ? error.message : $localize`That did not work. Try again.`);

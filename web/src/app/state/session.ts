@@ -1,6 +1,12 @@
 import { Injectable, InjectionToken, effect, inject, signal } from '@angular/core';
-import type { Member, Person } from '@mule-tally/core';
-import { Member as MemberSchema, Person as PersonSchema, personOfVersion1 } from '@mule-tally/core';
+import type { Member, Person, RulebookBase } from '@mule-tally/core';
+import {
+  Member as MemberSchema,
+  Person as PersonSchema,
+  USUAL_EDITION,
+  isEdition,
+  personOfVersion1,
+} from '@mule-tally/core';
 import * as z from 'zod';
 import { asked } from '../language/language';
 
@@ -24,6 +30,11 @@ const lastPerson = (): Member => {
   return keptJson('person', MemberSchema, { id: personOfVersion1(name), name });
 };
 
+function usualEdition(): RulebookBase {
+  const last = kept('edition');
+  return last !== null && isEdition(last) ? last : USUAL_EDITION;
+}
+
 function ownDevice(): string {
   const known = z.uuid().safeParse(kept('device'));
   if (known.success) return known.data;
@@ -44,6 +55,8 @@ export class Session {
   /** This browser, as changes say where they were made. */
   deviceId = ownDevice();
   readonly theme = signal((kept('theme') as Theme | null) ?? 'paper');
+  /** The edition that a house of this device usually stands under: the one that was chosen last. */
+  readonly edition = signal<RulebookBase>(usualEdition());
 
   /** The server knows this browser under another id. */
   deviceIs(id: string): void {
@@ -56,6 +69,7 @@ export class Session {
 
   constructor() {
     const spoken = asked();
+    effect(() => keep('edition', this.edition()));
     effect(() => {
       keep('person', JSON.stringify(this.who()));
       // Another person, another language: everything is drawn anew. Nothing is lost, all that is entered is kept on the device.
