@@ -211,6 +211,48 @@ test('a bungalow by the Canadian code: its box in mL, its plan in meters, its ro
     .toEqual([1050, 1425]);
 });
 
+test('the crew book by the edition of the device: its cable in meters, its price by the meter, its own habits', async ({
+  page,
+  stack,
+}) => {
+  const book = async () =>
+    (await (await fetch(`${stack.url}/api/crew/book`)).json()) as {
+      file: {
+        stock: { name: string; cable: string; lengthIn: number }[];
+        prices: { item?: string; amount: number }[];
+        habits: { key: string; override: { value: unknown } }[];
+      };
+    };
+  await page.goto(`${stack.url}/crew?part=stock`);
+  await page.getByRole('combobox', { name: 'Shown by' }).selectOption('gb-2018');
+  await page.getByRole('textbox', { name: 'Name', exact: true }).fill('Drum 1');
+  await page.getByRole('combobox', { name: 'Cable' }).selectOption('2.5 T&E');
+  await page.getByRole('textbox', { name: 'Length (m)' }).fill('50');
+  await page.getByRole('button', { name: 'Put it in stock' }).click();
+  await expect
+    .poll(async () => {
+      const drum = (await book()).file.stock.find(({ name }) => name === 'Drum 1');
+      return drum && [drum.cable, Math.round(drum.lengthIn * 25.4)];
+    })
+    .toEqual(['2.5 T&E', 50_000]);
+  await page.goto(`${stack.url}/crew?part=prices`);
+  await page.getByRole('textbox', { name: 'Price, each meter' }).fill('0.9');
+  await page.getByRole('button', { name: 'Keep the price' }).click();
+  await expect(page.getByRole('textbox', { name: 'Price of Cable: 1.0 T&E' })).toHaveValue('0.9');
+  await expect
+    .poll(async () => (await book()).file.prices.find(({ item }) => item === '1.0 T&E')?.amount)
+    .toBeCloseTo(0.9 * 0.3048, 6);
+  // A habit that only this country knows, for its houses.
+  await page.goto(`${stack.url}/crew?part=habits`);
+  await page.getByRole('combobox', { name: 'A habit for' }).selectOption('plates.labels');
+  await expect
+    .poll(async () => (await book()).file.habits.find(({ key }) => key === 'plates.labels')?.override.value)
+    .toBe('numbered');
+  await page.goto(`${stack.url}/new`);
+  await expect(page.getByRole('combobox', { name: 'Code edition' })).toHaveValue('gb-2018');
+  await expect(page.getByRole('textbox', { name: 'Name of floor 1' })).toHaveValue('Ground floor');
+});
+
 test('a fault somewhere else is looked for by the rules of where it is', async ({ page, stack }) => {
   await page.goto(`${stack.url}/fault`);
   await page.getByRole('combobox', { name: 'Code edition' }).selectOption('gb-2018');

@@ -166,6 +166,7 @@ import { CrewStock } from './crew-stock';
       align-items: center;
       gap: 0.6rem;
       margin-bottom: 0.6rem;
+      white-space: nowrap;
     }
     .head {
       display: flex;

@@ -1,6 +1,6 @@
 import { ToldPipe } from '../parts/term';
 import { WordsPipe } from '../parts/words';
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, signal } from '@angular/core';
 import { toSignal } from '@angular/core/rxjs-interop';
 import { ReactiveFormsModule } from '@angular/forms';
 import type { Price } from '@mule-tally/core';
@@ -144,6 +144,14 @@ export class CrewPrices {
     },
   );
   protected readonly items = computed(() => this.all()[this.kind()]);
+  constructor() {
+    // Another edition sells other things.
+    effect(() => {
+      const own = this.items();
+      const { item } = this.form.controls;
+      if (own.length && !own.some(({ id }) => id === item.value)) item.setValue(own[0]!.id);
+    });
+  }
   protected readonly prices = computed(() => this.book.records('prices'));
 
   protected per(kind: Price['kind']): string {

@@ -171,6 +171,12 @@ const FOOT = 0.3048;
     }
   `,
   styles: `
+    td:first-child .form-control {
+      min-width: 11rem;
+    }
+    td .form-select {
+      min-width: 9.5rem;
+    }
     .small {
       width: 5rem;
     }

@@ -48,7 +48,7 @@ const entryOf = (system: UnitSystem) =>
   selector: 'mt-crew-stock',
   imports: [ReelQuestions, ToldPipe, WordsPipe, ReactiveFormsModule, Value],
   template: `
-    <form class="panel-form fields" [formGroup]="form" (ngSubmit)="add()">
+    <form class="panel-form fields" [formGroup]="form()" (ngSubmit)="add()">
       <label
         ><span i18n class="name">Name</span
         ><input
@@ -259,15 +259,18 @@ export class CrewStock {
   }
 
   private readonly entry = computed(() => entryOf(this.rules.units().system));
-  protected readonly form = formOf(
-    {
-      name: '',
-      kind: 'reel' as (typeof KINDS)[number]['id'],
-      cable: this.rules.trade().cables[0]!.id,
-      place: '',
-      length: '',
-    },
-    this.entry(),
+  /** In the cables and the unit of the edition that is shown. */
+  protected readonly form = computed(() =>
+    formOf(
+      {
+        name: '',
+        kind: 'reel' as (typeof KINDS)[number]['id'],
+        cable: this.rules.trade().cables[0]!.id,
+        place: '',
+        length: '',
+      },
+      this.entry(),
+    ),
   );
   protected readonly problem = signal<string | undefined>(undefined);
   /** The reel that a piece is being cut off. */
@@ -293,14 +296,14 @@ export class CrewStock {
   }
 
   protected add(): void {
-    const read = this.entry().safeParse(this.form.getRawValue());
-    if (!read.success) return this.problem.set(problemOf(this.form));
+    const read = this.entry().safeParse(this.form().getRawValue());
+    if (!read.success) return this.problem.set(problemOf(this.form()));
     const { length: lengthIn, place, ...reel } = read.data;
     const refusal = this.desk.make(
       CREW_CHANGES.adding('stock', { id: crypto.randomUUID(), ...reel, ...(place && { place }), lengthIn }),
     );
     this.problem.set(refusal?.message);
-    if (!refusal) this.form.patchValue({ name: '', length: '' });
+    if (!refusal) this.form().patchValue({ name: '', length: '' });
   }
 
   protected rename({ id, name: now }: { id: string; name: string }, typed: string): void {
