@@ -236,7 +236,7 @@ test('the crew book by the edition of the device: its cable in meters, its price
     })
     .toEqual(['2.5 T&E', 50_000]);
   await page.goto(`${stack.url}/crew?part=prices`);
-  await page.getByRole('textbox', { name: 'Price, each meter' }).fill('0.9');
+  await page.getByRole('textbox', { name: 'Price, each metre' }).fill('0.9');
   await page.getByRole('button', { name: 'Keep the price' }).click();
   await expect(page.getByRole('textbox', { name: 'Price of Cable: 1.0 T&E' })).toHaveValue('0.9');
   await expect

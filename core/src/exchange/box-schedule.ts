@@ -9,31 +9,40 @@ import { outlineOf } from '../plan/storey-plan.js';
 import { BOX_TYPES, DEVICE_TYPES } from '../rulebook/catalogue.js';
 import type { BoxType, DeviceType } from '../vocabulary/catalogue-types.js';
 import { LIMITS } from '../vocabulary/limits.js';
+import { unitsIn } from '../words/language/units.js';
 import { csvOf, headingKey, readCsv } from './csv.js';
 import type { CsvRow } from './csv.js';
 
-/** Headings of a box schedule. Lengths in inches; circuits, gangs and volume are told and never read. */
-const HEADINGS = [
-  ...['Tag', 'Room', 'Floor', 'Box', 'Gangs', 'Volume cu in', 'Height in', 'Wall', 'Along in'],
-  ...['Devices', 'Circuits'],
-] as const;
-const TOLD = new Set(['Gangs', 'Volume cu in', 'Circuits'].map(headingKey));
-const READ = HEADINGS.map(headingKey).filter((key) => !TOLD.has(key));
-const [TAG, ROOM, FLOOR, BOX, HEIGHT, WALL, ALONG, DEVICES] = READ as [
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
-  string,
+type Measured = 'Volume' | 'Height' | 'Along';
+/** Headings of a box schedule, lengths in the short unit of the house; circuits, gangs and volume are told and never read. */
+const headingsIn = (measured: (what: Measured) => string): string[] => [
+  ...['Tag', 'Room', 'Floor', 'Box', 'Gangs', measured('Volume'), measured('Height'), 'Wall'],
+  ...[measured('Along'), 'Devices', 'Circuits'],
 ];
+const [TAG, ROOM, FLOOR, BOX, WALL, DEVICES] = ['Tag', 'Room', 'Floor', 'Box', 'Wall', 'Devices'].map(
+  headingKey,
+) as [string, string, string, string, string, string];
+/** A length may stand in either unit, whatever the house shows. */
+const UNITS = ['in', 'mm'] as const;
+const lengthKey = (what: Measured, unit: (typeof UNITS)[number]): string => headingKey(`${what} ${unit}`);
+const READ = [
+  ...[TAG, ROOM, FLOOR, BOX, WALL, DEVICES],
+  ...UNITS.flatMap((unit) => [lengthKey('Height', unit), lengthKey('Along', unit)]),
+];
+const MM = 25.4;
+/** Lengths nearer than this are one: of what is rounded to a hundredth of a millimeter. */
+const SAME_IN = 0.001;
 /** Between devices of one box. */
 const BETWEEN = '; ';
 
-/** Every box of a house as CSV (RFC 4180), in walking order of the rooms. Boxes and devices by the ids of the catalogue. */
+/**
+ * Every box of a house as CSV (RFC 4180), in walking order of the rooms, in inches or, in a metric house, millimeters and milliliters.
+ * Boxes and devices by the ids of the catalogue.
+ */
 export function boxScheduleCsv(reader: HouseReader): string {
+  const { system, shortUnit, volumeUnit, volumeNumber } = unitsIn(reader.rules());
+  const length = (inches: number | undefined): number | '' =>
+    inches === undefined ? '' : system === 'metric' ? Number((inches * MM).toFixed(2)) : inches;
   const rooms = [...reader.all('rooms')].sort((a, b) => a.order - b.order);
   const rows = rooms.flatMap((room) =>
     boxesInRoom(reader, room.id).map((box) => {
@@ -45,10 +54,14 @@ export function boxScheduleCsv(reader: HouseReader): string {
         reader.get('storeys', room.storeyId)?.name ?? '',
         box.catalogueId ?? '',
         facts.gangs,
-        facts.volumeIn3 ?? '',
-        box.heightIn ?? '',
+        facts.volumeIn3 === undefined
+          ? ''
+          : system === 'metric'
+            ? volumeNumber(facts.volumeIn3)
+            : facts.volumeIn3,
+        length(box.heightIn),
         (box.corner !== undefined && wallNumber(room, box.corner)) || '',
-        box.alongIn ?? '',
+        length(box.alongIn),
         devicesIn(reader, box.id)
           .map(({ catalogueId }) => catalogueId)
           .join(BETWEEN),
@@ -56,7 +69,8 @@ export function boxScheduleCsv(reader: HouseReader): string {
       ];
     }),
   );
-  return csvOf([[...HEADINGS], ...rows]);
+  const headings = headingsIn((what) => `${what} ${what === 'Volume' ? volumeUnit : shortUnit}`);
+  return csvOf([headings, ...rows]);
 }
 
 /** Why a row is not taken. Each code has one sentence, in English, that names what was typed. */
@@ -98,13 +112,21 @@ class Wrong extends Error {
 }
 const shown = (text: string): string => `“${text.slice(0, 60)}”`;
 
-/** A number of inches as it is typed: with a point or a comma. Undefined for nothing. */
-function inches(text: string, what: string): number | undefined {
-  if (!text) return undefined;
-  const value = Number(text.replace(',', '.').replace(/\s*(in|")$/, ''));
-  if (!Number.isFinite(value) || value < 0 || value > 100_000)
-    throw new Wrong('row.number', `${what} ${shown(text)} is no number of inches.`);
-  return value;
+/** Inches of a length as it is typed, in inches or millimeters: with a point or a comma. Undefined for nothing. */
+function inches(row: CsvRow, column: Measured, what: string): number | undefined {
+  for (const unit of UNITS) {
+    const text = row.cells[lengthKey(column, unit)] ?? '';
+    if (!text) continue;
+    const value = Number(text.replace(',', '.').replace(/\s*(in|"|mm)$/, ''));
+    const length = unit === 'mm' ? value / MM : value;
+    if (!Number.isFinite(value) || value < 0 || length > 100_000)
+      throw new Wrong(
+        'row.number',
+        `${what} ${shown(text)} is no number of ${unit === 'mm' ? 'millimeters' : 'inches'}.`,
+      );
+    return length;
+  }
+  return undefined;
 }
 
 /** What a schedule is read against. */
@@ -195,8 +217,8 @@ function cornerOf(room: Room, text: string): string {
 /** What the cells of a row say of a box: fields that are left empty say nothing. */
 function fieldsOf(row: CsvRow, room: Room, against: Against): Partial<Box> {
   const cell = (key: string): string => row.cells[key] ?? '';
-  const heightIn = inches(cell(HEIGHT), 'Its height');
-  const alongIn = inches(cell(ALONG), 'Its place along the wall');
+  const heightIn = inches(row, 'Height', 'Its height');
+  const alongIn = inches(row, 'Along', 'Its place along the wall');
   return {
     ...(cell(BOX) && { catalogueId: against.boxType(cell(BOX)).id }),
     ...(heightIn !== undefined && { heightIn }),
@@ -226,7 +248,11 @@ function changesOf(row: CsvRow, seen: Set<string>, against: Against, newId: () =
   seen.add(key);
   const told = { row: row.row, tag, room: room.name };
   if (box) {
-    const changed = Object.entries(fields).filter(([field, value]) => box[field as keyof Box] !== value);
+    const changed = Object.entries(fields).filter(([field, value]) => {
+      const now = box[field as keyof Box];
+      const isSame = typeof value === 'number' && typeof now === 'number' && Math.abs(now - value) < SAME_IN;
+      return !isSame && now !== value;
+    });
     if (changed.length === 0) return { ...told, does: 'nothing', changes: [] };
     // What is marked in a box of no model goes when it gets one.
     const unmarked =

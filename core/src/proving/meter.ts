@@ -116,8 +116,9 @@ export function meterOf(reader: HouseReader, step: RingStep): Meter | undefined 
 /** The readings of the other cores of a ring, by what these are. */
 function ringReadings(reader: HouseReader, circuitId: string, boarded: boolean): ReadonlyMap<string, number> {
   return new Map(
-    ringState(reader, circuitId, boarded).steps.flatMap(({ step, record }) => {
-      const reading = record?.tested?.reading;
+    ringState(reader, circuitId, boarded).steps.flatMap(({ step, record, is }) => {
+      // What was made up otherwise since says nothing of the ring as it is.
+      const reading = is === 'again' ? undefined : record?.tested?.reading;
       return step.kind === 'ends' && reading !== undefined ? [[step.ends[0]!.role, reading] as const] : [];
     }),
   );

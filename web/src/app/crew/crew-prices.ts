@@ -156,7 +156,7 @@ export class CrewPrices {
 
   protected per(kind: Price['kind']): string {
     const isLong = kind === 'cable' && this.rules.units().typed === 'm';
-    return isLong ? $localize`meter` : KINDS.find(({ id }) => id === kind)!.per;
+    return isLong ? this.derived.inTrade($localize`meter`) : KINDS.find(({ id }) => id === kind)!.per;
   }
   /** Cable is kept by the foot, and priced by what the crew measures in. */
   private times(kind: Price['kind']): number {

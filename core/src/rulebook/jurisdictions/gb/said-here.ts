@@ -37,6 +37,7 @@ export const GB_SAID: SaidHere = [
   // Of length: what is measured with is a meter here too.
   [/\bmillimeter/gi, 'millimetre'],
   [/\bmeters\b/gi, 'metres'],
+  [/^meter$/gi, 'metre'],
   [/\bmeter (in|of)\b/gi, 'metre $1'],
   [/\beach meter\b/gi, 'each metre'],
   [/\bsquare meter\b/gi, 'square metre'],
