@@ -3,6 +3,7 @@ import type { HouseReader } from '../derive/reader.js';
 import { boxName, runName } from '../facts/naming.js';
 import type { Netlist } from '../wiring/netlist/netlist.js';
 import { jointWords } from '../words/joint-words.js';
+import { sayingOf } from '../words/say.js';
 import type { Signal } from '../vocabulary/signal.js';
 import { signalText } from '../words/signal-text.js';
 import { csvOf } from './csv.js';
@@ -20,17 +21,18 @@ export interface ScheduleLine {
 
 /** The conductors of a netlist, from–to. */
 export function conductorSchedule(reader: HouseReader, netlist: Netlist): ScheduleLine[] {
+  const { tongue } = sayingOf(reader);
   return netlist.conductors.map(({ runId, key, from, to }) => {
     const [start, end] = [netlist.joints[from]!, netlist.joints[to]!];
     const signal: Signal | undefined = start.joint.signal ?? end.joint.signal;
     return {
       run: runName(reader, reader.get('runs', runId)!),
       conductor: key,
-      carries: signal ? signalText(reader, carriedFacts(signal)) : start.joint.role,
+      carries: signal ? signalText(reader, carriedFacts(signal), tongue) : start.joint.role,
       fromBox: boxName(reader, start.boxId),
-      fromTo: jointWords(reader, start.joint),
+      fromTo: jointWords(reader, start.joint, tongue),
       toBox: boxName(reader, end.boxId),
-      toTo: jointWords(reader, end.joint),
+      toTo: jointWords(reader, end.joint, tongue),
     };
   });
 }

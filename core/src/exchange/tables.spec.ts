@@ -156,6 +156,11 @@ describe('A panel directory', () => {
       ['PANEL', '1', '1', 'Lights, "all"', '15', '1', 'AFCI', 'Garage'],
       ['PANEL', '', '2', "'=Den", '20', '1', '', 'Den; Garage'],
     ]);
+    // In the words of where it stands.
+    const there = { ...plan.file, rulebook: { base: 'gb-2018', overrides: {} } };
+    there.circuits[0]!.protection = 'dual';
+    const [head, , second] = cells(panelDirectoryCsv(readerOf(houseOf(there))));
+    expect([head![0], second![6]]).toEqual(['Consumer unit', 'AFDD + RCD']);
   });
 });
 
