@@ -320,6 +320,8 @@ export interface FixFacts {
   /** To this place on its wall. */
   'let-go-points': None;
   'let-in-walls': None;
+  /** Another way for a run, round the walls where it may not lie: so much longer, in. */
+  'way-around': { readonly runId: string; readonly moreIn: number };
   'move-box': { readonly boxId: string; readonly byIn: number };
   'move-panel': { readonly boxId: string; readonly roomId: string };
   'name-once': None;

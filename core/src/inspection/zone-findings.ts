@@ -1,15 +1,16 @@
 import { setting } from '../changes/change.js';
 import type { Derivation, HouseReader } from '../derive/reader.js';
-import { devicesIn, shapeOfBox } from '../facts/box-facts.js';
+import { devicesIn, shapeOfBox, standingPull } from '../facts/box-facts.js';
 import { supplyOf } from '../facts/circuit-facts.js';
-import type { Finding } from '../findings/finding.js';
+import type { Finding, Fix } from '../findings/finding.js';
 import type { FramingGraph } from '../routing/framing-graph.js';
 import { framingGraph } from '../routing/framing-graph.js';
 import { attachedAt } from '../routing/attached.js';
 import { cableOnWay } from '../routing/run-cable.js';
 import { standingOf } from '../routing/standing.js';
 import type { WaySegment } from '../routing/way-geometry.js';
-import { wayOfRun } from '../routing/way.js';
+import type { Way } from '../routing/way.js';
+import { RUN_WAY, forcedWay, wayOfRun } from '../routing/way.js';
 
 /** An accessory that is seen on a wall: how far along the wall, and how high over the lowest floor, from where to where. Inches. */
 interface Seen {
@@ -68,6 +69,40 @@ function isSafe(
   return high - low < 1 && own.some(({ zIn }) => isWithin(low, zIn));
 }
 
+/** Walls that somebody may shut a run out of. */
+const MOST_SHUT = 40;
+
+/**
+ * The way round the walls in which a run lies outside of every safe zone, where there is one that lies in safe zones alone; of a run that
+ * is in the wall already none helps.
+ */
+function wayAround(
+  reader: HouseReader,
+  runId: string,
+  walls: ReadonlySet<number>,
+  outsideOf: (way: Way) => readonly WaySegment[],
+): Fix | undefined {
+  const own = reader.part(RUN_WAY, runId);
+  if (!own || standingPull(reader, runId)) return undefined;
+  const graph = framingGraph(reader);
+  const faces = [...walls].flatMap((wall) => {
+    const { left, right } = graph.walls[wall]!.framed.wall;
+    const face = left ?? right;
+    return face ? [{ roomId: face.roomId, corner: face.corner }] : [];
+  });
+  const shutOut = [...(own.shutOut ?? []), ...faces];
+  if (faces.length === 0 || shutOut.length > MOST_SHUT) return undefined;
+  const cable = cableOnWay(reader, runId);
+  const other = forcedWay(reader, runId, cable, { ...own, shutOut });
+  if (other.unknown || other.isShut || other.unreached || outsideOf(other).length) return undefined;
+  const moreIn = other.lengthIn - wayOfRun(reader, runId, cable).lengthIn;
+  return {
+    code: 'way-around',
+    facts: { runId, moreIn: Math.max(0, moreIn) },
+    change: setting('runs', runId, { shutOut }),
+  };
+}
+
 /**
  * Concealed cable that is less deep than a rule asks lies in a safe zone *and* on a circuit with 30 mA RCD protection: the RCD never stands
  * for the zone (BS 7671 522.6.202, from memory). In walls with metal in them the RCD is asked at any depth (522.6.203). How deep it lies is
@@ -83,25 +118,33 @@ export const ZONE_FINDINGS: Derivation<readonly Finding[]> = {
     const graph = framingGraph(reader);
     const seen = reader.derive(SEEN, reader.houseId);
     const way = wayOfRun(reader, runId, cableOnWay(reader, runId));
-    const shallow = way.segments.filter(
-      ({ wall }) =>
-        wall !== undefined && graph.walls[wall]!.framed.depthIn / 2 < rules.number('zone.depth') - 1e-6,
-    );
+    const shallowOf = ({ segments }: Way): WaySegment[] =>
+      segments.filter(
+        ({ wall }) =>
+          wall !== undefined && graph.walls[wall]!.framed.depthIn / 2 < rules.number('zone.depth') - 1e-6,
+      );
+    const shallow = shallowOf(way);
     const inWalls = way.segments.filter(({ wall }) => wall !== undefined);
-    const outside = shallow.filter(
-      (segment) =>
-        segment.kind !== 'plate' && !isSafe(graph, seen, segment, segment.wall!, rules.number('zone.band')),
-    );
+    const outsideOf = (one: Way): WaySegment[] =>
+      shallowOf(one).filter(
+        (segment) =>
+          segment.kind !== 'plate' && !isSafe(graph, seen, segment, segment.wall!, rules.number('zone.band')),
+      );
+    const outside = outsideOf(way);
     const where = { runId, boxId: run.from.boxId };
     const findings: Finding[] = [];
-    if (outside.length)
+    if (outside.length) {
+      const walls = new Set(outside.flatMap(({ wall }) => wall ?? []));
+      const around = wayAround(reader, runId, walls, outsideOf);
       findings.push({
         code: 'zone.outside',
         severity: 'fix',
         where,
         facts: { lengthIn: outside.reduce((sum, { lengthIn }) => sum + lengthIn, 0) },
         source: { rule: 'zone.depth' },
+        ...(around && { fixes: [around] }),
       });
+    }
     const asksRcd = shallow.length > 0 || (inWalls.length > 0 && rules.flag('zone.metal'));
     const bare = run.circuitIds.filter(
       (id) => !['gfci', 'dual'].includes(supplyOf(reader, id)?.protection ?? 'gfci'),

@@ -299,9 +299,16 @@ function forcedAt(
   };
 }
 
-/** The way of a run of which somebody forced points or shut walls out. */
-export function forcedWay(reader: HouseReader, runId: string, cable: CableId): Way {
-  const { from, to, route = [], shutOut = [] } = reader.part(RUN_WAY, runId)!;
+/** What somebody wants of the way of a run: its boxes, points it is forced through, walls that are shut out. */
+export type WantedWay = Pick<Run, 'from' | 'to' | 'route' | 'shutOut'>;
+
+/** The way of a run of which somebody forced points or shut walls out, or would. */
+export function forcedWay(
+  reader: HouseReader,
+  runId: string,
+  cable: CableId,
+  { from, to, route = [], shutOut = [] }: WantedWay = reader.part(RUN_WAY, runId)!,
+): Way {
   const [start, end] = [standingOf(reader, from.boxId), standingOf(reader, to.boxId)];
   const graph = framingGraph(reader);
   const [a, b] = [attach(reader, graph, start), attach(reader, graph, end)];

@@ -3,7 +3,7 @@ import { readerOf } from '../../../derive/reader.js';
 import type { HouseReader } from '../../../derive/reader.js';
 import { draftHouse } from '../../../furnish/draft-house.js';
 import { fillBox } from '../../../fill/fill-box.js';
-import { houseOf } from '../../../house/house-file.js';
+import { writeHouseFile, houseOf } from '../../../house/house-file.js';
 import type { HouseFile } from '../../../house/house-file.js';
 import { readOutline } from '../../../plan/typed-outline.js';
 import { inspectHouse } from '../../../inspection/inspect-house.js';
@@ -273,6 +273,26 @@ describe('Britain (BS 7671, from memory)', () => {
       zones(bare).find(({ code }) => code === 'zone.no-rcd')!.fixes![0]!.change,
     );
     expect(taken.ok && codes(taken.document)).not.toContain('zone.no-rcd');
+    // Round by the walls and zones that are safe: taken, nothing of it lies outside any more. What is in the wall already stays there.
+    let around = inWall(900, { ...thin, 'route.price.stay': 5 });
+    const outside = () => zones(around).filter(({ code }) => code === 'zone.outside');
+    expect(outside().length).toBeGreaterThan(0);
+    const [first] = outside();
+    const pulled = writeHouseFile(around);
+    pulled.pulls.push({
+      ...{ id: '00000000-0000-4000-8000-00000000beef', runId: first!.where.runId!, cable: '2.5 T&E' },
+      ...{ state: 'in', at: '2026-01-01T00:00:00.000Z', by: '00000000-0000-4000-8000-00000000000a' },
+    });
+    const isIn = inspectHouse(readerOf(houseOf(pulled))).find(
+      ({ code, where }) => code === 'zone.outside' && where.runId === first!.where.runId,
+    );
+    expect(isIn?.fixes ?? []).toEqual([]);
+    for (const { fixes = [] } of outside()) {
+      const next = applyChange(around, fixes[0]!.change);
+      if (!next.ok) throw new Error(next.refusal.message);
+      around = next.document;
+    }
+    expect(inspectHouse(readerOf(around)).filter(({ code }) => /^(zone|way)/.test(code))).toEqual([]);
   });
 
   it('drafts houses by its own circuits, rings and plates that its own inspection finds nothing to mend in', () => {
