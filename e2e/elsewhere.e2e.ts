@@ -248,6 +248,12 @@ test('the crew book by the edition of the device: its cable in meters, its price
   await expect
     .poll(async () => (await book()).file.habits.find(({ key }) => key === 'plates.labels')?.override.value)
     .toBe('numbered');
+  // By another edition it is named, and is none of its values.
+  await page.getByRole('combobox', { name: 'Shown by' }).selectOption('us-2020');
+  const habit = page.getByRole('row', { name: /^Gangs of a plate are marked/ });
+  await expect(habit).toContainText('no value of this edition');
+  await page.getByRole('combobox', { name: 'Shown by' }).selectOption('gb-2018');
+  await expect(habit).toContainText('by numbers');
   await page.goto(`${stack.url}/new`);
   await expect(page.getByRole('combobox', { name: 'Code edition' })).toHaveValue('gb-2018');
   await expect(page.getByRole('textbox', { name: 'Name of floor 1' })).toHaveValue('Ground floor');

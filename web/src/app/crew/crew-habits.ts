@@ -8,6 +8,7 @@ import {
   editionValue,
   habitIn,
   habitOf,
+  knownRule,
   overrideProblem,
   valueText,
 } from '@mule-tally/core';
@@ -63,7 +64,7 @@ import { CrewRules } from './crew-rules';
         @for (entry of habits(); track entry.habit.id) {
           <tr>
             <td>
-              {{ (entry.rule?.title | told) || entry.habit.key }}
+              {{ (entry.title | told) || entry.habit.key }}
               @if (entry.rule; as rule) {
                 <br /><span i18n class="soft"
                   >The edition has {{ text(rule, entry.edition!) | told }} {{ rule.unit | told }}</span
@@ -97,9 +98,7 @@ import { CrewRules } from './crew-rules';
                 i18n
                 type="button"
                 class="btn btn-line"
-                [attr.aria-label]="
-                  'Take out the habit {}' | words: (entry.rule?.title | told) || entry.habit.key
-                "
+                [attr.aria-label]="'Take out the habit {}' | words: (entry.title | told) || entry.habit.key"
                 (click)="remove(entry.habit.id)"
               >
                 Take it out
@@ -140,6 +139,8 @@ export class CrewHabits {
         habit,
         rule,
         value: override?.value,
+        // One of another country has its name too.
+        title: knownRule(this.crewRules.trade(), habit.key)?.title,
         edition: rule && editionValue(rule, base),
         source: rule ? `${section ?? ''}${this.spoken.told(rule.provenance)}` : '',
       };
