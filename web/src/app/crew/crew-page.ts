@@ -1,13 +1,5 @@
 import { ToldPipe } from '../parts/term';
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  computed,
-  effect,
-  inject,
-  input,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { EDITIONS } from '@mule-tally/core';
@@ -20,8 +12,8 @@ import { Value } from '../parts/value';
 import { CrewDesk } from '../state/desk';
 import { CrewEvents } from '../state/document.events';
 import { crewFeature } from '../state/document.feature';
-import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
+import { speaksBy } from '../state/speaks-by';
 import { CREW_BOOK } from '../sync/outbox';
 import { CrewConnectors } from './crew-connectors';
 import { CrewHabits } from './crew-habits';
@@ -206,9 +198,7 @@ export class CrewPage {
 
   constructor() {
     // In the words of where the crew builds.
-    const derived = inject(Derived);
-    effect(() => derived.speaksBy.set(this.rules.base()));
-    inject(DestroyRef).onDestroy(() => derived.speaksBy.set(undefined));
+    speaksBy(() => this.rules.base());
     inject(Keys).while({ undo: () => this.desk.undo(), redo: () => this.desk.redo() });
   }
 

@@ -4,10 +4,8 @@ import {
   ChangeDetectionStrategy,
   ChangeDetectorRef,
   Component,
-  DestroyRef,
   ElementRef,
   computed,
-  effect,
   inject,
   signal,
 } from '@angular/core';
@@ -21,6 +19,7 @@ import { controlOf, zodValidator } from '../parts/zod-form';
 import { Derived } from '../state/derived';
 import { OpenCrew } from '../state/open-crew';
 import { Session } from '../state/session';
+import { speaksBy } from '../state/speaks-by';
 import { Api } from '../sync/api';
 import { kept } from '../sync/draft-store';
 import type { HouseDraft } from './house-draft';
@@ -95,8 +94,7 @@ export class NewHousePage {
   constructor() {
     this.form.addValidators(zodValidator(houseEntry));
     // In the words of where it will stand, from the moment that is chosen.
-    effect(() => this.derived.speaksBy.set(this.draft().base));
-    inject(DestroyRef).onDestroy(() => this.derived.speaksBy.set(undefined));
+    speaksBy(() => this.draft().base);
     this.form.valueChanges.subscribe(() => this.kept.set(this.form.getRawValue()));
     // What nobody has said yet is as it is usual there.
     this.form.controls.base.valueChanges.subscribe((base) => {

@@ -1,12 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  DestroyRef,
-  computed,
-  effect,
-  inject,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { EDITIONS } from '@mule-tally/core';
 import type { ServiceCall } from '@mule-tally/core/furnish';
@@ -19,8 +11,8 @@ import {
 } from '@mule-tally/core/furnish';
 import { ToldPipe } from '../parts/term';
 import { Value } from '../parts/value';
-import { Derived } from '../state/derived';
 import { Session } from '../state/session';
+import { speaksBy } from '../state/speaks-by';
 import { Api } from '../sync/api';
 import { WordsPipe } from '../parts/words';
 import { TermPipe } from '../parts/term';
@@ -144,7 +136,6 @@ const upTo = (most: number): number[] => Array.from({ length: most + 1 }, (_, co
 })
 export class ServiceCallPage {
   private readonly api = inject(Api);
-  private readonly derived = inject(Derived);
   private readonly session = inject(Session);
   private readonly router = inject(Router);
   protected readonly places = upTo(MOST_PLACES);
@@ -167,8 +158,7 @@ export class ServiceCallPage {
 
   constructor() {
     // In the words of where it stands, from the moment that is chosen.
-    effect(() => this.derived.speaksBy.set(this.call().base));
-    inject(DestroyRef).onDestroy(() => this.derived.speaksBy.set(undefined));
+    speaksBy(() => this.call().base);
   }
 
   protected isSomething(): boolean {
